@@ -1,0 +1,40 @@
+import { check } from './check.js';
+import { convert } from './convert.js';
+import { exitCodes, Refused } from './exit.js';
+import { nodes } from './nodes.js';
+import { run } from './run.js';
+
+const usage = `filaxis run DOC [--dial id=value]… [--time s] [--output NAME | --node ID] --out FILE [--report FILE]
+        FILE: .glb .obj .json
+filaxis check DOC [--report FILE]      0 fine · 1 works, with warnings · 2 wrong
+filaxis nodes [--json]                 every node with its ports and settings
+filaxis convert IN OUT [--up z]        between .glb .obj .json, and from .csv .svg
+
+DOC is a document or a .filaxis.zip; - reads standard input. Files named by a node's file setting are looked for beside DOC.
+Exit codes: 0 done, 1 done with warnings, 2 refused or failed, 130 interrupted.`;
+
+const commands: Readonly<Record<string, (args: readonly string[]) => Promise<number> | number>> = { run, check, nodes, convert };
+
+async function main(): Promise<number> {
+  const [name, ...args] = process.argv.slice(2);
+  if (!name || name === 'help' || name === '--help' || name === '-h') {
+    console.log(usage);
+    return name ? exitCodes.done : exitCodes.failed;
+  }
+  const command = Object.hasOwn(commands, name) ? commands[name] : undefined;
+  if (!command) throw new Refused(`There is no command "${name}". Commands: ${Object.keys(commands).join(', ')}.`);
+  if (args.includes('--help')) {
+    console.log(usage);
+    return exitCodes.done;
+  }
+  return command(args);
+}
+
+process.on('SIGINT', () => process.exit(exitCodes.interrupted));
+try {
+  process.exitCode = await main();
+} catch (error) {
+  // One plain line; further problems of a document follow one a line.
+  console.error(`filaxis: ${error instanceof Error ? error.message : String(error)}`);
+  process.exitCode = exitCodes.failed;
+}

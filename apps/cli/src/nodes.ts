@@ -1,0 +1,43 @@
+import { nodeDefinitions, type NodeDefinition, type Setting } from '@filaxis/core';
+import { exitCodes } from './exit.js';
+import { readOptions } from './options.js';
+
+const plainSetting = (setting: Setting): Record<string, unknown> =>
+  Object.fromEntries(Object.entries(setting).map(([key, value]) => [key, value instanceof RegExp ? value.source : value]).filter(([key, value]) => typeof value !== 'function' && key !== 'shownWhen'));
+
+/** A definition as plain data: what `nodes --json` prints. */
+export const plainDefinition = ({ type, version, label, family, summary, help, keywords, inputs, outputs, settings }: NodeDefinition): Record<string, unknown> => ({
+  id: type,
+  version,
+  label,
+  family: family.label,
+  summary,
+  help,
+  keywords,
+  inputs,
+  outputs,
+  settings: Object.fromEntries(Object.entries(settings).map(([key, setting]) => [key, plainSetting(setting)])),
+});
+
+/** `filaxis nodes`: every node with its ports and settings, for people or as JSON. */
+export function nodes(args: readonly string[]): number {
+  const { values } = readOptions(args, { json: { type: 'boolean' } }, { least: 0, most: 0, names: 'no names' });
+  const all = [...nodeDefinitions.values()];
+  if (values.json) {
+    console.log(JSON.stringify(all.map(plainDefinition), null, 2));
+    return exitCodes.done;
+  }
+  for (const { type, label, inputs, outputs, summary, settings } of all) {
+    const ports = (list: readonly { name: string; many?: boolean }[]): string => list.map(({ name, many }) => `${name}${many ? '*' : ''}`).join(', ');
+    console.log(`${type.padEnd(18)} ${label}: ${ports(inputs)} → ${ports(outputs) || 'result'}\n${' '.repeat(19)}${summary}`);
+    for (const [key, setting] of Object.entries(settings)) console.log(`${' '.repeat(19)}  ${key}: ${describe(setting)}`);
+  }
+  return exitCodes.done;
+}
+
+function describe(setting: Setting): string {
+  const unit = 'unit' in setting && setting.unit ? ` ${setting.unit}` : '';
+  const varies = 'varies' in setting && setting.varies ? `, may vary per ${setting.varies}` : '';
+  if (setting.kind === 'choice') return `${Object.keys(setting.choices).join(' | ')} (${setting.default})`;
+  return `${setting.kind} (${setting.kind === 'data' ? 'a list' : JSON.stringify(setting.default)})${unit}${varies}`;
+}

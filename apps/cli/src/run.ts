@@ -1,0 +1,69 @@
+import { writeFileSync } from 'node:fs';
+import { basename } from 'node:path';
+import { makeReport, namedResults, parseDialText, Plan, problemsOf, resultOf, type DialValue, type FilaxisDocument, type RunResult } from '@filaxis/core';
+import { endingOf, writers } from '@filaxis/formats';
+import { exitCodes, Refused } from './exit.js';
+import { readOptions } from './options.js';
+import { openSource } from './source.js';
+
+/** `filaxis run`: evaluates a document and writes one of its results. */
+export async function run(args: readonly string[]): Promise<number> {
+  const { values, positionals } = readOptions(
+    args,
+    { dial: { type: 'string', multiple: true }, time: { type: 'string' }, output: { type: 'string' }, node: { type: 'string' }, out: { type: 'string' }, report: { type: 'string' } },
+    { least: 1, most: 1, names: 'one document' },
+  );
+  if (!values.out) throw new Refused('Say where to write with --out FILE (.glb, .obj or .json).');
+  const writer = writers[endingOf(values.out)];
+  if (!writer) throw new Refused(`${values.out}: results can be written as ${Object.keys(writers).join(', ')}.`);
+  if (values.output !== undefined && values.node !== undefined) throw new Refused('Give --output or --node, not both.');
+  const time = values.time === undefined ? 0 : Number(values.time);
+  if (!Number.isFinite(time)) throw new Refused(`--time is "${values.time}"; it must be a number of seconds.`);
+
+  const { document, evaluator } = openSource(positionals[0]);
+  const plan = new Plan(document);
+  const target = wantedNode(document, values.output, values.node);
+  const result = await evaluator.run(plan, { targets: [target], dials: readDials(document, values.dial ?? []), time });
+  const report = makeReport(plan, result);
+  if (values.report) writeFileSync(values.report, `${JSON.stringify(report, null, 2)}\n`);
+  const problems = problemsOf(plan, result).filter((problem) => !problem.node || result.nodes.has(problem.node));
+  if (problems.length) throw new Refused(problems.map(({ pointer, message }) => `${pointer}: ${message}`).join('\n'));
+  const set = values.node === undefined ? [...namedResults(plan, result).values()][0] : resultOf(result.nodes.get(target));
+  if (!set || !Object.keys(set).length) throw new Refused(`"${target}" has no result: ${emptyReason(result, target)}`);
+  writeFileSync(values.out, await writer(set, values.output ?? basename(values.out, endingOf(values.out))));
+  const warnings = [...result.nodes].flatMap(([id, node]) => node.warnings.map((warning) => `${id}: ${warning.message}${warning.remedy ? ` ${warning.remedy}` : ''}`));
+  for (const warning of warnings) console.error(`warning: ${warning}`);
+  return warnings.length ? exitCodes.warnings : exitCodes.done;
+}
+
+/** The node that gives the result: the named output, the named node, or the only (or main) output. */
+function wantedNode(document: FilaxisDocument, output: string | undefined, node: string | undefined): string {
+  if (node !== undefined) {
+    if (!document.nodes.some(({ id }) => id === node)) throw new Refused(`There is no node "${node}".`);
+    return node;
+  }
+  const outputs = document.nodes.filter(({ type }) => type === 'flow.output');
+  const nameOf = ({ settings }: { settings?: Readonly<Record<string, unknown>> }): string => String(settings?.['name'] ?? 'main');
+  const found = output === undefined ? (outputs.find((candidate) => nameOf(candidate) === 'main') ?? outputs[0]) : outputs.find((candidate) => nameOf(candidate) === output);
+  if (found) return found.id;
+  if (!outputs.length) throw new Refused('The document has no Output node; name a node with --node.');
+  throw new Refused(`There is no output "${output}"; there are ${outputs.map((candidate) => `"${nameOf(candidate)}"`).join(', ')}.`);
+}
+
+/** Dial values from `id=value`. @throws Refused for dials that do not exist. */
+function readDials(document: FilaxisDocument, list: readonly string[]): Record<string, DialValue> {
+  const values: Record<string, DialValue> = {};
+  for (const text of list) {
+    const [, id, value] = /^([^=]+)=(.*)$/s.exec(text) ?? [];
+    if (id === undefined) throw new Refused(`--dial ${text}: write it as id=value.`);
+    const dial = document.dials?.find((candidate) => candidate.id === id);
+    if (!dial) throw new Refused(`There is no dial "${id}"; there are ${(document.dials ?? []).map((candidate) => `"${candidate.id}"`).join(', ') || 'none'}.`);
+    values[id] = parseDialText(dial, value) as DialValue;
+  }
+  return values;
+}
+
+function emptyReason(result: RunResult, target: string): string {
+  const reasons = [...result.nodes].flatMap(([id, node]) => node.warnings.filter(({ code }) => code === 'empty').map(({ message }) => `${id}: ${message}`));
+  return reasons[0] ?? `nothing comes out of "${target}".`;
+}

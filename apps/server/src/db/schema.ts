@@ -1,0 +1,52 @@
+import type { FilaxisDocument } from '@filaxis/core';
+import { customType, index, integer, json, pgTable, primaryKey, text, timestamp, uuid } from 'drizzle-orm/pg-core';
+
+const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
+const moment = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
+
+/** One row a document; what it holds is in its versions. */
+export const documents = pgTable('documents', {
+  id: uuid('id').primaryKey().defaultRandom(),
+  title: text('title').notNull(),
+  /** Number of the newest version. */
+  version: integer('version').notNull(),
+  /** Name among the demo documents, for those that came with them. */
+  sample: text('sample').unique(),
+  createdAt: moment('created_at').notNull().defaultNow(),
+  updatedAt: moment('updated_at').notNull().defaultNow(),
+  /** Deleted, but can be brought back. */
+  deletedAt: moment('deleted_at'),
+});
+
+/** Every saved version, never changed afterwards. */
+export const versions = pgTable(
+  'document_versions',
+  {
+    documentId: uuid('document_id')
+      .notNull()
+      .references(() => documents.id),
+    version: integer('version').notNull(),
+    title: text('title').notNull(),
+    document: json('document').$type<FilaxisDocument>().notNull(),
+    createdAt: moment('created_at').notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ columns: [table.documentId, table.version] }), index('document_versions_created').on(table.createdAt)],
+);
+
+/** The newest picture of a document, PNG. */
+export const pictures = pgTable('pictures', {
+  documentId: uuid('document_id')
+    .primaryKey()
+    .references(() => documents.id),
+  version: integer('version').notNull(),
+  png: bytea('png').notNull(),
+});
+
+/** Imported files by the SHA-256 of their bytes, each stored once. */
+export const assets = pgTable('assets', {
+  hash: text('hash').primaryKey(),
+  name: text('name').notNull(),
+  size: integer('size').notNull(),
+  bytes: bytea('bytes').notNull(),
+  createdAt: moment('created_at').notNull().defaultNow(),
+});

@@ -1,0 +1,65 @@
+import compression from 'compression';
+import express, { type Express } from 'express';
+import { rateLimit } from 'express-rate-limit';
+import { sql } from 'drizzle-orm';
+import helmet from 'helmet';
+import { resolve } from 'node:path';
+import type { Logger } from 'pino';
+import { pinoHttp } from 'pino-http';
+import { problemType, type ProblemDetails } from '@filaxis/protocol';
+import type { Config } from '../config.js';
+import type { Database } from '../db/database.js';
+import { AssetStore } from '../store/assets.js';
+import { DocumentStore } from '../store/documents.js';
+import { assetRoutes } from './assets.js';
+import { documentRoutes } from './documents.js';
+import { noSuchPlace, problemHandler } from './problems.js';
+
+/**
+ * Nothing from elsewhere, no evaluated text. Cross-origin isolation gives the page shared memory, by which a newer edit stops an older run.
+ */
+const security = helmet({
+  contentSecurityPolicy: {
+    useDefaults: false,
+    directives: {
+      'default-src': ["'self'"],
+      'script-src': ["'self'", "'wasm-unsafe-eval'"],
+      'worker-src': ["'self'", 'blob:'],
+      'style-src': ["'self'", "'unsafe-inline'"],
+      'img-src': ["'self'", 'data:', 'blob:'],
+      'connect-src': ["'self'"],
+      'object-src': ["'none'"],
+      'base-uri': ["'self'"],
+      'form-action': ["'self'"],
+      'frame-ancestors': ["'none'"],
+    },
+  },
+  crossOriginEmbedderPolicy: true,
+  crossOriginOpenerPolicy: { policy: 'same-origin' },
+  strictTransportSecurity: false,
+});
+
+/** The HTTP application: the API, and the built web pages when there are any. */
+export function makeApp(db: Database, config: Config, log: Logger): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(pinoHttp({ logger: log, autoLogging: { ignore: (request) => !request.url?.startsWith('/api/') } }));
+  app.use(security, compression());
+  const tooMany: ProblemDetails = { type: 'about:blank', title: 'Too many requests', status: 429, detail: `More than ${config.requestsPerMinute} requests in a minute came from this address.` };
+  app.use('/api', rateLimit({ windowMs: 60_000, limit: config.requestsPerMinute, standardHeaders: 'draft-8', legacyHeaders: false, handler: (_request, response) => void response.status(429).type(problemType).send(JSON.stringify(tooMany)) })); // prettier-ignore
+  app.get('/api/health', async (_request, response) => {
+    await db.execute(sql`select 1`);
+    response.json({ ok: true });
+  });
+  app.use('/api/documents', documentRoutes(new DocumentStore(db)));
+  app.use('/api/assets', assetRoutes(new AssetStore(db)));
+  app.use('/api', noSuchPlace);
+  if (config.webFolder) {
+    const folder = resolve(config.webFolder);
+    app.use(express.static(folder, { setHeaders: (response, path) => response.setHeader('Cache-Control', /-[A-Z0-9]{8}\./.test(path) ? 'public, max-age=31536000, immutable' : 'no-cache') })); // prettier-ignore
+    app.get('/{*path}', (_request, response) => response.sendFile(resolve(folder, 'index.html'), { headers: { 'Cache-Control': 'no-cache' } }));
+  }
+  app.use(noSuchPlace);
+  app.use(problemHandler(log));
+  return app;
+}

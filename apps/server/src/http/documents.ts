@@ -1,0 +1,69 @@
+import express, { Router } from 'express';
+import { requireDocument } from '@filaxis/core';
+import { bodyLimits } from '@filaxis/protocol';
+import type { DocumentStore } from '../store/documents.js';
+import { BadRequest } from '../store/errors.js';
+import { documentId, requireShape } from './validate.js';
+
+const pngStart = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]);
+
+/** Documents: list, create, read, save, delete, bring back; their versions and pictures. */
+export function documentRoutes(store: DocumentStore): Router {
+  const router = Router();
+  const json = express.json({ limit: bodyLimits.document });
+
+  router.get('/', async (request, response) => {
+    requireShape('noQuery', request.query, 'query');
+    response.json(await store.list());
+  });
+
+  router.post('/', json, async (request, response) => {
+    const { document } = requireShape<{ document: unknown }>('createDocument', request.body, 'body');
+    const saved = await store.create(requireDocument(document));
+    response.status(201).location(`/api/documents/${saved.id}`).json(saved);
+  });
+
+  router.get('/:id', async (request, response) => {
+    response.json(await store.newest(documentId(request)));
+  });
+
+  router.put('/:id', json, async (request, response) => {
+    const id = documentId(request);
+    const { document, baseVersion } = requireShape<{ document: unknown; baseVersion: number }>('saveDocument', request.body, 'body');
+    response.json(await store.save(id, baseVersion, requireDocument(document)));
+  });
+
+  router.delete('/:id', async (request, response) => {
+    await store.remove(documentId(request));
+    response.status(204).end();
+  });
+
+  router.post('/:id/restore', async (request, response) => {
+    await store.restore(documentId(request));
+    response.status(204).end();
+  });
+
+  router.get('/:id/versions', async (request, response) => {
+    response.json(await store.versions(documentId(request)));
+  });
+
+  router.get('/:id/versions/:version', async (request, response) => {
+    const { id, version } = requireShape<{ id: string; version: string }>('versionParams', request.params, 'address');
+    response.json(await store.version(id, Number(version)));
+  });
+
+  router.get('/:id/picture', async (request, response) => {
+    const png = await store.picture(documentId(request));
+    response.type('png').set('Cache-Control', 'no-cache').send(png);
+  });
+
+  router.put('/:id/versions/:version/picture', express.raw({ type: 'image/png', limit: bodyLimits.picture }), async (request, response) => {
+    const { id, version } = requireShape<{ id: string; version: string }>('versionParams', request.params, 'address');
+    const png: unknown = request.body;
+    if (!Buffer.isBuffer(png) || !png.subarray(0, 8).equals(pngStart)) throw new BadRequest('The picture is no PNG.');
+    await store.setPicture(id, Number(version), png);
+    response.status(204).end();
+  });
+
+  return router;
+}

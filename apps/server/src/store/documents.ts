@@ -1,0 +1,124 @@
+import { and, asc, desc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
+import type { FilaxisDocument } from '@filaxis/core';
+import type { DocumentCard, Saved, StoredDocument, VersionInfo } from '@filaxis/protocol';
+import type { Database } from '../db/database.js';
+import { documents, pictures, versions } from '../db/schema.js';
+import { Conflict, NotFound } from './errors.js';
+
+/** Documents and their versions. Versions are only ever added; saving names the version it started from. */
+export class DocumentStore {
+  constructor(private readonly db: Database) {}
+
+  async list(): Promise<DocumentCard[]> {
+    const rows = await this.db
+      .select({
+        id: documents.id,
+        title: documents.title,
+        version: documents.version,
+        createdAt: documents.createdAt,
+        updatedAt: documents.updatedAt,
+        sample: documents.sample,
+        pictureOf: pictures.version,
+        nodes: sql<number>`json_array_length(${versions.document}->'nodes')`,
+        dials: sql<number>`coalesce(json_array_length(${versions.document}->'dials'), 0)`,
+      })
+      .from(documents)
+      .innerJoin(versions, and(eq(versions.documentId, documents.id), eq(versions.version, documents.version)))
+      .leftJoin(pictures, eq(pictures.documentId, documents.id))
+      .where(isNull(documents.deletedAt))
+      .orderBy(desc(documents.updatedAt), asc(documents.title));
+    return rows.map((row) => ({ ...row, createdAt: row.createdAt.toISOString(), updatedAt: row.updatedAt.toISOString(), sample: row.sample !== null }));
+  }
+
+  async create(document: FilaxisDocument, sample: string | null = null): Promise<Saved> {
+    return this.db.transaction(async (tx) => {
+      const [row] = await tx.insert(documents).values({ title: document.title, version: 1, sample }).returning({ id: documents.id });
+      await tx.insert(versions).values({ documentId: row.id, version: 1, title: document.title, document });
+      return { id: row.id, version: 1 };
+    });
+  }
+
+  /** @throws NotFound */
+  async newest(id: string): Promise<StoredDocument> {
+    const [row] = await this.db
+      .select({ version: versions.version, document: versions.document })
+      .from(documents)
+      .innerJoin(versions, and(eq(versions.documentId, documents.id), eq(versions.version, documents.version)))
+      .where(and(eq(documents.id, id), isNull(documents.deletedAt)));
+    if (!row) throw new NotFound(`There is no document ${id}.`);
+    return { id, ...row };
+  }
+
+  /** @throws NotFound */
+  async version(id: string, version: number): Promise<StoredDocument> {
+    const [row] = await this.db
+      .select({ document: versions.document })
+      .from(versions)
+      .where(and(eq(versions.documentId, id), eq(versions.version, version)));
+    if (!row) throw new NotFound(`There is no version ${version} of document ${id}.`);
+    return { id, version, document: row.document };
+  }
+
+  async versions(id: string): Promise<VersionInfo[]> {
+    const rows = await this.db
+      .select({ version: versions.version, title: versions.title, createdAt: versions.createdAt })
+      .from(versions)
+      .where(eq(versions.documentId, id))
+      .orderBy(desc(versions.version))
+      .limit(1000);
+    return rows.map((row) => ({ ...row, createdAt: row.createdAt.toISOString() }));
+  }
+
+  /** Adds a version after `baseVersion`. @throws Conflict when another was saved meanwhile; NotFound */
+  async save(id: string, baseVersion: number, document: FilaxisDocument): Promise<Saved> {
+    return this.db.transaction(async (tx) => {
+      const [row] = await tx
+        .update(documents)
+        .set({ version: baseVersion + 1, title: document.title, updatedAt: new Date() })
+        .where(and(eq(documents.id, id), eq(documents.version, baseVersion), isNull(documents.deletedAt)))
+        .returning({ version: documents.version });
+      if (!row) {
+        const [there] = await tx.select({ version: documents.version }).from(documents).where(and(eq(documents.id, id), isNull(documents.deletedAt))); // prettier-ignore
+        if (!there) throw new NotFound(`There is no document ${id}.`);
+        throw new Conflict(`Version ${there.version} is stored; this was made from version ${baseVersion}.`, there.version);
+      }
+      await tx.insert(versions).values({ documentId: id, version: row.version, title: document.title, document });
+      return { id, version: row.version };
+    });
+  }
+
+  /** Hides a document; `restore` brings it back. @throws NotFound */
+  async remove(id: string): Promise<void> {
+    const rows = await this.db.update(documents).set({ deletedAt: new Date() }).where(and(eq(documents.id, id), isNull(documents.deletedAt))).returning({ id: documents.id }); // prettier-ignore
+    if (!rows.length) throw new NotFound(`There is no document ${id}.`);
+  }
+
+  /** @throws NotFound */
+  async restore(id: string): Promise<void> {
+    const rows = await this.db.update(documents).set({ deletedAt: null }).where(and(eq(documents.id, id), isNotNull(documents.deletedAt))).returning({ id: documents.id }); // prettier-ignore
+    if (!rows.length) throw new NotFound(`There is no deleted document ${id}.`);
+  }
+
+  /** Keeps the picture unless a newer version has one. @throws NotFound */
+  async setPicture(id: string, version: number, png: Buffer): Promise<void> {
+    const { version: newest } = await this.newest(id);
+    if (version > newest) throw new NotFound(`There is no version ${version} of document ${id}.`);
+    await this.db
+      .insert(pictures)
+      .values({ documentId: id, version, png })
+      .onConflictDoUpdate({ target: pictures.documentId, set: { version, png }, setWhere: sql`${pictures.version} <= ${version}` });
+  }
+
+  /** @throws NotFound */
+  async picture(id: string): Promise<Buffer> {
+    const [row] = await this.db.select({ png: pictures.png }).from(pictures).where(eq(pictures.documentId, id));
+    if (!row) throw new NotFound(`Document ${id} has no picture yet.`);
+    return row.png;
+  }
+
+  /** Names of the demo documents that were loaded once, deleted ones too. */
+  async samples(): Promise<ReadonlySet<string>> {
+    const rows = await this.db.select({ sample: documents.sample }).from(documents).where(isNotNull(documents.sample));
+    return new Set(rows.map((row) => row.sample!));
+  }
+}

@@ -1,0 +1,178 @@
+import { curveKinds, type Curves } from '../geometry/curves.js';
+
+/**
+ * A curve as cubic Bezier spans in 64 bits: every kind has an exact form of this shape, so that evaluation, length and inversion are
+ * written once. A straight piece is marked, since its length and its points are known at once.
+ */
+export interface Spans {
+  readonly count: number;
+  /** 12 numbers a span: the four control points, metres. */
+  readonly control: Float64Array;
+  readonly straight: boolean;
+}
+
+/** Number of spans of curve `c`: pieces between neighbouring points, one more when closed. */
+export function spanCount(curves: Curves, c: number): number {
+  const points = curves.starts[c + 1] - curves.starts[c];
+  if (points < 2) return 0;
+  return curves.closed[c] ? points : points - 1;
+}
+
+/** True when curve `c` has points that are its rings already: chords, or an exact tangent at each point. */
+export function isPaced(curves: Curves, c: number): boolean {
+  if (curveKinds[curves.kind[c]] === 'straight') return true;
+  const tangent = curves.attributes.get('tangent');
+  const at = curves.starts[c] * 3;
+  return !!tangent && tangent.carrier === 'point' && (tangent.data[at] !== 0 || tangent.data[at + 1] !== 0 || tangent.data[at + 2] !== 0);
+}
+
+/** The spans of curve `c`. Curves of fewer than two points have none. */
+export function spansOf(curves: Curves, c: number): Spans {
+  const from = curves.starts[c];
+  const points = curves.starts[c + 1] - from;
+  const count = spanCount(curves, c);
+  const control = new Float64Array(count * 12);
+  const kind = curveKinds[curves.kind[c]];
+  const p = curves.positions;
+  if (kind === 'bezier') bezierControl(curves, c, control, count);
+  else if (kind === 'through') throughControl(p, from, points, curves.closed[c] === 1, control, count);
+  else if (kind === 'bspline') bsplineControl(p, from, points, curves.closed[c] === 1, control, count);
+  else straightControl(p, from, points, control, count);
+  return { count, control, straight: kind === 'straight' };
+}
+
+function straightControl(p: Float32Array, from: number, points: number, control: Float64Array, count: number): void {
+  for (let i = 0; i < count; i++) {
+    const a = (from + i) * 3;
+    const b = (from + ((i + 1) % points)) * 3;
+    for (let k = 0; k < 3; k++) {
+      const third = (p[b + k] - p[a + k]) / 3;
+      control[i * 12 + k] = p[a + k];
+      control[i * 12 + 3 + k] = p[a + k] + third;
+      control[i * 12 + 6 + k] = p[b + k] - third;
+      control[i * 12 + 9 + k] = p[b + k];
+    }
+  }
+}
+
+function bezierControl(curves: Curves, c: number, control: Float64Array, count: number): void {
+  const from = curves.starts[c];
+  const points = curves.starts[c + 1] - from;
+  const p = curves.positions;
+  const out = curves.attributes.get('handleOut')?.data;
+  const into = curves.attributes.get('handleIn')?.data;
+  for (let i = 0; i < count; i++) {
+    const a = (from + i) * 3;
+    const b = (from + ((i + 1) % points)) * 3;
+    for (let k = 0; k < 3; k++) {
+      control[i * 12 + k] = p[a + k];
+      control[i * 12 + 3 + k] = p[a + k] + (out ? out[a + k] : 0);
+      control[i * 12 + 6 + k] = p[b + k] + (into ? into[b + k] : 0);
+      control[i * 12 + 9 + k] = p[b + k];
+    }
+  }
+}
+
+/**
+ * Centripetal Catmull–Rom (Barry & Goldman 1988; knots spaced by the square root of the chord) written as Bezier spans. Open ends use
+ * phantom points 2·P0 − P1. Where neighbouring points coincide the knot spacing is that of the span itself, so nothing divides by 0.
+ */
+function throughControl(p: Float32Array, from: number, points: number, closed: boolean, control: Float64Array, count: number): void {
+  const at = (i: number, k: number): number => {
+    if (closed) return p[(from + ((i + points) % points)) * 3 + k];
+    if (i < 0) return 2 * p[from * 3 + k] - p[(from + 1) * 3 + k];
+    if (i >= points) return 2 * p[(from + points - 1) * 3 + k] - p[(from + points - 2) * 3 + k];
+    return p[(from + i) * 3 + k];
+  };
+  const knot = (i: number): number => Math.sqrt(Math.hypot(at(i + 1, 0) - at(i, 0), at(i + 1, 1) - at(i, 1), at(i + 1, 2) - at(i, 2)));
+  let before = knot(-1);
+  let own = knot(0);
+  for (let i = 0; i < count; i++) {
+    const after = knot(i + 1);
+    const d0 = before || own || 1;
+    const d1 = own || 1;
+    const d2 = after || own || 1;
+    for (let k = 0; k < 3; k++) {
+      const p0 = at(i - 1, k);
+      const p1 = at(i, k);
+      const p2 = at(i + 1, k);
+      const p3 = at(i + 2, k);
+      const m1 = own ? d1 * ((p1 - p0) / d0 - (p2 - p0) / (d0 + d1) + (p2 - p1) / d1) : 0;
+      const m2 = own ? d1 * ((p2 - p1) / d1 - (p3 - p1) / (d1 + d2) + (p3 - p2) / d2) : 0;
+      control[i * 12 + k] = p1;
+      control[i * 12 + 3 + k] = p1 + m1 / 3;
+      control[i * 12 + 6 + k] = p2 - m2 / 3;
+      control[i * 12 + 9 + k] = p2;
+    }
+    before = own;
+    own = after;
+  }
+}
+
+/**
+ * Uniform cubic B-spline as Bezier spans (Boehm's knot insertion, de Boor 1978). Open curves reach their end points: phantom points
+ * 2·P0 − P1 give a second derivative of zero there.
+ */
+function bsplineControl(p: Float32Array, from: number, points: number, closed: boolean, control: Float64Array, count: number): void {
+  const at = (i: number, k: number): number => {
+    if (closed) return p[(from + ((i + points) % points)) * 3 + k];
+    if (i < 0) return 2 * p[from * 3 + k] - p[(from + 1) * 3 + k];
+    if (i >= points) return 2 * p[(from + points - 1) * 3 + k] - p[(from + points - 2) * 3 + k];
+    return p[(from + i) * 3 + k];
+  };
+  for (let i = 0; i < count; i++)
+    for (let k = 0; k < 3; k++) {
+      const p0 = at(i - 1, k);
+      const p1 = at(i, k);
+      const p2 = at(i + 1, k);
+      const p3 = at(i + 2, k);
+      control[i * 12 + k] = (p0 + 4 * p1 + p2) / 6;
+      control[i * 12 + 3 + k] = (2 * p1 + p2) / 3;
+      control[i * 12 + 6 + k] = (p1 + 2 * p2) / 3;
+      control[i * 12 + 9 + k] = (p1 + 4 * p2 + p3) / 6;
+    }
+}
+
+/** Writes the place at parameter `u` (0…1) of span `i` to `out` at `o`. */
+export function spanPoint(spans: Spans, i: number, u: number, out: Float64Array | Float32Array, o: number): void {
+  const b = spans.control;
+  const v = 1 - u;
+  const w0 = v * v * v;
+  const w1 = 3 * v * v * u;
+  const w2 = 3 * v * u * u;
+  const w3 = u * u * u;
+  for (let k = 0, a = i * 12; k < 3; k++, a++) out[o + k] = w0 * b[a] + w1 * b[a + 3] + w2 * b[a + 6] + w3 * b[a + 9];
+}
+
+/** Writes the derivative by the span's parameter (not by length) at `u` of span `i` to `out` at `o`. */
+export function spanDerivative(spans: Spans, i: number, u: number, out: Float64Array | Float32Array, o: number): void {
+  const b = spans.control;
+  const v = 1 - u;
+  for (let k = 0, a = i * 12; k < 3; k++, a++)
+    out[o + k] = 3 * (v * v * (b[a + 3] - b[a]) + 2 * v * u * (b[a + 6] - b[a + 3]) + u * u * (b[a + 9] - b[a + 6]));
+}
+
+const derivative = new Float64Array(3);
+
+/** Length of the derivative by the span's parameter. */
+export function spanSpeed(spans: Spans, i: number, u: number): number {
+  spanDerivative(spans, i, u, derivative, 0);
+  return Math.sqrt(derivative[0] * derivative[0] + derivative[1] * derivative[1] + derivative[2] * derivative[2]);
+}
+
+/**
+ * Writes the unit direction at `u` of span `i` to `out` at `o`. Where the derivative vanishes (a cusp, handles of no length) it is taken
+ * just inside the span; a span of no length gives 0, 0, 0.
+ */
+export function spanTangent(spans: Spans, i: number, u: number, out: Float64Array | Float32Array, o: number): void {
+  const inside = u > 0.5 ? u - 1e-4 : u + 1e-4;
+  for (const at of [u, inside, 0.5]) {
+    spanDerivative(spans, i, at, derivative, 0);
+    const length = Math.hypot(derivative[0], derivative[1], derivative[2]);
+    if (length > 1e-12) {
+      for (let k = 0; k < 3; k++) out[o + k] = derivative[k] / length;
+      return;
+    }
+  }
+  out.fill(0, o, o + 3);
+}

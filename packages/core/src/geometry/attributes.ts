@@ -1,0 +1,44 @@
+/**
+ * Attributes: named values carried by the elements of a geometry.
+ *
+ * Structure of arrays: one flat array an attribute, `size` numbers an element. Attributes are immutable once made; a node that
+ * changes one shares all the others with its input.
+ */
+
+/**
+ * What an attribute is carried by. `corner` attributes of a mesh are stored once per *vertex* (a point as one side of a seam sees
+ * it, see `Mesh`), which is the same thing without the repetition.
+ */
+export type Carrier = 'point' | 'curve' | 'corner' | 'face' | 'copy' | 'whole';
+
+export interface Attribute {
+  readonly carrier: Carrier;
+  /** Numbers per element, 1 to 4. */
+  readonly size: number;
+  /** `size` × number of elements values, 32-bit. */
+  readonly data: Float32Array;
+}
+
+export type Attributes = ReadonlyMap<string, Attribute>;
+
+export const noAttributes: Attributes = new Map();
+
+/** Attributes that are directions in space: they turn with a transform, and are not moved by it. */
+export const directionAttributes: ReadonlySet<string> = new Set(['tangent', 'normal', 'handleIn', 'handleOut']);
+
+/** A copy of `attributes` with `changes` put in (or taken out where the change is `null`); untouched arrays are shared. */
+export function withAttributes(attributes: Attributes, changes: Readonly<Record<string, Attribute | null>>): Attributes {
+  const result = new Map(attributes);
+  for (const [name, attribute] of Object.entries(changes)) {
+    if (attribute) result.set(name, attribute);
+    else result.delete(name);
+  }
+  return result;
+}
+
+/** Number of bytes held by the attributes. */
+export function attributeBytes(attributes: Attributes): number {
+  let bytes = 0;
+  for (const attribute of attributes.values()) bytes += attribute.data.byteLength;
+  return bytes;
+}

@@ -1,0 +1,158 @@
+import { type Attribute, type Attributes } from './attributes.js';
+import { makeCopies, type Copies } from './copies.js';
+import { curveCount, curvePointCount, makeCurves, type Curves } from './curves.js';
+import type { Geometry } from './geometry.js';
+import { sameMaterial, type Material } from './material.js';
+import { faceCount, faceStart, makeMesh, vertexCount, type Mesh } from './mesh.js';
+import { makePoints, type Points } from './points.js';
+
+/** Number of elements of each carrier in one part of a join. */
+type ElementCounts = Readonly<Record<Attribute['carrier'], number>>;
+
+/**
+ * Attributes of several parts, one after another. An attribute that a part lacks is filled with zeros there, so that lengths always
+ * agree; `whole` attributes keep the first part's value.
+ */
+function joinAttributes(parts: readonly { attributes: Attributes; counts: ElementCounts }[]): Attributes {
+  const result = new Map<string, Attribute>();
+  for (const part of parts) {
+    for (const [name, { carrier, size, data }] of part.attributes) {
+      if (result.has(name)) continue;
+      if (carrier === 'whole') {
+        result.set(name, { carrier, size, data });
+        continue;
+      }
+      const total = parts.reduce((sum, p) => sum + p.counts[carrier], 0);
+      const joined = new Float32Array(total * size);
+      let at = 0;
+      for (const p of parts) {
+        const own = p.attributes.get(name);
+        if (own && own.carrier === carrier && own.size === size) joined.set(own.data, at);
+        at += p.counts[carrier] * size;
+      }
+      result.set(name, { carrier, size, data: joined });
+    }
+  }
+  return result;
+}
+
+const noElements: ElementCounts = { point: 0, curve: 0, corner: 0, face: 0, copy: 0, whole: 1 };
+
+/** All curves in the order of the list. */
+export function joinCurves(list: readonly Curves[]): Curves {
+  if (list.length === 1) return list[0];
+  const points = list.reduce((sum, curves) => sum + curvePointCount(curves), 0);
+  const count = list.reduce((sum, curves) => sum + curveCount(curves), 0);
+  const positions = new Float32Array(points * 3);
+  const starts = new Uint32Array(count + 1);
+  const closed = new Uint8Array(count);
+  const kind = new Uint8Array(count);
+  let point = 0;
+  let curve = 0;
+  for (const curves of list) {
+    positions.set(curves.positions, point * 3);
+    closed.set(curves.closed, curve);
+    kind.set(curves.kind, curve);
+    for (let c = 0; c < curveCount(curves); c++) starts[++curve] = point + curves.starts[c + 1];
+    point += curvePointCount(curves);
+  }
+  const attributes = joinAttributes(
+    list.map((curves) => ({ attributes: curves.attributes, counts: { ...noElements, point: curvePointCount(curves), curve: curveCount(curves) } })),
+  );
+  return makeCurves({ positions, starts, closed, kind, attributes });
+}
+
+export function joinPoints(list: readonly Points[]): Points {
+  if (list.length === 1) return list[0];
+  const positions = new Float32Array(list.reduce((sum, points) => sum + points.positions.length, 0));
+  let at = 0;
+  for (const points of list) {
+    positions.set(points.positions, at);
+    at += points.positions.length;
+  }
+  return makePoints(positions, joinAttributes(list.map((points) => ({ attributes: points.attributes, counts: { ...noElements, point: points.positions.length / 3 } }))));
+}
+
+/** One list of materials without doubles, and for each mesh where its own went. */
+function joinMaterials(list: readonly Mesh[]): { materials: Material[]; moved: number[][] } {
+  const materials: Material[] = [];
+  const moved = list.map((mesh) =>
+    mesh.materials.map((material) => {
+      const known = materials.findIndex((other) => sameMaterial(other, material));
+      return known >= 0 ? known : materials.push(material) - 1;
+    }),
+  );
+  return { materials, moved };
+}
+
+/**
+ * All meshes in the order of the list. The `part` face attribute is left as it is (it names wall and caps); material numbers are
+ * rewritten to the joined list, −1 for faces without one.
+ */
+export function joinMeshes(list: readonly Mesh[]): Mesh {
+  if (list.length === 1) return list[0];
+  const vertices = list.reduce((sum, mesh) => sum + vertexCount(mesh), 0);
+  const cornerTotal = list.reduce((sum, mesh) => sum + mesh.corners.length, 0);
+  const faces = list.reduce((sum, mesh) => sum + faceCount(mesh), 0);
+  const sizes = new Set(list.filter((mesh) => mesh.corners.length).map((mesh) => mesh.uniform));
+  const uniform = sizes.size === 1 ? [...sizes][0] : sizes.size === 0 ? 4 : 0;
+  const positions = new Float32Array(vertices * 3);
+  const corners = new Uint32Array(cornerTotal);
+  const faceStarts = uniform ? null : new Uint32Array(faces + 1);
+  const pointOf = list.some((mesh) => mesh.pointOf) ? new Uint32Array(vertices) : null;
+  const { materials, moved } = joinMaterials(list);
+  const material = materials.length ? new Float32Array(faces).fill(-1) : null;
+  let vertex = 0;
+  let corner = 0;
+  let face = 0;
+  let point = 0;
+  list.forEach((mesh, which) => {
+    positions.set(mesh.positions, vertex * 3);
+    for (let i = 0; i < mesh.corners.length; i++) corners[corner + i] = mesh.corners[i] + vertex;
+    if (pointOf) for (let i = 0; i < vertexCount(mesh); i++) pointOf[vertex + i] = point + (mesh.pointOf ? mesh.pointOf[i] : i);
+    const own = mesh.attributes.get('material')?.data;
+    for (let f = 0; f < faceCount(mesh); f++) {
+      if (faceStarts) faceStarts[face + f + 1] = corner + faceStart(mesh, f + 1);
+      if (material && own && own[f] >= 0) material[face + f] = moved[which][own[f]];
+    }
+    vertex += vertexCount(mesh);
+    corner += mesh.corners.length;
+    face += faceCount(mesh);
+    point += mesh.pointCount;
+  });
+  const attributes = new Map(
+    joinAttributes(list.map((mesh) => ({ attributes: mesh.attributes, counts: { ...noElements, point: vertexCount(mesh), corner: vertexCount(mesh), face: faceCount(mesh) } }))),
+  );
+  if (material) attributes.set('material', { carrier: 'face', size: 1, data: material });
+  return makeMesh({ positions, corners, faceStarts, uniform, pointOf, pointCount: point, materials, attributes });
+}
+
+export function joinCopies(list: readonly Copies[]): Copies {
+  if (list.length === 1) return list[0];
+  const total = list.reduce((sum, copies) => sum + copies.object.length, 0);
+  const object = new Uint32Array(total);
+  const matrices = new Float32Array(total * 16);
+  const objects: Mesh[] = [];
+  let at = 0;
+  for (const copies of list) {
+    for (let i = 0; i < copies.object.length; i++) object[at + i] = copies.object[i] + objects.length;
+    matrices.set(copies.matrices, at * 16);
+    objects.push(...copies.objects);
+    at += copies.object.length;
+  }
+  return makeCopies(objects, object, matrices, joinAttributes(list.map((copies) => ({ attributes: copies.attributes, counts: { ...noElements, copy: copies.object.length } }))));
+}
+
+/** Joins geometries that are all of one kind. An empty list has no kind, so it is not accepted. */
+export function joinGeometries(list: readonly Geometry[]): Geometry {
+  switch (list[0].type) {
+    case 'curves':
+      return joinCurves(list as Curves[]);
+    case 'points':
+      return joinPoints(list as Points[]);
+    case 'mesh':
+      return joinMeshes(list as Mesh[]);
+    case 'copies':
+      return joinCopies(list as Copies[]);
+  }
+}

@@ -1,0 +1,194 @@
+import { curveLengths, curvesBounds } from '../curves/arcLength.js';
+import { boundsOf, unionBounds, type Bounds, type GeometrySet } from './geometry.js';
+import { faceCount, faceStart, triangleCount, type Mesh } from './mesh.js';
+
+/** Figures of a result, as the report gives them. Lengths in m, areas in m², volumes in m³. */
+export interface Measures {
+  curves: number;
+  points: number;
+  copies: number;
+  vertices: number;
+  faces: number;
+  triangles: number;
+  /** Sum of the curves' arc lengths. */
+  length: number;
+  area: number;
+  /** Signed: positive when faces point outwards. */
+  volume: number;
+  bounds: Bounds | null;
+  parts: number;
+  boundaryEdges: number;
+  nonManifoldEdges: number;
+  euler: number;
+  degenerateFaces: number;
+  uv: { min: [number, number]; max: [number, number]; stretch: [number, number] } | null;
+  materials: number;
+}
+
+/** Area and signed volume by fans from each face's first corner (divergence theorem); faces of no area are counted. */
+function surfaceFigures(mesh: Mesh): { area: number; volume: number; degenerateFaces: number } {
+  const p = mesh.positions;
+  let area = 0;
+  let volume = 0;
+  let degenerateFaces = 0;
+  // Volumes are summed from the first vertex, not the origin, so that a small body far away keeps its digits.
+  const [ox, oy, oz] = [p[0] ?? 0, p[1] ?? 0, p[2] ?? 0];
+  for (let f = 0; f < faceCount(mesh); f++) {
+    const from = faceStart(mesh, f);
+    const to = faceStart(mesh, f + 1);
+    let nx = 0;
+    let ny = 0;
+    let nz = 0;
+    let faceArea = 0;
+    const a = mesh.corners[from] * 3;
+    for (let i = from + 1; i + 1 < to; i++) {
+      const b = mesh.corners[i] * 3;
+      const c = mesh.corners[i + 1] * 3;
+      const ux = p[b] - p[a];
+      const uy = p[b + 1] - p[a + 1];
+      const uz = p[b + 2] - p[a + 2];
+      const vx = p[c] - p[a];
+      const vy = p[c + 1] - p[a + 1];
+      const vz = p[c + 2] - p[a + 2];
+      const cx = uy * vz - uz * vy;
+      const cy = uz * vx - ux * vz;
+      const cz = ux * vy - uy * vx;
+      faceArea += Math.sqrt(cx * cx + cy * cy + cz * cz) / 2;
+      nx += cx;
+      ny += cy;
+      nz += cz;
+    }
+    volume += ((p[a] - ox) * nx + (p[a + 1] - oy) * ny + (p[a + 2] - oz) * nz) / 6;
+    area += faceArea;
+    if (!(faceArea > 1e-14)) degenerateFaces++;
+  }
+  return { area, volume, degenerateFaces };
+}
+
+/** Edges by how many faces meet there, the Euler characteristic and the number of connected parts, all over distinct points. */
+function topology(mesh: Mesh): { boundaryEdges: number; nonManifoldEdges: number; euler: number; parts: number } {
+  const keys = new Float64Array(mesh.corners.length);
+  const parent = Uint32Array.from({ length: mesh.pointCount }, (_, i) => i);
+  const used = new Uint8Array(mesh.pointCount);
+  const root = (i: number): number => {
+    while (parent[i] !== i) i = parent[i] = parent[parent[i]];
+    return i;
+  };
+  for (let f = 0; f < faceCount(mesh); f++) {
+    const from = faceStart(mesh, f);
+    const to = faceStart(mesh, f + 1);
+    for (let i = from; i < to; i++) {
+      const v = mesh.corners[i];
+      const w = mesh.corners[i + 1 < to ? i + 1 : from];
+      const a = mesh.pointOf ? mesh.pointOf[v] : v;
+      const b = mesh.pointOf ? mesh.pointOf[w] : w;
+      keys[i] = a < b ? a * mesh.pointCount + b : b * mesh.pointCount + a;
+      used[a] = 1;
+      const ra = root(a);
+      const rb = root(b);
+      if (ra !== rb) parent[Math.max(ra, rb)] = Math.min(ra, rb);
+    }
+  }
+  keys.sort();
+  let edges = 0;
+  let boundaryEdges = 0;
+  let nonManifoldEdges = 0;
+  for (let i = 0; i < keys.length; ) {
+    let j = i + 1;
+    while (j < keys.length && keys[j] === keys[i]) j++;
+    edges++;
+    if (j - i === 1) boundaryEdges++;
+    else if (j - i > 2) nonManifoldEdges++;
+    i = j;
+  }
+  let points = 0;
+  let parts = 0;
+  for (let i = 0; i < mesh.pointCount; i++) {
+    if (!used[i]) continue;
+    points++;
+    if (root(i) === i) parts++;
+  }
+  return { boundaryEdges, nonManifoldEdges, euler: points - edges + faceCount(mesh), parts };
+}
+
+/**
+ * Range of the UVs, and least and greatest scale from UV to surface relative to its mean, over `wall` faces (part 0). The scale of a
+ * face is √(surface area ÷ UV area); faces without area in either are left out.
+ */
+function uvFigures(mesh: Mesh): Measures['uv'] {
+  const uv = mesh.attributes.get('uv');
+  if (!uv || !uv.data.length) return null;
+  const part = mesh.attributes.get('part')?.data;
+  const min: [number, number] = [Infinity, Infinity];
+  const max: [number, number] = [-Infinity, -Infinity];
+  for (let i = 0; i < uv.data.length; i++) {
+    min[i % 2] = Math.min(min[i % 2], uv.data[i]);
+    max[i % 2] = Math.max(max[i % 2], uv.data[i]);
+  }
+  const p = mesh.positions;
+  const t = uv.data;
+  let least = Infinity;
+  let greatest = -Infinity;
+  let weighted = 0;
+  let weight = 0;
+  for (let f = 0; f < faceCount(mesh); f++) {
+    if (part && part[f] !== 0) continue;
+    const from = faceStart(mesh, f);
+    const to = faceStart(mesh, f + 1);
+    const a = mesh.corners[from];
+    let surface = 0;
+    let flat = 0;
+    for (let i = from + 1; i + 1 < to; i++) {
+      const b = mesh.corners[i];
+      const c = mesh.corners[i + 1];
+      const u = [0, 1, 2].map((k) => p[b * 3 + k] - p[a * 3 + k]);
+      const v = [0, 1, 2].map((k) => p[c * 3 + k] - p[a * 3 + k]);
+      surface += Math.hypot(u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]);
+      flat += (t[b * 2] - t[a * 2]) * (t[c * 2 + 1] - t[a * 2 + 1]) - (t[c * 2] - t[a * 2]) * (t[b * 2 + 1] - t[a * 2 + 1]);
+    }
+    if (!(surface > 1e-14) || !(Math.abs(flat) > 1e-14)) continue;
+    const scale = Math.sqrt(surface / Math.abs(flat));
+    least = Math.min(least, scale);
+    greatest = Math.max(greatest, scale);
+    weighted += scale * surface;
+    weight += surface;
+  }
+  const mean = weight > 0 ? weighted / weight : 1;
+  return { min, max, stretch: weight > 0 ? [least / mean, greatest / mean] : [1, 1] };
+}
+
+/** Distinct materials on faces; faces without one count as one more. */
+function materialsUsed(mesh: Mesh): number {
+  if (!faceCount(mesh)) return 0;
+  const own = mesh.attributes.get('material')?.data;
+  return own ? new Set(own).size : 1;
+}
+
+/** Figures of a whole result. Takes a few passes over the data; meant for reports, not for every frame. */
+export function measure(set: GeometrySet): Measures {
+  const result: Measures = {
+    curves: 0, points: set.points ? set.points.positions.length / 3 : 0, copies: set.copies?.object.length ?? 0,
+    vertices: 0, faces: 0, triangles: 0, length: 0, area: 0, volume: 0, bounds: null,
+    parts: 0, boundaryEdges: 0, nonManifoldEdges: 0, euler: 0, degenerateFaces: 0, uv: null, materials: 0,
+  }; // prettier-ignore
+  if (set.points) result.bounds = unionBounds(result.bounds, boundsOf(set.points.positions));
+  if (set.curves) {
+    const lengths = curveLengths(set.curves);
+    result.curves = lengths.length;
+    result.points += set.curves.positions.length / 3;
+    result.length = lengths.reduce((sum, length) => sum + length, 0);
+    result.bounds = unionBounds(result.bounds, curvesBounds(set.curves));
+  }
+  if (set.mesh) {
+    const mesh = set.mesh;
+    Object.assign(result, surfaceFigures(mesh), topology(mesh), {
+      vertices: mesh.pointCount,
+      faces: faceCount(mesh),
+      triangles: triangleCount(mesh),
+      uv: uvFigures(mesh),
+      materials: materialsUsed(mesh),
+    });
+    result.bounds = unionBounds(result.bounds, boundsOf(mesh.positions));
+  }
+  return result;
+}

@@ -1,0 +1,181 @@
+import { nodeDefinitions } from '../nodes/index.js';
+import type { InputPort, NodeDefinition, PortKind } from './define.js';
+import { dialFault } from './dials.js';
+import type { FilaxisDocument, GraphNode, Wire } from './document.js';
+import { validate } from './generated/documentValidator.js';
+
+/** Something wrong with a document: where (JSON Pointer), what, and which node shows it, if one does. */
+export interface Problem {
+  readonly pointer: string;
+  readonly message: string;
+  readonly node?: string;
+  readonly setting?: string;
+}
+
+/** A document that cannot be used, with all that is known to be wrong. */
+export class DocumentError extends Error {
+  override name = 'DocumentError';
+  constructor(readonly problems: readonly Problem[]) {
+    super(problems.map(({ pointer, message }) => (pointer ? `${pointer}: ${message}` : message)).join('\n'));
+  }
+}
+
+const oldestVersion = 1;
+const newestVersion = 1;
+
+/**
+ * Reads JSON text as a document.
+ * @throws DocumentError when the text is no JSON (with the place), or does not fit the schema (with the JSON Pointer).
+ */
+export function parseDocument(text: string): FilaxisDocument {
+  let data: unknown;
+  try {
+    data = JSON.parse(text);
+  } catch (error) {
+    throw new DocumentError([{ pointer: '', message: `This is not JSON: ${(error as Error).message}.` }]);
+  }
+  return requireDocument(data);
+}
+
+/**
+ * Checks the form of a document; node settings and wires are checked by `checkDocument`.
+ * @throws DocumentError naming the first place that does not fit.
+ */
+export function requireDocument(data: unknown): FilaxisDocument {
+  const version = (data as { version?: unknown } | null)?.version;
+  if (typeof version === 'number' && (data as { format?: unknown }).format === 'filaxis-graph' && (version < oldestVersion || version > newestVersion))
+    throw new DocumentError([{ pointer: '/version', message: `The document has version ${version}; this Filaxis reads version ${newestVersion}.` }]);
+  if (validate(data)) return data as FilaxisDocument;
+  const [error] = validate.errors ?? [];
+  const extra = error?.params['additionalProperty'] as string | undefined;
+  const allowed = error?.params['allowedValue'] ?? error?.params['allowedValues'];
+  const detail = allowed === undefined ? '' : `: ${JSON.stringify(allowed)}`;
+  const message = extra === undefined ? `${error?.message ?? 'does not fit the schema'}${detail}` : `has no "${extra}"`;
+  throw new DocumentError([{ pointer: error?.instancePath ?? '', message: `The document ${error?.instancePath ? 'here ' : ''}${message}.` }]);
+}
+
+/** The input port of a definition by name. */
+export const inputPort = (definition: NodeDefinition, name: string): InputPort | undefined => definition.inputs.find((port) => port.name === name);
+
+/** Whether an output of `kind` may be wired to `port`. `any` outputs of unknown kind fit everywhere; the evaluator looks again. */
+export const fits = (kind: PortKind, port: InputPort): boolean => kind === 'any' || port.kinds.includes('any') || port.kinds.includes(kind);
+
+/** The kind that an output gives, following `any` ports back to what is wired into them. */
+export function outputKind(document: FilaxisDocument, nodeId: string, port: string, depth = 0): PortKind {
+  const node = document.nodes.find((candidate) => candidate.id === nodeId);
+  const definition = node && nodeDefinitions.get(node.type);
+  const output = definition?.outputs.find((candidate) => candidate.name === port);
+  if (!definition || !output) return 'any';
+  if (output.kind !== 'any' || depth > 100) return output.kind;
+  const wire = document.wires.find(({ to }) => to[0] === nodeId && inputPort(definition, to[1])?.kinds.includes('any'));
+  return wire ? outputKind(document, wire.from[0], wire.from[1], depth + 1) : 'any';
+}
+
+/** Whether adding a wire from node `from` to node `to` would close a circle. */
+export function wouldCycle(document: FilaxisDocument, from: string, to: string): boolean {
+  const seen = new Set<string>();
+  const reaches = (id: string): boolean => {
+    if (id === from) return true;
+    if (seen.has(id)) return false;
+    seen.add(id);
+    return document.wires.some((wire) => wire.from[0] === id && reaches(wire.to[0]));
+  };
+  return reaches(to);
+}
+
+/** Nodes in an order in which every node stands after those it takes from, or the nodes of a circle. */
+export function orderNodes(document: FilaxisDocument): { order: readonly string[]; circle: readonly string[] } {
+  const waiting = new Map(document.nodes.map((node) => [node.id, 0]));
+  const followers = new Map<string, string[]>();
+  for (const { from, to } of document.wires) {
+    if (!waiting.has(from[0]) || !waiting.has(to[0])) continue;
+    waiting.set(to[0], waiting.get(to[0])! + 1);
+    const list = followers.get(from[0]);
+    if (list) list.push(to[0]);
+    else followers.set(from[0], [to[0]]);
+  }
+  const order = [...waiting].filter(([, count]) => count === 0).map(([id]) => id);
+  for (const id of order)
+    for (const follower of followers.get(id) ?? []) {
+      waiting.set(follower, waiting.get(follower)! - 1);
+      if (waiting.get(follower) === 0) order.push(follower);
+    }
+  const done = new Set(order);
+  return { order, circle: document.nodes.map((node) => node.id).filter((id) => !done.has(id)) };
+}
+
+/** Everything that is wrong with nodes, wires, dials and outputs of a document of the right form. Setting values are the evaluator's matter. */
+export function checkDocument(document: FilaxisDocument): Problem[] {
+  return [...checkNodes(document), ...checkWires(document), ...checkDials(document)];
+}
+
+const quoted = (names: readonly string[]): string => (names.length ? names.map((name) => `"${name}"`).join(', ') : 'none');
+
+function checkNodes(document: FilaxisDocument): Problem[] {
+  const problems: Problem[] = [];
+  const seen = new Set<string>();
+  const outputs = new Map<string, string>();
+  document.nodes.forEach((node, n) => {
+    const at = `/nodes/${n}`;
+    if (seen.has(node.id)) problems.push({ pointer: `${at}/id`, message: `Two nodes have the id "${node.id}".`, node: node.id });
+    seen.add(node.id);
+    const definition = nodeDefinitions.get(node.type);
+    if (!definition) {
+      problems.push({ pointer: `${at}/type`, message: `There is no node "${node.type}".`, node: node.id });
+      return;
+    }
+    for (const key of Object.keys(node.settings ?? {}))
+      if (!Object.hasOwn(definition.settings, key))
+        problems.push({ pointer: `${at}/settings/${key}`, message: `${definition.label} has no setting "${key}"; it has ${quoted(Object.keys(definition.settings))}.`, node: node.id, setting: key });
+    if (node.type !== 'flow.output') return;
+    const name = String(node.settings?.['name'] ?? definition.settings['name'].default);
+    const other = outputs.get(name);
+    if (other) problems.push({ pointer: `${at}/settings/name`, message: `Outputs "${other}" and "${node.id}" have the same name, "${name}".`, node: node.id, setting: 'name' });
+    outputs.set(name, node.id);
+  });
+  return problems;
+}
+
+function checkWires(document: FilaxisDocument): Problem[] {
+  const problems: Problem[] = [];
+  const byId = new Map<string, GraphNode>(document.nodes.map((node) => [node.id, node]));
+  const taken = new Set<string>();
+  document.wires.forEach((wire, w) => {
+    const fault = wireFault(document, wire, byId, taken);
+    if (fault) problems.push({ pointer: `/wires/${w}${fault.at}`, message: fault.message, node: byId.has(wire.to[0]) ? wire.to[0] : undefined });
+  });
+  const { circle } = orderNodes(document);
+  if (circle.length) problems.push({ pointer: '/wires', message: `The wires go round in a circle through ${quoted(circle)}.`, node: circle[0] });
+  return problems;
+}
+
+function wireFault(document: FilaxisDocument, wire: Wire, byId: ReadonlyMap<string, GraphNode>, taken: Set<string>): { at: string; message: string } | null {
+  const [from, to] = [byId.get(wire.from[0]), byId.get(wire.to[0])];
+  if (!from) return { at: '/from/0', message: `There is no node "${wire.from[0]}".` };
+  if (!to) return { at: '/to/0', message: `There is no node "${wire.to[0]}".` };
+  const source = nodeDefinitions.get(from.type);
+  const target = nodeDefinitions.get(to.type);
+  if (!source || !target) return null;
+  if (!source.outputs.some((port) => port.name === wire.from[1]))
+    return { at: '/from/1', message: `${source.label} has no output "${wire.from[1]}"; it has ${quoted(source.outputs.map((port) => port.name))}.` };
+  const port = inputPort(target, wire.to[1]);
+  if (!port) return { at: '/to/1', message: `${target.label} has no input "${wire.to[1]}"; it has ${quoted(target.inputs.map((input) => input.name))}.` };
+  const kind = outputKind(document, wire.from[0], wire.from[1]);
+  if (!fits(kind, port)) return { at: '', message: `${source.label} gives ${kind}, which does not fit "${port.name}" of ${target.label}; that takes ${port.kinds.join(' or ')}.` };
+  const end = wire.to.join('/');
+  if (!port.many && taken.has(end)) return { at: '/to', message: `"${port.name}" of "${to.id}" takes one wire and has one already.` };
+  taken.add(end);
+  return null;
+}
+
+function checkDials(document: FilaxisDocument): Problem[] {
+  const problems: Problem[] = [];
+  const seen = new Set<string>();
+  (document.dials ?? []).forEach((dial, d) => {
+    if (seen.has(dial.id)) problems.push({ pointer: `/dials/${d}/id`, message: `Two dials have the id "${dial.id}".` });
+    seen.add(dial.id);
+    const fault = dialFault(dial, dial.value);
+    if (fault) problems.push({ pointer: `/dials/${d}/value`, message: fault });
+  });
+  return problems;
+}

@@ -1,0 +1,136 @@
+import type { Curves } from '../geometry/curves.js';
+import type { Geometry, GeometrySet } from '../geometry/geometry.js';
+import type { Mesh } from '../geometry/mesh.js';
+import type { Field } from '../values/field.js';
+import type { PerElement, Varying } from '../values/varying.js';
+import type { Settings, ValuesOf } from './settings.js';
+
+export type PortKind = 'curves' | 'points' | 'mesh' | 'copies' | 'number' | 'vector' | 'any';
+
+export interface InputPort {
+  readonly name: string;
+  /** The kinds that fit. */
+  readonly kinds: readonly PortKind[];
+  /** Takes many wires, in order. */
+  readonly many?: boolean;
+  /** The node works without it. */
+  readonly optional?: boolean;
+}
+export interface OutputPort {
+  readonly name: string;
+  readonly kind: PortKind;
+}
+
+/** A result set, as `flow.output` gives it. */
+export interface ResultSet {
+  readonly type: 'set';
+  readonly set: GeometrySet;
+}
+export type Value = Geometry | ResultSet;
+
+export type WarningCode =
+  | 'pinch'
+  | 'flip'
+  | 'parallel-up'
+  | 'collinear'
+  | 'unequal-lists'
+  | 'volume-of-open-mesh'
+  | 'self-cross'
+  | 'through-body'
+  | 'empty'
+  | 'too-large'
+  | 'not-closed'
+  | 'degenerate'
+  | 'stretch'
+  | 'budget'
+  | 'simpler-method-used';
+
+export interface Warning {
+  readonly code: WarningCode;
+  readonly message: string;
+  readonly remedy?: string;
+  /** Metres along the curve. */
+  readonly at?: number;
+  readonly curve?: number;
+}
+
+/** Numbers of elements that a step is about to make. */
+export type Claimed = Partial<Record<'points' | 'vertices' | 'faces' | 'copies', number>>;
+
+/** What a node's `run` can see and say. */
+export interface RunContext<V> {
+  readonly settings: V;
+  /** The one geometry at a port, or an empty answer is given for the node before `run` is called; optional ports may be missing. */
+  input(port: string): Geometry | undefined;
+  curves(port: string): Curves;
+  mesh(port: string): Mesh;
+  /** All geometries at a multi-port, in the order of the wires; empty ones are left out. */
+  inputs(port: string): readonly Geometry[];
+  field(value: Varying, curves: Curves, per: PerElement): Field;
+  warn(warning: Warning): void;
+  /** Asks before memory is spent; throws a `LimitError` beyond the limits. */
+  claim(size: Claimed): void;
+  /** Tells how far a long step is, 0…1, and stops it (by throwing) when the run was cancelled. */
+  progress(fraction: number): void;
+  /** Curves of an imported file by its hash. @throws Error when the file is missing or cannot be read. */
+  importedCurves(hash: string): Curves;
+}
+
+export interface NodeFamily {
+  readonly id: 'lay' | 'pace' | 'shape' | 'aim' | 'skin' | 'place' | 'mesh' | 'grow' | 'gauge' | 'flow';
+  readonly label: string;
+}
+
+/** Everything about a kind of node. Forms, validation, help, search and listings are made from it. */
+export interface NodeDefinition {
+  readonly type: string;
+  /** Raised when the same settings give another result, so that kept results are not used. */
+  readonly version: number;
+  readonly label: string;
+  readonly family: NodeFamily;
+  /** One line for search and lists. */
+  readonly summary: string;
+  /** A few sentences: what it does, when to use it, what it reads, writes, keeps and drops. */
+  readonly help: string;
+  readonly keywords: readonly string[];
+  readonly inputs: readonly InputPort[];
+  readonly outputs: readonly OutputPort[];
+  readonly settings: Settings;
+  /** Changes elements of what it is given, so it can be switched off: its first input then passes through. */
+  readonly passes: boolean;
+  readonly run: (context: RunContext<never>) => Readonly<Record<string, Value>>;
+}
+
+export interface NodeParts<S extends Settings> {
+  type: string;
+  version?: number;
+  label: string;
+  family: NodeFamily;
+  summary: string;
+  help: string;
+  keywords?: readonly string[];
+  inputs?: readonly InputPort[];
+  outputs: readonly OutputPort[];
+  settings: S;
+  passes?: boolean;
+  run: (context: RunContext<ValuesOf<S>>) => Readonly<Record<string, Value>>;
+}
+
+/** The setting that every node has which changes what passes through it. */
+const onSetting = {
+  on: { kind: 'boolean', label: 'On', help: 'Off: the node does nothing, and what comes in goes out unchanged.', default: true, group: 'Switch' },
+} as const satisfies Settings;
+
+/** Makes a node definition from its parts; the settings' types are those that `run` sees. */
+export function defineNode<const S extends Settings>(parts: NodeParts<S>): NodeDefinition {
+  const passes = parts.passes ?? false;
+  return {
+    version: 1,
+    keywords: [],
+    inputs: [],
+    ...parts,
+    passes,
+    settings: passes ? { ...parts.settings, ...onSetting } : parts.settings,
+    run: parts.run as NodeDefinition['run'],
+  };
+}

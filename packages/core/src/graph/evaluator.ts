@@ -1,0 +1,296 @@
+import { bytesOf, countsOf, type Counts, type Geometry } from '../geometry/geometry.js';
+import { curvePointCount, type Curves } from '../geometry/curves.js';
+import { faceCount, type Mesh } from '../geometry/mesh.js';
+import { resolveVarying } from '../values/varying.js';
+import { nodeDefinitions } from '../nodes/index.js';
+import { ResultCache } from './cache.js';
+import { checkDocument, orderNodes, type Problem } from './check.js';
+import type { NodeDefinition, RunContext, Value, Warning } from './define.js';
+import { dialFault, dialValues, type DialValues } from './dials.js';
+import type { FilaxisDocument, GraphNode } from './document.js';
+import { Cancelled, defaultLimits, LimitError, requireWithin, type Limits } from './limits.js';
+import { settingFault } from './settings.js';
+
+export interface NodeResult {
+  readonly outputs: Readonly<Record<string, Value>>;
+  /** Identity of the result: the same number stands for the same data while the evaluator lives. 0: none. */
+  readonly key: number;
+  readonly ms: number;
+  readonly bytes: number;
+  readonly in: Counts;
+  readonly out: Counts;
+  readonly warnings: readonly Warning[];
+  /** Why there is no result. */
+  readonly error?: Problem;
+}
+
+export interface RunRequest {
+  /** Nodes whose results are wanted; default: all. */
+  readonly targets?: readonly string[];
+  readonly dials?: DialValues;
+  /** Seconds. */
+  readonly time?: number;
+  /** Looked at often; true stops the run. */
+  readonly cancelled?: () => boolean;
+  /** Awaited now and then so that messages can come in. */
+  readonly pause?: () => Promise<void>;
+  /** How far the step in work is, 0…1, at most every 50 ms. */
+  readonly onProgress?: (node: string, fraction: number) => void;
+}
+
+export interface RunResult {
+  readonly nodes: ReadonlyMap<string, NodeResult>;
+  readonly ms: number;
+  readonly cancelled: boolean;
+  /** Nodes whose results came from the cache. */
+  readonly reused: number;
+}
+
+export interface EvaluatorOptions {
+  /** Reads an imported file as curves, by hash. @throws Error with a message for the artist. */
+  readonly importedCurves?: (hash: string) => Curves;
+  readonly limits?: Partial<Limits>;
+  /** Bytes of results to keep; default 1 GiB. */
+  readonly memory?: number;
+}
+
+/** A document made ready to run: checked, ordered, with settings resolved where no dial is in them. */
+export class Plan {
+  readonly order: readonly string[];
+  readonly nodes: ReadonlyMap<string, PlannedNode>;
+  readonly problems: readonly Problem[];
+
+  constructor(readonly document: FilaxisDocument) {
+    this.problems = checkDocument(document);
+    const { order, circle } = orderNodes(document);
+    this.order = [...order, ...circle];
+    const inCircle = new Set(circle);
+    const nodes = new Map<string, PlannedNode>();
+    const faults = new Map<string, Problem>();
+    for (const problem of this.problems) if (problem.node && !faults.has(problem.node)) faults.set(problem.node, problem);
+    document.nodes.forEach((node, index) => {
+      const definition = nodeDefinitions.get(node.type);
+      const fault = faults.get(node.id) ?? (inCircle.has(node.id) ? { pointer: `/nodes/${index}`, message: 'Its wires go round in a circle.', node: node.id } : undefined);
+      nodes.set(node.id, { node, index, definition, fault, wires: [], settled: null });
+    });
+    for (const { from, to } of document.wires) nodes.get(to[0])?.wires.push({ port: to[1], node: from[0], output: from[1] });
+    this.nodes = nodes;
+  }
+}
+
+interface PlannedNode {
+  readonly node: GraphNode;
+  readonly index: number;
+  readonly definition: NodeDefinition | undefined;
+  readonly fault: Problem | undefined;
+  readonly wires: { port: string; node: string; output: string }[];
+  /** Settings that no dial changes, once resolved. */
+  settled: Settled | null;
+}
+
+interface Settled {
+  readonly values: Readonly<Record<string, unknown>>;
+  readonly text: string;
+  readonly fault: Problem | null;
+}
+
+const noResult = { outputs: {}, key: 0, ms: 0, bytes: 0, in: {}, out: {}, warnings: [] } as const;
+
+/**
+ * Runs documents. Results are kept by content: type, version, resolved settings and the keys of the inputs; only what changed runs. The same
+ * inputs give the same bytes, whatever was kept.
+ */
+export class Evaluator {
+  private readonly cache: ResultCache;
+  private readonly limits: Limits;
+
+  constructor(private readonly options: EvaluatorOptions = {}) {
+    this.cache = new ResultCache(options.memory ?? 1024 ** 3);
+    this.limits = { ...defaultLimits, ...options.limits };
+  }
+
+  /** Runs what the targets need. Errors stay at their node; nodes behind it say that they wait for it. */
+  async run(plan: Plan, request: RunRequest = {}): Promise<RunResult> {
+    const started = performance.now();
+    const dials = dialValues(plan.document, request.dials);
+    const wanted = neededBy(plan, request.targets);
+    const nodes = new Map<string, NodeResult>();
+    let reused = 0;
+    let rested = started;
+    for (const id of plan.order) {
+      if (!wanted.has(id)) continue;
+      if (request.pause && performance.now() - rested > 12) {
+        await request.pause();
+        rested = performance.now();
+      }
+      if (request.cancelled?.()) return { nodes, ms: performance.now() - started, cancelled: true, reused };
+      try {
+        const { result, kept } = this.runNode(plan, plan.nodes.get(id)!, nodes, dials, request, started);
+        nodes.set(id, result);
+        if (kept) reused++;
+      } catch (error) {
+        if (error instanceof Cancelled) return { nodes, ms: performance.now() - started, cancelled: true, reused };
+        throw error;
+      }
+    }
+    return { nodes, ms: performance.now() - started, cancelled: false, reused };
+  }
+
+  private runNode(plan: Plan, planned: PlannedNode, done: ReadonlyMap<string, NodeResult>, dials: DialValues, request: RunRequest, started: number): { result: NodeResult; kept: boolean } {
+    const { node, definition } = planned;
+    const failed = (error: Problem): { result: NodeResult; kept: boolean } => ({ result: { ...noResult, error }, kept: false });
+    if (planned.fault || !definition) return failed(planned.fault!);
+    const settled = (planned.settled ??= settleFixed(planned));
+    const { values, text, fault } = settled ?? settle(planned, dials, plan.document);
+    if (fault) return failed(fault);
+    let key = `${node.type} ${definition.version} ${text}`;
+    for (const wire of planned.wires) {
+      const source = done.get(wire.node);
+      if (!source || source.error) return failed({ pointer: `/nodes/${planned.index}`, message: `Waiting for "${wire.node}", which has no result.`, node: node.id });
+      key += ` ${wire.port}<${source.key}.${wire.output}`;
+    }
+    const id = this.cache.idOf(key);
+    const kept = this.cache.get(id);
+    if (kept) return { result: kept, kept: true };
+    const result = this.compute(planned, definition, values, id, done, request, started);
+    if (!result.error) this.cache.set(id, result);
+    return { result, kept: false };
+  }
+
+  private compute(planned: PlannedNode, definition: NodeDefinition, values: Readonly<Record<string, unknown>>, key: number, done: ReadonlyMap<string, NodeResult>, request: RunRequest, started: number): NodeResult {
+    const begun = performance.now();
+    const given = gatherInputs(planned, done);
+    const counts = sumCounts([...given.values()].flat());
+    const warnings: Warning[] = [];
+    const finish = (outputs: Readonly<Record<string, Value>>): NodeResult => {
+      const made = Object.values(outputs).flatMap((value) => (value.type === 'set' ? Object.values(value.set) : [value])) as Geometry[];
+      return { outputs, key, ms: performance.now() - begun, bytes: made.reduce((sum, geometry) => sum + bytesOf(geometry), 0), in: counts, out: sumCounts(made), warnings };
+    };
+    if (values['on'] === false) {
+      const passing = given.get(definition.inputs[0].name)?.[0];
+      const fitting = passing && definition.outputs.find((port) => port.kind === passing.type || port.kind === 'any');
+      if (passing && !fitting) warnings.push({ code: 'empty', message: `${definition.label} is off, and ${passing.type} cannot pass as ${definition.outputs[0].kind}.`, remedy: 'Switch it on.' });
+      return finish(passing && fitting ? { [fitting.name]: passing } : {});
+    }
+    const missing = definition.inputs.find((port) => !port.optional && !given.get(port.name)?.length);
+    if (missing) {
+      const wired = planned.wires.some((wire) => wire.port === missing.name);
+      const what = missing.kinds.includes('any') ? 'anything' : missing.kinds.join(' or ');
+      warnings.push({ code: 'empty', message: wired ? `What comes into "${missing.name}" is empty.` : `Waiting for ${what} at "${missing.name}".`, remedy: wired ? 'Look at the node before it.' : `Wire ${what} to it.` });
+      return finish({});
+    }
+    try {
+      return finish(definition.run(this.context(planned, values, given, warnings, request, started) as RunContext<never>));
+    } catch (error) {
+      if (error instanceof Cancelled) throw error;
+      return { ...noResult, ms: performance.now() - begun, in: counts, warnings, error: asProblem(error, planned) };
+    }
+  }
+
+  private context(planned: PlannedNode, settings: Readonly<Record<string, unknown>>, given: ReadonlyMap<string, readonly Geometry[]>, warnings: Warning[], request: RunRequest, started: number): RunContext<unknown> {
+    let told = performance.now();
+    const progress = (fraction: number): void => {
+      if (request.cancelled?.()) throw new Cancelled();
+      const now = performance.now();
+      if (now - started > this.limits.seconds * 1000) throw new LimitError(`The run took longer than the limit of ${this.limits.seconds} s.`);
+      if (now - told < 50) return;
+      told = now;
+      request.onProgress?.(planned.node.id, fraction);
+    };
+    return {
+      settings,
+      input: (port) => given.get(port)?.[0],
+      curves: (port) => given.get(port)?.[0] as Curves,
+      mesh: (port) => given.get(port)?.[0] as Mesh,
+      inputs: (port) => given.get(port) ?? [],
+      field: resolveVarying,
+      warn: (warning) => void warnings.push(warning),
+      claim: (size) => {
+        progress(0);
+        requireWithin(this.limits, size);
+      },
+      progress,
+      importedCurves: (hash) => {
+        if (!this.options.importedCurves) throw new Error('Imported files cannot be read here.');
+        return this.options.importedCurves(hash);
+      },
+    };
+  }
+}
+
+/** The targets and all they take from; everything when there are no targets. */
+function neededBy(plan: Plan, targets: readonly string[] | undefined): ReadonlySet<string> {
+  if (!targets) return new Set(plan.order);
+  const needed = new Set<string>();
+  const visit = (id: string): void => {
+    const planned = plan.nodes.get(id);
+    if (!planned || needed.has(id)) return;
+    needed.add(id);
+    for (const wire of planned.wires) visit(wire.node);
+  };
+  targets.forEach(visit);
+  return needed;
+}
+
+/** Non-empty geometries at each port, in the order of the wires. */
+function gatherInputs(planned: PlannedNode, done: ReadonlyMap<string, NodeResult>): ReadonlyMap<string, readonly Geometry[]> {
+  const given = new Map<string, Geometry[]>();
+  for (const wire of planned.wires) {
+    const value = done.get(wire.node)?.outputs[wire.output];
+    if (!value || value.type === 'set' || isEmpty(value)) continue;
+    const list = given.get(wire.port);
+    if (list) list.push(value);
+    else given.set(wire.port, [value]);
+  }
+  return given;
+}
+
+function isEmpty(geometry: Geometry): boolean {
+  if (geometry.type === 'curves') return curvePointCount(geometry) === 0;
+  if (geometry.type === 'mesh') return faceCount(geometry) === 0;
+  return geometry.type === 'points' ? geometry.positions.length === 0 : geometry.object.length === 0;
+}
+
+function sumCounts(list: readonly Geometry[]): Counts {
+  const total: Counts = {};
+  for (const geometry of list) for (const [name, count] of Object.entries(countsOf(geometry))) total[name as keyof Counts] = (total[name as keyof Counts] ?? 0) + count;
+  return total;
+}
+
+const isDial = (value: unknown): value is { dial: string } => typeof value === 'object' && value !== null && !Array.isArray(value) && 'dial' in value;
+
+/** Settings resolved once, when no dial is among them. */
+function settleFixed(planned: PlannedNode): Settled | null {
+  return Object.values(planned.node.settings ?? {}).some(isDial) ? null : settle(planned, {}, null);
+}
+
+/** All values of a node: those of the document, dials replaced, defaults for the rest; each checked. */
+function settle(planned: PlannedNode, dials: DialValues, document: FilaxisDocument | null): Settled {
+  const { node, index, definition } = planned;
+  const values: Record<string, unknown> = {};
+  const own = node.settings ?? {};
+  for (const [key, setting] of Object.entries(definition!.settings)) values[key] = own[key] ?? setting.default;
+  const problem = (key: string, path: string, message: string): Settled => ({
+    values,
+    text: '',
+    fault: { pointer: `/nodes/${index}/settings/${key}${path}`, message, node: node.id, setting: key },
+  });
+  for (const key of Object.keys(values)) {
+    const value = values[key];
+    if (!isDial(value)) continue;
+    const dial = document?.dials?.find((candidate) => candidate.id === value.dial);
+    if (!dial) return problem(key, '/dial', `There is no dial "${String(value.dial)}".`);
+    const fault = dialFault(dial, dials[dial.id]);
+    if (fault) return problem(key, '/dial', fault);
+    values[key] = dials[dial.id];
+  }
+  for (const [key, setting] of Object.entries(definition!.settings)) {
+    const fault = settingFault(setting, values[key], values);
+    if (fault) return problem(key, fault.path, fault.message);
+  }
+  return { values, text: JSON.stringify(values), fault: null };
+}
+
+function asProblem(error: unknown, { node, index }: PlannedNode): Problem {
+  return { pointer: `/nodes/${index}`, message: error instanceof Error ? error.message : String(error), node: node.id };
+}

@@ -1,0 +1,1024 @@
+// Made by scripts/generate-validators.ts from the document schema. Do not edit.
+var __getOwnPropNames = Object.getOwnPropertyNames;
+var __commonJS = (cb, mod) => function __require() {
+  try {
+    return mod || (0, cb[__getOwnPropNames(cb)[0]])((mod = { exports: {} }).exports, mod), mod.exports;
+  } catch (e) {
+    throw mod = 0, e;
+  }
+};
+
+// node_modules/ajv/dist/runtime/ucs2length.js
+var require_ucs2length = __commonJS({
+  "node_modules/ajv/dist/runtime/ucs2length.js"(exports) {
+    "use strict";
+    Object.defineProperty(exports, "__esModule", { value: true });
+    function ucs2length(str) {
+      const len = str.length;
+      let length = 0;
+      let pos = 0;
+      let value;
+      while (pos < len) {
+        length++;
+        value = str.charCodeAt(pos++);
+        if (value >= 55296 && value <= 56319 && pos < len) {
+          value = str.charCodeAt(pos);
+          if ((value & 64512) === 56320)
+            pos++;
+        }
+      }
+      return length;
+    }
+    exports.default = ucs2length;
+    ucs2length.code = 'require("ajv/dist/runtime/ucs2length").default';
+  }
+});
+
+// <stdin>
+var validate = validate10;
+var stdin_default = validate10;
+var schema11 = { "$schema": "http://json-schema.org/draft-07/schema#", "$id": "filaxis-graph-1", "title": "Filaxis document, version 1", "type": "object", "required": ["format", "version", "title", "nodes", "wires"], "additionalProperties": false, "properties": { "format": { "const": "filaxis-graph" }, "version": { "const": 1 }, "title": { "type": "string", "minLength": 1, "maxLength": 200 }, "dials": { "type": "array", "maxItems": 500, "items": { "type": "object", "required": ["id", "label", "kind", "value"], "additionalProperties": false, "properties": { "id": { "type": "string", "pattern": "^[A-Za-z][A-Za-z0-9_-]{0,63}$" }, "label": { "type": "string", "minLength": 1, "maxLength": 80 }, "kind": { "enum": ["number", "integer", "vector", "boolean", "choice", "colour", "text", "seed"] }, "value": { "type": ["number", "boolean", "string", "array"], "items": { "type": "number", "minimum": -1e12, "maximum": 1e12 }, "maxItems": 4, "maxLength": 2e3 }, "min": { "type": "number", "minimum": -1e12, "maximum": 1e12 }, "max": { "type": "number", "minimum": -1e12, "maximum": 1e12 }, "step": { "type": "number", "exclusiveMinimum": 0, "maximum": 1e12 }, "unit": { "type": "string", "maxLength": 20 }, "choices": { "type": "array", "items": { "type": "string", "maxLength": 80 }, "minItems": 1, "maxItems": 200 }, "group": { "type": "string", "maxLength": 80 } } } }, "nodes": { "type": "array", "maxItems": 5e3, "items": { "type": "object", "required": ["id", "type"], "additionalProperties": false, "properties": { "id": { "type": "string", "pattern": "^[A-Za-z][A-Za-z0-9_-]{0,63}$" }, "type": { "type": "string", "minLength": 1, "maxLength": 80 }, "at": { "type": "array", "items": [{ "type": "number", "minimum": -1e12, "maximum": 1e12 }, { "type": "number", "minimum": -1e12, "maximum": 1e12 }], "minItems": 2, "additionalItems": false }, "settings": { "type": "object" } } } }, "wires": { "type": "array", "maxItems": 2e4, "items": { "type": "object", "required": ["from", "to"], "additionalProperties": false, "properties": { "from": { "type": "array", "items": [{ "type": "string", "pattern": "^[A-Za-z][A-Za-z0-9_-]{0,63}$" }, { "type": "string", "minLength": 1, "maxLength": 40 }], "minItems": 2, "additionalItems": false }, "to": { "type": "array", "items": [{ "type": "string", "pattern": "^[A-Za-z][A-Za-z0-9_-]{0,63}$" }, { "type": "string", "minLength": 1, "maxLength": 40 }], "minItems": 2, "additionalItems": false } } } }, "areas": { "type": "array", "maxItems": 1e3, "items": { "type": "object" } }, "notes": { "type": "array", "maxItems": 1e3, "items": { "type": "object" } }, "view": { "type": "object" }, "assets": { "type": "object", "propertyNames": { "pattern": "^[0-9a-f]{64}$" }, "additionalProperties": { "type": "object", "required": ["name", "bytes"], "additionalProperties": false, "properties": { "name": { "type": "string", "minLength": 1, "maxLength": 200 }, "bytes": { "type": "integer", "minimum": 0 } } } } } };
+var func2 = Object.prototype.hasOwnProperty;
+var func3 = require_ucs2length().default;
+var pattern0 = new RegExp("^[A-Za-z][A-Za-z0-9_-]{0,63}$", "u");
+var pattern4 = new RegExp("^[0-9a-f]{64}$", "u");
+function validate10(data, { instancePath = "", parentData, parentDataProperty, rootData = data } = {}) {
+  ;
+  let vErrors = null;
+  let errors = 0;
+  if (errors === 0) {
+    if (data && typeof data == "object" && !Array.isArray(data)) {
+      let missing0;
+      if (data.format === void 0 && (missing0 = "format") || data.version === void 0 && (missing0 = "version") || data.title === void 0 && (missing0 = "title") || data.nodes === void 0 && (missing0 = "nodes") || data.wires === void 0 && (missing0 = "wires")) {
+        validate10.errors = [{ instancePath, schemaPath: "#/required", keyword: "required", params: { missingProperty: missing0 }, message: "must have required property '" + missing0 + "'" }];
+        return false;
+      } else {
+        const _errs1 = errors;
+        for (const key0 in data) {
+          if (!func2.call(schema11.properties, key0)) {
+            validate10.errors = [{ instancePath, schemaPath: "#/additionalProperties", keyword: "additionalProperties", params: { additionalProperty: key0 }, message: "must NOT have additional properties" }];
+            return false;
+            break;
+          }
+        }
+        if (_errs1 === errors) {
+          if (data.format !== void 0) {
+            const _errs2 = errors;
+            if ("filaxis-graph" !== data.format) {
+              validate10.errors = [{ instancePath: instancePath + "/format", schemaPath: "#/properties/format/const", keyword: "const", params: { allowedValue: "filaxis-graph" }, message: "must be equal to constant" }];
+              return false;
+            }
+            var valid0 = _errs2 === errors;
+          } else {
+            var valid0 = true;
+          }
+          if (valid0) {
+            if (data.version !== void 0) {
+              const _errs3 = errors;
+              if (1 !== data.version) {
+                validate10.errors = [{ instancePath: instancePath + "/version", schemaPath: "#/properties/version/const", keyword: "const", params: { allowedValue: 1 }, message: "must be equal to constant" }];
+                return false;
+              }
+              var valid0 = _errs3 === errors;
+            } else {
+              var valid0 = true;
+            }
+            if (valid0) {
+              if (data.title !== void 0) {
+                let data2 = data.title;
+                const _errs4 = errors;
+                if (errors === _errs4) {
+                  if (typeof data2 === "string") {
+                    if (func3(data2) > 200) {
+                      validate10.errors = [{ instancePath: instancePath + "/title", schemaPath: "#/properties/title/maxLength", keyword: "maxLength", params: { limit: 200 }, message: "must NOT have more than 200 characters" }];
+                      return false;
+                    } else {
+                      if (func3(data2) < 1) {
+                        validate10.errors = [{ instancePath: instancePath + "/title", schemaPath: "#/properties/title/minLength", keyword: "minLength", params: { limit: 1 }, message: "must NOT have fewer than 1 characters" }];
+                        return false;
+                      }
+                    }
+                  } else {
+                    validate10.errors = [{ instancePath: instancePath + "/title", schemaPath: "#/properties/title/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
+                    return false;
+                  }
+                }
+                var valid0 = _errs4 === errors;
+              } else {
+                var valid0 = true;
+              }
+              if (valid0) {
+                if (data.dials !== void 0) {
+                  let data3 = data.dials;
+                  const _errs6 = errors;
+                  if (errors === _errs6) {
+                    if (Array.isArray(data3)) {
+                      if (data3.length > 500) {
+                        validate10.errors = [{ instancePath: instancePath + "/dials", schemaPath: "#/properties/dials/maxItems", keyword: "maxItems", params: { limit: 500 }, message: "must NOT have more than 500 items" }];
+                        return false;
+                      } else {
+                        var valid1 = true;
+                        const len0 = data3.length;
+                        for (let i0 = 0; i0 < len0; i0++) {
+                          let data4 = data3[i0];
+                          const _errs8 = errors;
+                          if (errors === _errs8) {
+                            if (data4 && typeof data4 == "object" && !Array.isArray(data4)) {
+                              let missing1;
+                              if (data4.id === void 0 && (missing1 = "id") || data4.label === void 0 && (missing1 = "label") || data4.kind === void 0 && (missing1 = "kind") || data4.value === void 0 && (missing1 = "value")) {
+                                validate10.errors = [{ instancePath: instancePath + "/dials/" + i0, schemaPath: "#/properties/dials/items/required", keyword: "required", params: { missingProperty: missing1 }, message: "must have required property '" + missing1 + "'" }];
+                                return false;
+                              } else {
+                                const _errs10 = errors;
+                                for (const key1 in data4) {
+                                  if (!func2.call(schema11.properties.dials.items.properties, key1)) {
+                                    validate10.errors = [{ instancePath: instancePath + "/dials/" + i0, schemaPath: "#/properties/dials/items/additionalProperties", keyword: "additionalProperties", params: { additionalProperty: key1 }, message: "must NOT have additional properties" }];
+                                    return false;
+                                    break;
+                                  }
+                                }
+                                if (_errs10 === errors) {
+                                  if (data4.id !== void 0) {
+                                    let data5 = data4.id;
+                                    const _errs11 = errors;
+                                    if (errors === _errs11) {
+                                      if (typeof data5 === "string") {
+                                        if (!pattern0.test(data5)) {
+                                          validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/id", schemaPath: "#/properties/dials/items/properties/id/pattern", keyword: "pattern", params: { pattern: "^[A-Za-z][A-Za-z0-9_-]{0,63}$" }, message: 'must match pattern "^[A-Za-z][A-Za-z0-9_-]{0,63}$"' }];
+                                          return false;
+                                        }
+                                      } else {
+                                        validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/id", schemaPath: "#/properties/dials/items/properties/id/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
+                                        return false;
+                                      }
+                                    }
+                                    var valid2 = _errs11 === errors;
+                                  } else {
+                                    var valid2 = true;
+                                  }
+                                  if (valid2) {
+                                    if (data4.label !== void 0) {
+                                      let data6 = data4.label;
+                                      const _errs13 = errors;
+                                      if (errors === _errs13) {
+                                        if (typeof data6 === "string") {
+                                          if (func3(data6) > 80) {
+                                            validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/label", schemaPath: "#/properties/dials/items/properties/label/maxLength", keyword: "maxLength", params: { limit: 80 }, message: "must NOT have more than 80 characters" }];
+                                            return false;
+                                          } else {
+                                            if (func3(data6) < 1) {
+                                              validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/label", schemaPath: "#/properties/dials/items/properties/label/minLength", keyword: "minLength", params: { limit: 1 }, message: "must NOT have fewer than 1 characters" }];
+                                              return false;
+                                            }
+                                          }
+                                        } else {
+                                          validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/label", schemaPath: "#/properties/dials/items/properties/label/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
+                                          return false;
+                                        }
+                                      }
+                                      var valid2 = _errs13 === errors;
+                                    } else {
+                                      var valid2 = true;
+                                    }
+                                    if (valid2) {
+                                      if (data4.kind !== void 0) {
+                                        let data7 = data4.kind;
+                                        const _errs15 = errors;
+                                        if (!(data7 === "number" || data7 === "integer" || data7 === "vector" || data7 === "boolean" || data7 === "choice" || data7 === "colour" || data7 === "text" || data7 === "seed")) {
+                                          validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/kind", schemaPath: "#/properties/dials/items/properties/kind/enum", keyword: "enum", params: { allowedValues: schema11.properties.dials.items.properties.kind.enum }, message: "must be equal to one of the allowed values" }];
+                                          return false;
+                                        }
+                                        var valid2 = _errs15 === errors;
+                                      } else {
+                                        var valid2 = true;
+                                      }
+                                      if (valid2) {
+                                        if (data4.value !== void 0) {
+                                          let data8 = data4.value;
+                                          const _errs16 = errors;
+                                          if (!(typeof data8 == "number") && typeof data8 !== "boolean" && typeof data8 !== "string" && !Array.isArray(data8)) {
+                                            validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/value", schemaPath: "#/properties/dials/items/properties/value/type", keyword: "type", params: { type: schema11.properties.dials.items.properties.value.type }, message: "must be number,boolean,string,array" }];
+                                            return false;
+                                          }
+                                          if (errors === _errs16) {
+                                            if (typeof data8 === "string") {
+                                              if (func3(data8) > 2e3) {
+                                                validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/value", schemaPath: "#/properties/dials/items/properties/value/maxLength", keyword: "maxLength", params: { limit: 2e3 }, message: "must NOT have more than 2000 characters" }];
+                                                return false;
+                                              }
+                                            }
+                                            if (errors === _errs16) {
+                                              if (Array.isArray(data8)) {
+                                                if (data8.length > 4) {
+                                                  validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/value", schemaPath: "#/properties/dials/items/properties/value/maxItems", keyword: "maxItems", params: { limit: 4 }, message: "must NOT have more than 4 items" }];
+                                                  return false;
+                                                } else {
+                                                  var valid3 = true;
+                                                  const len1 = data8.length;
+                                                  for (let i1 = 0; i1 < len1; i1++) {
+                                                    let data9 = data8[i1];
+                                                    const _errs18 = errors;
+                                                    if (errors === _errs18) {
+                                                      if (typeof data9 == "number") {
+                                                        if (data9 > 1e12 || isNaN(data9)) {
+                                                          validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/value/" + i1, schemaPath: "#/properties/dials/items/properties/value/items/maximum", keyword: "maximum", params: { comparison: "<=", limit: 1e12 }, message: "must be <= 1000000000000" }];
+                                                          return false;
+                                                        } else {
+                                                          if (data9 < -1e12 || isNaN(data9)) {
+                                                            validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/value/" + i1, schemaPath: "#/properties/dials/items/properties/value/items/minimum", keyword: "minimum", params: { comparison: ">=", limit: -1e12 }, message: "must be >= -1000000000000" }];
+                                                            return false;
+                                                          }
+                                                        }
+                                                      } else {
+                                                        validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/value/" + i1, schemaPath: "#/properties/dials/items/properties/value/items/type", keyword: "type", params: { type: "number" }, message: "must be number" }];
+                                                        return false;
+                                                      }
+                                                    }
+                                                    var valid3 = _errs18 === errors;
+                                                    if (!valid3) {
+                                                      break;
+                                                    }
+                                                  }
+                                                }
+                                              }
+                                            }
+                                          }
+                                          var valid2 = _errs16 === errors;
+                                        } else {
+                                          var valid2 = true;
+                                        }
+                                        if (valid2) {
+                                          if (data4.min !== void 0) {
+                                            let data10 = data4.min;
+                                            const _errs20 = errors;
+                                            if (errors === _errs20) {
+                                              if (typeof data10 == "number") {
+                                                if (data10 > 1e12 || isNaN(data10)) {
+                                                  validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/min", schemaPath: "#/properties/dials/items/properties/min/maximum", keyword: "maximum", params: { comparison: "<=", limit: 1e12 }, message: "must be <= 1000000000000" }];
+                                                  return false;
+                                                } else {
+                                                  if (data10 < -1e12 || isNaN(data10)) {
+                                                    validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/min", schemaPath: "#/properties/dials/items/properties/min/minimum", keyword: "minimum", params: { comparison: ">=", limit: -1e12 }, message: "must be >= -1000000000000" }];
+                                                    return false;
+                                                  }
+                                                }
+                                              } else {
+                                                validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/min", schemaPath: "#/properties/dials/items/properties/min/type", keyword: "type", params: { type: "number" }, message: "must be number" }];
+                                                return false;
+                                              }
+                                            }
+                                            var valid2 = _errs20 === errors;
+                                          } else {
+                                            var valid2 = true;
+                                          }
+                                          if (valid2) {
+                                            if (data4.max !== void 0) {
+                                              let data11 = data4.max;
+                                              const _errs22 = errors;
+                                              if (errors === _errs22) {
+                                                if (typeof data11 == "number") {
+                                                  if (data11 > 1e12 || isNaN(data11)) {
+                                                    validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/max", schemaPath: "#/properties/dials/items/properties/max/maximum", keyword: "maximum", params: { comparison: "<=", limit: 1e12 }, message: "must be <= 1000000000000" }];
+                                                    return false;
+                                                  } else {
+                                                    if (data11 < -1e12 || isNaN(data11)) {
+                                                      validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/max", schemaPath: "#/properties/dials/items/properties/max/minimum", keyword: "minimum", params: { comparison: ">=", limit: -1e12 }, message: "must be >= -1000000000000" }];
+                                                      return false;
+                                                    }
+                                                  }
+                                                } else {
+                                                  validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/max", schemaPath: "#/properties/dials/items/properties/max/type", keyword: "type", params: { type: "number" }, message: "must be number" }];
+                                                  return false;
+                                                }
+                                              }
+                                              var valid2 = _errs22 === errors;
+                                            } else {
+                                              var valid2 = true;
+                                            }
+                                            if (valid2) {
+                                              if (data4.step !== void 0) {
+                                                let data12 = data4.step;
+                                                const _errs24 = errors;
+                                                if (errors === _errs24) {
+                                                  if (typeof data12 == "number") {
+                                                    if (data12 > 1e12 || isNaN(data12)) {
+                                                      validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/step", schemaPath: "#/properties/dials/items/properties/step/maximum", keyword: "maximum", params: { comparison: "<=", limit: 1e12 }, message: "must be <= 1000000000000" }];
+                                                      return false;
+                                                    } else {
+                                                      if (data12 <= 0 || isNaN(data12)) {
+                                                        validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/step", schemaPath: "#/properties/dials/items/properties/step/exclusiveMinimum", keyword: "exclusiveMinimum", params: { comparison: ">", limit: 0 }, message: "must be > 0" }];
+                                                        return false;
+                                                      }
+                                                    }
+                                                  } else {
+                                                    validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/step", schemaPath: "#/properties/dials/items/properties/step/type", keyword: "type", params: { type: "number" }, message: "must be number" }];
+                                                    return false;
+                                                  }
+                                                }
+                                                var valid2 = _errs24 === errors;
+                                              } else {
+                                                var valid2 = true;
+                                              }
+                                              if (valid2) {
+                                                if (data4.unit !== void 0) {
+                                                  let data13 = data4.unit;
+                                                  const _errs26 = errors;
+                                                  if (errors === _errs26) {
+                                                    if (typeof data13 === "string") {
+                                                      if (func3(data13) > 20) {
+                                                        validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/unit", schemaPath: "#/properties/dials/items/properties/unit/maxLength", keyword: "maxLength", params: { limit: 20 }, message: "must NOT have more than 20 characters" }];
+                                                        return false;
+                                                      }
+                                                    } else {
+                                                      validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/unit", schemaPath: "#/properties/dials/items/properties/unit/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
+                                                      return false;
+                                                    }
+                                                  }
+                                                  var valid2 = _errs26 === errors;
+                                                } else {
+                                                  var valid2 = true;
+                                                }
+                                                if (valid2) {
+                                                  if (data4.choices !== void 0) {
+                                                    let data14 = data4.choices;
+                                                    const _errs28 = errors;
+                                                    if (errors === _errs28) {
+                                                      if (Array.isArray(data14)) {
+                                                        if (data14.length > 200) {
+                                                          validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/choices", schemaPath: "#/properties/dials/items/properties/choices/maxItems", keyword: "maxItems", params: { limit: 200 }, message: "must NOT have more than 200 items" }];
+                                                          return false;
+                                                        } else {
+                                                          if (data14.length < 1) {
+                                                            validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/choices", schemaPath: "#/properties/dials/items/properties/choices/minItems", keyword: "minItems", params: { limit: 1 }, message: "must NOT have fewer than 1 items" }];
+                                                            return false;
+                                                          } else {
+                                                            var valid4 = true;
+                                                            const len2 = data14.length;
+                                                            for (let i2 = 0; i2 < len2; i2++) {
+                                                              let data15 = data14[i2];
+                                                              const _errs30 = errors;
+                                                              if (errors === _errs30) {
+                                                                if (typeof data15 === "string") {
+                                                                  if (func3(data15) > 80) {
+                                                                    validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/choices/" + i2, schemaPath: "#/properties/dials/items/properties/choices/items/maxLength", keyword: "maxLength", params: { limit: 80 }, message: "must NOT have more than 80 characters" }];
+                                                                    return false;
+                                                                  }
+                                                                } else {
+                                                                  validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/choices/" + i2, schemaPath: "#/properties/dials/items/properties/choices/items/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
+                                                                  return false;
+                                                                }
+                                                              }
+                                                              var valid4 = _errs30 === errors;
+                                                              if (!valid4) {
+                                                                break;
+                                                              }
+                                                            }
+                                                          }
+                                                        }
+                                                      } else {
+                                                        validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/choices", schemaPath: "#/properties/dials/items/properties/choices/type", keyword: "type", params: { type: "array" }, message: "must be array" }];
+                                                        return false;
+                                                      }
+                                                    }
+                                                    var valid2 = _errs28 === errors;
+                                                  } else {
+                                                    var valid2 = true;
+                                                  }
+                                                  if (valid2) {
+                                                    if (data4.group !== void 0) {
+                                                      let data16 = data4.group;
+                                                      const _errs32 = errors;
+                                                      if (errors === _errs32) {
+                                                        if (typeof data16 === "string") {
+                                                          if (func3(data16) > 80) {
+                                                            validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/group", schemaPath: "#/properties/dials/items/properties/group/maxLength", keyword: "maxLength", params: { limit: 80 }, message: "must NOT have more than 80 characters" }];
+                                                            return false;
+                                                          }
+                                                        } else {
+                                                          validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/group", schemaPath: "#/properties/dials/items/properties/group/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
+                                                          return false;
+                                                        }
+                                                      }
+                                                      var valid2 = _errs32 === errors;
+                                                    } else {
+                                                      var valid2 = true;
+                                                    }
+                                                  }
+                                                }
+                                              }
+                                            }
+                                          }
+                                        }
+                                      }
+                                    }
+                                  }
+                                }
+                              }
+                            } else {
+                              validate10.errors = [{ instancePath: instancePath + "/dials/" + i0, schemaPath: "#/properties/dials/items/type", keyword: "type", params: { type: "object" }, message: "must be object" }];
+                              return false;
+                            }
+                          }
+                          var valid1 = _errs8 === errors;
+                          if (!valid1) {
+                            break;
+                          }
+                        }
+                      }
+                    } else {
+                      validate10.errors = [{ instancePath: instancePath + "/dials", schemaPath: "#/properties/dials/type", keyword: "type", params: { type: "array" }, message: "must be array" }];
+                      return false;
+                    }
+                  }
+                  var valid0 = _errs6 === errors;
+                } else {
+                  var valid0 = true;
+                }
+                if (valid0) {
+                  if (data.nodes !== void 0) {
+                    let data17 = data.nodes;
+                    const _errs34 = errors;
+                    if (errors === _errs34) {
+                      if (Array.isArray(data17)) {
+                        if (data17.length > 5e3) {
+                          validate10.errors = [{ instancePath: instancePath + "/nodes", schemaPath: "#/properties/nodes/maxItems", keyword: "maxItems", params: { limit: 5e3 }, message: "must NOT have more than 5000 items" }];
+                          return false;
+                        } else {
+                          var valid5 = true;
+                          const len3 = data17.length;
+                          for (let i3 = 0; i3 < len3; i3++) {
+                            let data18 = data17[i3];
+                            const _errs36 = errors;
+                            if (errors === _errs36) {
+                              if (data18 && typeof data18 == "object" && !Array.isArray(data18)) {
+                                let missing2;
+                                if (data18.id === void 0 && (missing2 = "id") || data18.type === void 0 && (missing2 = "type")) {
+                                  validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3, schemaPath: "#/properties/nodes/items/required", keyword: "required", params: { missingProperty: missing2 }, message: "must have required property '" + missing2 + "'" }];
+                                  return false;
+                                } else {
+                                  const _errs38 = errors;
+                                  for (const key2 in data18) {
+                                    if (!(key2 === "id" || key2 === "type" || key2 === "at" || key2 === "settings")) {
+                                      validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3, schemaPath: "#/properties/nodes/items/additionalProperties", keyword: "additionalProperties", params: { additionalProperty: key2 }, message: "must NOT have additional properties" }];
+                                      return false;
+                                      break;
+                                    }
+                                  }
+                                  if (_errs38 === errors) {
+                                    if (data18.id !== void 0) {
+                                      let data19 = data18.id;
+                                      const _errs39 = errors;
+                                      if (errors === _errs39) {
+                                        if (typeof data19 === "string") {
+                                          if (!pattern0.test(data19)) {
+                                            validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/id", schemaPath: "#/properties/nodes/items/properties/id/pattern", keyword: "pattern", params: { pattern: "^[A-Za-z][A-Za-z0-9_-]{0,63}$" }, message: 'must match pattern "^[A-Za-z][A-Za-z0-9_-]{0,63}$"' }];
+                                            return false;
+                                          }
+                                        } else {
+                                          validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/id", schemaPath: "#/properties/nodes/items/properties/id/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
+                                          return false;
+                                        }
+                                      }
+                                      var valid6 = _errs39 === errors;
+                                    } else {
+                                      var valid6 = true;
+                                    }
+                                    if (valid6) {
+                                      if (data18.type !== void 0) {
+                                        let data20 = data18.type;
+                                        const _errs41 = errors;
+                                        if (errors === _errs41) {
+                                          if (typeof data20 === "string") {
+                                            if (func3(data20) > 80) {
+                                              validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/type", schemaPath: "#/properties/nodes/items/properties/type/maxLength", keyword: "maxLength", params: { limit: 80 }, message: "must NOT have more than 80 characters" }];
+                                              return false;
+                                            } else {
+                                              if (func3(data20) < 1) {
+                                                validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/type", schemaPath: "#/properties/nodes/items/properties/type/minLength", keyword: "minLength", params: { limit: 1 }, message: "must NOT have fewer than 1 characters" }];
+                                                return false;
+                                              }
+                                            }
+                                          } else {
+                                            validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/type", schemaPath: "#/properties/nodes/items/properties/type/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
+                                            return false;
+                                          }
+                                        }
+                                        var valid6 = _errs41 === errors;
+                                      } else {
+                                        var valid6 = true;
+                                      }
+                                      if (valid6) {
+                                        if (data18.at !== void 0) {
+                                          let data21 = data18.at;
+                                          const _errs43 = errors;
+                                          if (errors === _errs43) {
+                                            if (Array.isArray(data21)) {
+                                              if (data21.length < 2) {
+                                                validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at", schemaPath: "#/properties/nodes/items/properties/at/minItems", keyword: "minItems", params: { limit: 2 }, message: "must NOT have fewer than 2 items" }];
+                                                return false;
+                                              } else {
+                                                const len4 = data21.length;
+                                                if (!(len4 <= 2)) {
+                                                  validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at", schemaPath: "#/properties/nodes/items/properties/at/additionalItems", keyword: "additionalItems", params: { limit: 2 }, message: "must NOT have more than 2 items" }];
+                                                  return false;
+                                                } else {
+                                                  const len5 = data21.length;
+                                                  if (len5 > 0) {
+                                                    let data22 = data21[0];
+                                                    const _errs45 = errors;
+                                                    if (errors === _errs45) {
+                                                      if (typeof data22 == "number") {
+                                                        if (data22 > 1e12 || isNaN(data22)) {
+                                                          validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at/0", schemaPath: "#/properties/nodes/items/properties/at/items/0/maximum", keyword: "maximum", params: { comparison: "<=", limit: 1e12 }, message: "must be <= 1000000000000" }];
+                                                          return false;
+                                                        } else {
+                                                          if (data22 < -1e12 || isNaN(data22)) {
+                                                            validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at/0", schemaPath: "#/properties/nodes/items/properties/at/items/0/minimum", keyword: "minimum", params: { comparison: ">=", limit: -1e12 }, message: "must be >= -1000000000000" }];
+                                                            return false;
+                                                          }
+                                                        }
+                                                      } else {
+                                                        validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at/0", schemaPath: "#/properties/nodes/items/properties/at/items/0/type", keyword: "type", params: { type: "number" }, message: "must be number" }];
+                                                        return false;
+                                                      }
+                                                    }
+                                                    var valid7 = _errs45 === errors;
+                                                  }
+                                                  if (valid7) {
+                                                    if (len5 > 1) {
+                                                      let data23 = data21[1];
+                                                      const _errs47 = errors;
+                                                      if (errors === _errs47) {
+                                                        if (typeof data23 == "number") {
+                                                          if (data23 > 1e12 || isNaN(data23)) {
+                                                            validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at/1", schemaPath: "#/properties/nodes/items/properties/at/items/1/maximum", keyword: "maximum", params: { comparison: "<=", limit: 1e12 }, message: "must be <= 1000000000000" }];
+                                                            return false;
+                                                          } else {
+                                                            if (data23 < -1e12 || isNaN(data23)) {
+                                                              validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at/1", schemaPath: "#/properties/nodes/items/properties/at/items/1/minimum", keyword: "minimum", params: { comparison: ">=", limit: -1e12 }, message: "must be >= -1000000000000" }];
+                                                              return false;
+                                                            }
+                                                          }
+                                                        } else {
+                                                          validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at/1", schemaPath: "#/properties/nodes/items/properties/at/items/1/type", keyword: "type", params: { type: "number" }, message: "must be number" }];
+                                                          return false;
+                                                        }
+                                                      }
+                                                      var valid7 = _errs47 === errors;
+                                                    }
+                                                  }
+                                                }
+                                              }
+                                            } else {
+                                              validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at", schemaPath: "#/properties/nodes/items/properties/at/type", keyword: "type", params: { type: "array" }, message: "must be array" }];
+                                              return false;
+                                            }
+                                          }
+                                          var valid6 = _errs43 === errors;
+                                        } else {
+                                          var valid6 = true;
+                                        }
+                                        if (valid6) {
+                                          if (data18.settings !== void 0) {
+                                            let data24 = data18.settings;
+                                            const _errs49 = errors;
+                                            if (!(data24 && typeof data24 == "object" && !Array.isArray(data24))) {
+                                              validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/settings", schemaPath: "#/properties/nodes/items/properties/settings/type", keyword: "type", params: { type: "object" }, message: "must be object" }];
+                                              return false;
+                                            }
+                                            var valid6 = _errs49 === errors;
+                                          } else {
+                                            var valid6 = true;
+                                          }
+                                        }
+                                      }
+                                    }
+                                  }
+                                }
+                              } else {
+                                validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3, schemaPath: "#/properties/nodes/items/type", keyword: "type", params: { type: "object" }, message: "must be object" }];
+                                return false;
+                              }
+                            }
+                            var valid5 = _errs36 === errors;
+                            if (!valid5) {
+                              break;
+                            }
+                          }
+                        }
+                      } else {
+                        validate10.errors = [{ instancePath: instancePath + "/nodes", schemaPath: "#/properties/nodes/type", keyword: "type", params: { type: "array" }, message: "must be array" }];
+                        return false;
+                      }
+                    }
+                    var valid0 = _errs34 === errors;
+                  } else {
+                    var valid0 = true;
+                  }
+                  if (valid0) {
+                    if (data.wires !== void 0) {
+                      let data25 = data.wires;
+                      const _errs51 = errors;
+                      if (errors === _errs51) {
+                        if (Array.isArray(data25)) {
+                          if (data25.length > 2e4) {
+                            validate10.errors = [{ instancePath: instancePath + "/wires", schemaPath: "#/properties/wires/maxItems", keyword: "maxItems", params: { limit: 2e4 }, message: "must NOT have more than 20000 items" }];
+                            return false;
+                          } else {
+                            var valid8 = true;
+                            const len6 = data25.length;
+                            for (let i4 = 0; i4 < len6; i4++) {
+                              let data26 = data25[i4];
+                              const _errs53 = errors;
+                              if (errors === _errs53) {
+                                if (data26 && typeof data26 == "object" && !Array.isArray(data26)) {
+                                  let missing3;
+                                  if (data26.from === void 0 && (missing3 = "from") || data26.to === void 0 && (missing3 = "to")) {
+                                    validate10.errors = [{ instancePath: instancePath + "/wires/" + i4, schemaPath: "#/properties/wires/items/required", keyword: "required", params: { missingProperty: missing3 }, message: "must have required property '" + missing3 + "'" }];
+                                    return false;
+                                  } else {
+                                    const _errs55 = errors;
+                                    for (const key3 in data26) {
+                                      if (!(key3 === "from" || key3 === "to")) {
+                                        validate10.errors = [{ instancePath: instancePath + "/wires/" + i4, schemaPath: "#/properties/wires/items/additionalProperties", keyword: "additionalProperties", params: { additionalProperty: key3 }, message: "must NOT have additional properties" }];
+                                        return false;
+                                        break;
+                                      }
+                                    }
+                                    if (_errs55 === errors) {
+                                      if (data26.from !== void 0) {
+                                        let data27 = data26.from;
+                                        const _errs56 = errors;
+                                        if (errors === _errs56) {
+                                          if (Array.isArray(data27)) {
+                                            if (data27.length < 2) {
+                                              validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/from", schemaPath: "#/properties/wires/items/properties/from/minItems", keyword: "minItems", params: { limit: 2 }, message: "must NOT have fewer than 2 items" }];
+                                              return false;
+                                            } else {
+                                              const len7 = data27.length;
+                                              if (!(len7 <= 2)) {
+                                                validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/from", schemaPath: "#/properties/wires/items/properties/from/additionalItems", keyword: "additionalItems", params: { limit: 2 }, message: "must NOT have more than 2 items" }];
+                                                return false;
+                                              } else {
+                                                const len8 = data27.length;
+                                                if (len8 > 0) {
+                                                  let data28 = data27[0];
+                                                  const _errs58 = errors;
+                                                  if (errors === _errs58) {
+                                                    if (typeof data28 === "string") {
+                                                      if (!pattern0.test(data28)) {
+                                                        validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/from/0", schemaPath: "#/properties/wires/items/properties/from/items/0/pattern", keyword: "pattern", params: { pattern: "^[A-Za-z][A-Za-z0-9_-]{0,63}$" }, message: 'must match pattern "^[A-Za-z][A-Za-z0-9_-]{0,63}$"' }];
+                                                        return false;
+                                                      }
+                                                    } else {
+                                                      validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/from/0", schemaPath: "#/properties/wires/items/properties/from/items/0/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
+                                                      return false;
+                                                    }
+                                                  }
+                                                  var valid10 = _errs58 === errors;
+                                                }
+                                                if (valid10) {
+                                                  if (len8 > 1) {
+                                                    let data29 = data27[1];
+                                                    const _errs60 = errors;
+                                                    if (errors === _errs60) {
+                                                      if (typeof data29 === "string") {
+                                                        if (func3(data29) > 40) {
+                                                          validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/from/1", schemaPath: "#/properties/wires/items/properties/from/items/1/maxLength", keyword: "maxLength", params: { limit: 40 }, message: "must NOT have more than 40 characters" }];
+                                                          return false;
+                                                        } else {
+                                                          if (func3(data29) < 1) {
+                                                            validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/from/1", schemaPath: "#/properties/wires/items/properties/from/items/1/minLength", keyword: "minLength", params: { limit: 1 }, message: "must NOT have fewer than 1 characters" }];
+                                                            return false;
+                                                          }
+                                                        }
+                                                      } else {
+                                                        validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/from/1", schemaPath: "#/properties/wires/items/properties/from/items/1/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
+                                                        return false;
+                                                      }
+                                                    }
+                                                    var valid10 = _errs60 === errors;
+                                                  }
+                                                }
+                                              }
+                                            }
+                                          } else {
+                                            validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/from", schemaPath: "#/properties/wires/items/properties/from/type", keyword: "type", params: { type: "array" }, message: "must be array" }];
+                                            return false;
+                                          }
+                                        }
+                                        var valid9 = _errs56 === errors;
+                                      } else {
+                                        var valid9 = true;
+                                      }
+                                      if (valid9) {
+                                        if (data26.to !== void 0) {
+                                          let data30 = data26.to;
+                                          const _errs62 = errors;
+                                          if (errors === _errs62) {
+                                            if (Array.isArray(data30)) {
+                                              if (data30.length < 2) {
+                                                validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/to", schemaPath: "#/properties/wires/items/properties/to/minItems", keyword: "minItems", params: { limit: 2 }, message: "must NOT have fewer than 2 items" }];
+                                                return false;
+                                              } else {
+                                                const len9 = data30.length;
+                                                if (!(len9 <= 2)) {
+                                                  validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/to", schemaPath: "#/properties/wires/items/properties/to/additionalItems", keyword: "additionalItems", params: { limit: 2 }, message: "must NOT have more than 2 items" }];
+                                                  return false;
+                                                } else {
+                                                  const len10 = data30.length;
+                                                  if (len10 > 0) {
+                                                    let data31 = data30[0];
+                                                    const _errs64 = errors;
+                                                    if (errors === _errs64) {
+                                                      if (typeof data31 === "string") {
+                                                        if (!pattern0.test(data31)) {
+                                                          validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/to/0", schemaPath: "#/properties/wires/items/properties/to/items/0/pattern", keyword: "pattern", params: { pattern: "^[A-Za-z][A-Za-z0-9_-]{0,63}$" }, message: 'must match pattern "^[A-Za-z][A-Za-z0-9_-]{0,63}$"' }];
+                                                          return false;
+                                                        }
+                                                      } else {
+                                                        validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/to/0", schemaPath: "#/properties/wires/items/properties/to/items/0/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
+                                                        return false;
+                                                      }
+                                                    }
+                                                    var valid11 = _errs64 === errors;
+                                                  }
+                                                  if (valid11) {
+                                                    if (len10 > 1) {
+                                                      let data32 = data30[1];
+                                                      const _errs66 = errors;
+                                                      if (errors === _errs66) {
+                                                        if (typeof data32 === "string") {
+                                                          if (func3(data32) > 40) {
+                                                            validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/to/1", schemaPath: "#/properties/wires/items/properties/to/items/1/maxLength", keyword: "maxLength", params: { limit: 40 }, message: "must NOT have more than 40 characters" }];
+                                                            return false;
+                                                          } else {
+                                                            if (func3(data32) < 1) {
+                                                              validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/to/1", schemaPath: "#/properties/wires/items/properties/to/items/1/minLength", keyword: "minLength", params: { limit: 1 }, message: "must NOT have fewer than 1 characters" }];
+                                                              return false;
+                                                            }
+                                                          }
+                                                        } else {
+                                                          validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/to/1", schemaPath: "#/properties/wires/items/properties/to/items/1/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
+                                                          return false;
+                                                        }
+                                                      }
+                                                      var valid11 = _errs66 === errors;
+                                                    }
+                                                  }
+                                                }
+                                              }
+                                            } else {
+                                              validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/to", schemaPath: "#/properties/wires/items/properties/to/type", keyword: "type", params: { type: "array" }, message: "must be array" }];
+                                              return false;
+                                            }
+                                          }
+                                          var valid9 = _errs62 === errors;
+                                        } else {
+                                          var valid9 = true;
+                                        }
+                                      }
+                                    }
+                                  }
+                                } else {
+                                  validate10.errors = [{ instancePath: instancePath + "/wires/" + i4, schemaPath: "#/properties/wires/items/type", keyword: "type", params: { type: "object" }, message: "must be object" }];
+                                  return false;
+                                }
+                              }
+                              var valid8 = _errs53 === errors;
+                              if (!valid8) {
+                                break;
+                              }
+                            }
+                          }
+                        } else {
+                          validate10.errors = [{ instancePath: instancePath + "/wires", schemaPath: "#/properties/wires/type", keyword: "type", params: { type: "array" }, message: "must be array" }];
+                          return false;
+                        }
+                      }
+                      var valid0 = _errs51 === errors;
+                    } else {
+                      var valid0 = true;
+                    }
+                    if (valid0) {
+                      if (data.areas !== void 0) {
+                        let data33 = data.areas;
+                        const _errs68 = errors;
+                        if (errors === _errs68) {
+                          if (Array.isArray(data33)) {
+                            if (data33.length > 1e3) {
+                              validate10.errors = [{ instancePath: instancePath + "/areas", schemaPath: "#/properties/areas/maxItems", keyword: "maxItems", params: { limit: 1e3 }, message: "must NOT have more than 1000 items" }];
+                              return false;
+                            } else {
+                              var valid12 = true;
+                              const len11 = data33.length;
+                              for (let i5 = 0; i5 < len11; i5++) {
+                                let data34 = data33[i5];
+                                const _errs70 = errors;
+                                if (!(data34 && typeof data34 == "object" && !Array.isArray(data34))) {
+                                  validate10.errors = [{ instancePath: instancePath + "/areas/" + i5, schemaPath: "#/properties/areas/items/type", keyword: "type", params: { type: "object" }, message: "must be object" }];
+                                  return false;
+                                }
+                                var valid12 = _errs70 === errors;
+                                if (!valid12) {
+                                  break;
+                                }
+                              }
+                            }
+                          } else {
+                            validate10.errors = [{ instancePath: instancePath + "/areas", schemaPath: "#/properties/areas/type", keyword: "type", params: { type: "array" }, message: "must be array" }];
+                            return false;
+                          }
+                        }
+                        var valid0 = _errs68 === errors;
+                      } else {
+                        var valid0 = true;
+                      }
+                      if (valid0) {
+                        if (data.notes !== void 0) {
+                          let data35 = data.notes;
+                          const _errs72 = errors;
+                          if (errors === _errs72) {
+                            if (Array.isArray(data35)) {
+                              if (data35.length > 1e3) {
+                                validate10.errors = [{ instancePath: instancePath + "/notes", schemaPath: "#/properties/notes/maxItems", keyword: "maxItems", params: { limit: 1e3 }, message: "must NOT have more than 1000 items" }];
+                                return false;
+                              } else {
+                                var valid13 = true;
+                                const len12 = data35.length;
+                                for (let i6 = 0; i6 < len12; i6++) {
+                                  let data36 = data35[i6];
+                                  const _errs74 = errors;
+                                  if (!(data36 && typeof data36 == "object" && !Array.isArray(data36))) {
+                                    validate10.errors = [{ instancePath: instancePath + "/notes/" + i6, schemaPath: "#/properties/notes/items/type", keyword: "type", params: { type: "object" }, message: "must be object" }];
+                                    return false;
+                                  }
+                                  var valid13 = _errs74 === errors;
+                                  if (!valid13) {
+                                    break;
+                                  }
+                                }
+                              }
+                            } else {
+                              validate10.errors = [{ instancePath: instancePath + "/notes", schemaPath: "#/properties/notes/type", keyword: "type", params: { type: "array" }, message: "must be array" }];
+                              return false;
+                            }
+                          }
+                          var valid0 = _errs72 === errors;
+                        } else {
+                          var valid0 = true;
+                        }
+                        if (valid0) {
+                          if (data.view !== void 0) {
+                            let data37 = data.view;
+                            const _errs76 = errors;
+                            if (!(data37 && typeof data37 == "object" && !Array.isArray(data37))) {
+                              validate10.errors = [{ instancePath: instancePath + "/view", schemaPath: "#/properties/view/type", keyword: "type", params: { type: "object" }, message: "must be object" }];
+                              return false;
+                            }
+                            var valid0 = _errs76 === errors;
+                          } else {
+                            var valid0 = true;
+                          }
+                          if (valid0) {
+                            if (data.assets !== void 0) {
+                              let data38 = data.assets;
+                              const _errs78 = errors;
+                              if (errors === _errs78) {
+                                if (data38 && typeof data38 == "object" && !Array.isArray(data38)) {
+                                  for (const key4 in data38) {
+                                    const _errs80 = errors;
+                                    if (typeof key4 === "string") {
+                                      if (!pattern4.test(key4)) {
+                                        const err0 = { instancePath: instancePath + "/assets", schemaPath: "#/properties/assets/propertyNames/pattern", keyword: "pattern", params: { pattern: "^[0-9a-f]{64}$" }, message: 'must match pattern "^[0-9a-f]{64}$"', propertyName: key4 };
+                                        if (vErrors === null) {
+                                          vErrors = [err0];
+                                        } else {
+                                          vErrors.push(err0);
+                                        }
+                                        errors++;
+                                      }
+                                    }
+                                    var valid14 = _errs80 === errors;
+                                    if (!valid14) {
+                                      const err1 = { instancePath: instancePath + "/assets", schemaPath: "#/properties/assets/propertyNames", keyword: "propertyNames", params: { propertyName: key4 }, message: "property name must be valid" };
+                                      if (vErrors === null) {
+                                        vErrors = [err1];
+                                      } else {
+                                        vErrors.push(err1);
+                                      }
+                                      errors++;
+                                      validate10.errors = vErrors;
+                                      return false;
+                                      break;
+                                    }
+                                  }
+                                  if (valid14) {
+                                    for (const key5 in data38) {
+                                      let data39 = data38[key5];
+                                      const _errs82 = errors;
+                                      if (errors === _errs82) {
+                                        if (data39 && typeof data39 == "object" && !Array.isArray(data39)) {
+                                          let missing4;
+                                          if (data39.name === void 0 && (missing4 = "name") || data39.bytes === void 0 && (missing4 = "bytes")) {
+                                            validate10.errors = [{ instancePath: instancePath + "/assets/" + key5.replace(/~/g, "~0").replace(/\//g, "~1"), schemaPath: "#/properties/assets/additionalProperties/required", keyword: "required", params: { missingProperty: missing4 }, message: "must have required property '" + missing4 + "'" }];
+                                            return false;
+                                          } else {
+                                            const _errs84 = errors;
+                                            for (const key6 in data39) {
+                                              if (!(key6 === "name" || key6 === "bytes")) {
+                                                validate10.errors = [{ instancePath: instancePath + "/assets/" + key5.replace(/~/g, "~0").replace(/\//g, "~1"), schemaPath: "#/properties/assets/additionalProperties/additionalProperties", keyword: "additionalProperties", params: { additionalProperty: key6 }, message: "must NOT have additional properties" }];
+                                                return false;
+                                                break;
+                                              }
+                                            }
+                                            if (_errs84 === errors) {
+                                              if (data39.name !== void 0) {
+                                                let data40 = data39.name;
+                                                const _errs85 = errors;
+                                                if (errors === _errs85) {
+                                                  if (typeof data40 === "string") {
+                                                    if (func3(data40) > 200) {
+                                                      validate10.errors = [{ instancePath: instancePath + "/assets/" + key5.replace(/~/g, "~0").replace(/\//g, "~1") + "/name", schemaPath: "#/properties/assets/additionalProperties/properties/name/maxLength", keyword: "maxLength", params: { limit: 200 }, message: "must NOT have more than 200 characters" }];
+                                                      return false;
+                                                    } else {
+                                                      if (func3(data40) < 1) {
+                                                        validate10.errors = [{ instancePath: instancePath + "/assets/" + key5.replace(/~/g, "~0").replace(/\//g, "~1") + "/name", schemaPath: "#/properties/assets/additionalProperties/properties/name/minLength", keyword: "minLength", params: { limit: 1 }, message: "must NOT have fewer than 1 characters" }];
+                                                        return false;
+                                                      }
+                                                    }
+                                                  } else {
+                                                    validate10.errors = [{ instancePath: instancePath + "/assets/" + key5.replace(/~/g, "~0").replace(/\//g, "~1") + "/name", schemaPath: "#/properties/assets/additionalProperties/properties/name/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
+                                                    return false;
+                                                  }
+                                                }
+                                                var valid16 = _errs85 === errors;
+                                              } else {
+                                                var valid16 = true;
+                                              }
+                                              if (valid16) {
+                                                if (data39.bytes !== void 0) {
+                                                  let data41 = data39.bytes;
+                                                  const _errs87 = errors;
+                                                  if (!(typeof data41 == "number" && (!(data41 % 1) && !isNaN(data41)))) {
+                                                    validate10.errors = [{ instancePath: instancePath + "/assets/" + key5.replace(/~/g, "~0").replace(/\//g, "~1") + "/bytes", schemaPath: "#/properties/assets/additionalProperties/properties/bytes/type", keyword: "type", params: { type: "integer" }, message: "must be integer" }];
+                                                    return false;
+                                                  }
+                                                  if (errors === _errs87) {
+                                                    if (typeof data41 == "number") {
+                                                      if (data41 < 0 || isNaN(data41)) {
+                                                        validate10.errors = [{ instancePath: instancePath + "/assets/" + key5.replace(/~/g, "~0").replace(/\//g, "~1") + "/bytes", schemaPath: "#/properties/assets/additionalProperties/properties/bytes/minimum", keyword: "minimum", params: { comparison: ">=", limit: 0 }, message: "must be >= 0" }];
+                                                        return false;
+                                                      }
+                                                    }
+                                                  }
+                                                  var valid16 = _errs87 === errors;
+                                                } else {
+                                                  var valid16 = true;
+                                                }
+                                              }
+                                            }
+                                          }
+                                        } else {
+                                          validate10.errors = [{ instancePath: instancePath + "/assets/" + key5.replace(/~/g, "~0").replace(/\//g, "~1"), schemaPath: "#/properties/assets/additionalProperties/type", keyword: "type", params: { type: "object" }, message: "must be object" }];
+                                          return false;
+                                        }
+                                      }
+                                      var valid15 = _errs82 === errors;
+                                      if (!valid15) {
+                                        break;
+                                      }
+                                    }
+                                  }
+                                } else {
+                                  validate10.errors = [{ instancePath: instancePath + "/assets", schemaPath: "#/properties/assets/type", keyword: "type", params: { type: "object" }, message: "must be object" }];
+                                  return false;
+                                }
+                              }
+                              var valid0 = _errs78 === errors;
+                            } else {
+                              var valid0 = true;
+                            }
+                          }
+                        }
+                      }
+                    }
+                  }
+                }
+              }
+            }
+          }
+        }
+      }
+    } else {
+      validate10.errors = [{ instancePath, schemaPath: "#/type", keyword: "type", params: { type: "object" }, message: "must be object" }];
+      return false;
+    }
+  }
+  validate10.errors = vErrors;
+  return errors === 0;
+}
+export {
+  stdin_default as default,
+  validate
+};

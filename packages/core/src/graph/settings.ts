@@ -1,0 +1,157 @@
+import { modeOf, rampFault, readyModes, type PerElement, type Varying } from '../values/varying.js';
+
+/** What every setting has. `group` gathers fields on screen; `shownWhen` hides those that do not apply. */
+interface SettingBase {
+  readonly label: string;
+  readonly help: string;
+  readonly group?: string;
+  readonly shownWhen?: Readonly<Record<string, readonly unknown[]>>;
+}
+
+export interface NumberSetting extends SettingBase {
+  readonly kind: 'number' | 'integer';
+  readonly default: number;
+  readonly min?: number;
+  readonly max?: number;
+  /** The minimum itself is refused too. */
+  readonly above?: boolean;
+  readonly unit?: string;
+  /** How far one pixel of scrubbing goes. */
+  readonly step?: number;
+  /** May vary: one value per point or per curve. */
+  readonly varies?: PerElement;
+}
+export interface VectorSetting extends SettingBase {
+  readonly kind: 'vector';
+  readonly default: readonly [number, number, number];
+  readonly unit?: string;
+  readonly step?: number;
+  /** 0, 0, 0 is refused. */
+  readonly direction?: boolean;
+}
+export interface BooleanSetting extends SettingBase {
+  readonly kind: 'boolean';
+  readonly default: boolean;
+}
+export interface ChoiceSetting extends SettingBase {
+  readonly kind: 'choice';
+  readonly default: string;
+  readonly choices: Readonly<Record<string, string>>;
+}
+export interface TextSetting extends SettingBase {
+  readonly kind: 'text';
+  readonly default: string;
+  readonly pattern?: RegExp;
+  readonly accepts?: string;
+}
+export interface ColourSetting extends SettingBase {
+  readonly kind: 'colour';
+  readonly default: string;
+}
+/** SHA-256 of an imported file, 64 hexadecimal digits; empty: none yet. */
+export interface AssetSetting extends SettingBase {
+  readonly kind: 'asset';
+  readonly default: '';
+}
+/** Data edited by hand, checked by the node's own function, which returns what is wrong (path inside the value, message) or null. */
+export interface DataSetting<T> extends SettingBase {
+  readonly kind: 'data';
+  readonly default: T;
+  readonly fault: (value: unknown, settings: Readonly<Record<string, unknown>>) => { path: string; message: string } | null;
+}
+
+export type Setting = NumberSetting | VectorSetting | BooleanSetting | ChoiceSetting | TextSetting | ColourSetting | AssetSetting | DataSetting<unknown>;
+export type Settings = Readonly<Record<string, Setting>>;
+
+/** The value that a node's `run` gets for a setting. */
+export type ValueOf<S extends Setting> = S extends { kind: 'number' | 'integer' }
+  ? S extends { varies: PerElement }
+    ? Varying
+    : number
+  : S extends { kind: 'vector' }
+    ? readonly [number, number, number]
+    : S extends { kind: 'boolean' }
+      ? boolean
+      : S extends { kind: 'choice'; choices: infer C }
+        ? Extract<keyof C, string>
+        : S extends DataSetting<infer T>
+          ? T
+          : string;
+export type ValuesOf<S extends Settings> = { readonly [K in keyof S]: ValueOf<S[K]> };
+
+/** A wrong value: where inside the setting (JSON Pointer below it, often empty) and what to do. */
+export interface SettingFault {
+  readonly path: string;
+  readonly message: string;
+}
+
+const shown = (value: unknown): string => {
+  const text = JSON.stringify(value) ?? String(value);
+  return text.length > 60 ? `${text.slice(0, 57)}…` : text;
+};
+
+const rangeText = (setting: NumberSetting): string => {
+  const whole = setting.kind === 'integer' ? 'whole numbers' : 'numbers';
+  const unit = setting.unit ? ` ${setting.unit}` : '';
+  const { min, max, above } = setting;
+  const more = above ? `more than ${min}${unit}` : `${min}${unit} or more`;
+  if (min !== undefined && max !== undefined) return `${whole} from ${above ? `above ${min}` : min} to ${max}${unit}`;
+  if (min !== undefined) return `${whole}, ${more}`;
+  return max === undefined ? `finite ${whole}${unit ? ` in${unit}` : ''}` : `${whole} up to ${max}${unit}`;
+};
+
+function numberFault(setting: NumberSetting, label: string, value: unknown): SettingFault | null {
+  const wrong =
+    typeof value !== 'number' ||
+    !Number.isFinite(value) ||
+    (setting.kind === 'integer' && !Number.isInteger(value)) ||
+    (setting.min !== undefined && (setting.above ? value <= setting.min : value < setting.min)) ||
+    (setting.max !== undefined && value > setting.max);
+  return wrong ? { path: '', message: `${label} is ${shown(value)}; it accepts ${rangeText(setting)}.` } : null;
+}
+
+/** A varying value that is not fixed: its form, and every number that it may give, against the setting's range. */
+function variedFault(setting: NumberSetting, label: string, value: object): SettingFault | null {
+  const mode = modeOf(value);
+  if (!mode || mode === 'dial') return { path: '', message: `${label} is ${shown(value)}; it accepts a number, a dial or a ramp.` };
+  if (!readyModes.has(mode)) return { path: '', message: `${label} is given by ${mode}, which cannot be evaluated yet; use a number, a dial or a ramp.` };
+  const fault = rampFault(value);
+  if (fault) return { path: '', message: `${label}: ${fault}` };
+  const keys = (value as { ramp: [number, number][] }).ramp;
+  for (let k = 0; k < keys.length; k++) {
+    const wrong = numberFault({ ...setting, above: false, kind: 'number' }, `${label} at key ${k} of the ramp`, keys[k][1]);
+    if (wrong) return { path: `/ramp/${k}/1`, message: wrong.message };
+  }
+  return null;
+}
+
+/**
+ * What is wrong with `value` for a setting, or null. Dials must have been replaced by their values. `settings` are all values of the node.
+ */
+export function settingFault(setting: Setting, value: unknown, settings: Readonly<Record<string, unknown>>): SettingFault | null {
+  const label = setting.label;
+  const says = (accepts: string): SettingFault => ({ path: '', message: `${label} is ${shown(value)}; it accepts ${accepts}.` });
+  switch (setting.kind) {
+    case 'number':
+    case 'integer':
+      return setting.varies && typeof value === 'object' && value !== null && !Array.isArray(value) ? variedFault(setting, label, value) : numberFault(setting, label, value);
+    case 'vector': {
+      if (!Array.isArray(value) || value.length !== 3 || !value.every((n) => typeof n === 'number' && Number.isFinite(n))) return says('three finite numbers [x, y, z]');
+      return setting.direction && value.every((n) => n === 0) ? says('a direction that is not 0, 0, 0') : null;
+    }
+    case 'boolean':
+      return typeof value === 'boolean' ? null : says('true or false');
+    case 'choice':
+      return typeof value === 'string' && Object.hasOwn(setting.choices, value) ? null : says(Object.keys(setting.choices).join(', '));
+    case 'text':
+      return typeof value === 'string' && value.length <= 200 && (setting.pattern?.test(value) ?? true) ? null : says(setting.accepts ?? 'text of up to 200 characters');
+    case 'colour':
+      return typeof value === 'string' && /^#[0-9a-f]{6}$/i.test(value) ? null : says('a colour such as #a2323f');
+    case 'asset':
+      return typeof value === 'string' && (value === '' || /^[0-9a-f]{64}$/.test(value)) ? null : says('the SHA-256 of an imported file (64 hexadecimal digits)');
+    case 'data': {
+      const fault = setting.fault(value, settings);
+      return fault && { path: fault.path, message: `${label}: ${fault.message}` };
+    }
+  }
+}

@@ -1,0 +1,54 @@
+import { withAttributes } from '../geometry/attributes.js';
+import { computeFrames, type FrameIssue } from '../curves/frames.js';
+import { paced } from '../curves/resample.js';
+import { defineNode, type Warning } from '../graph/define.js';
+import { families } from './families.js';
+
+const place = ({ curve, at }: FrameIssue): string => `at ${at.toFixed(2)} m of curve ${curve}`;
+
+/** What each trouble with frames means to an artist. */
+const frameWarnings: Record<FrameIssue['code'], (issue: FrameIssue) => Warning> = {
+  'parallel-up': (issue) => ({ ...issue, message: `The path runs parallel to up ${place(issue)}; there the frame continues its neighbour.`, remedy: 'Choose another up, or the minimal method.' }),
+  flip: (issue) => ({ ...issue, message: `The frame flips over ${place(issue)}, where the path passes up or down.`, remedy: 'Use the minimal method.' }),
+  degenerate: (issue) => ({ ...issue, message: `Curve ${issue.curve} has no length; its frames point along the axes.`, remedy: 'Give it two different points.' }),
+};
+
+const frames = defineNode({
+  type: 'aim.frames',
+  label: 'Frames',
+  family: families.aim,
+  summary: 'Gives every point a forward, an up and a side direction.',
+  help: 'Writes tangent and normal to the points (side is tangent × normal); surfaces and copies follow them. Minimal turns as little as possible along the path (double reflection, Wang et al. 2008) and never flips. Upright keeps the normal on the side of a fixed direction, for rails and fences. Roll turns each frame about its tangent; twist adds turns along the way. On a closed curve the closing angle is spread evenly, so that the ends meet.',
+  keywords: ['orient', 'tangent', 'normal', 'up', 'roll', 'twist', 'rotation minimising', 'bishop', 'parallel transport'],
+  inputs: [{ name: 'curves', kinds: ['curves'] }],
+  outputs: [{ name: 'curves', kind: 'curves' }],
+  passes: true,
+  settings: {
+    method: { kind: 'choice', label: 'Method', help: 'How the up direction is carried along.', default: 'minimal', choices: { minimal: 'minimal', upright: 'upright' } },
+    up: { kind: 'vector', label: 'Up', help: 'The direction an upright normal keeps to.', default: [0, 1, 0], direction: true, shownWhen: { method: ['upright'] } },
+    start: { kind: 'vector', label: 'Start', help: 'The direction the first normal leans to.', default: [0, 1, 0], direction: true, shownWhen: { method: ['minimal'] } },
+    roll: { kind: 'number', label: 'Roll', help: 'Turns each frame about its tangent.', default: 0, unit: '°', step: 1, varies: 'point' },
+    twist: { kind: 'number', label: 'Twist', help: 'Turns the frames more and more along the curve.', default: 0, unit: '°', step: 1 },
+    twistIn: { kind: 'choice', label: 'Twist in', help: 'Degrees over the whole curve, or turns per metre.', default: 'whole', choices: { whole: '° over the whole', perMetre: 'turns per metre' } },
+    spreadClosure: { kind: 'boolean', label: 'Spread closure', help: 'Spreads the closing angle of closed curves evenly.', default: true, shownWhen: { method: ['minimal'] } },
+  },
+  run: ({ settings, curves, field, claim, warn }) => {
+    const given = paced(curves('curves'), (points) => claim({ points }));
+    const perMetre = settings.twistIn === 'perMetre';
+    const { tangent, normal, roll, issues } = computeFrames(given, {
+      ...settings,
+      roll: settings.roll === 0 ? null : field(settings.roll, given, 'point'),
+      twist: perMetre ? 0 : settings.twist,
+      turnsPerMetre: perMetre ? settings.twist : 0,
+    });
+    for (const issue of issues.slice(0, 100)) warn(frameWarnings[issue.code](issue));
+    const attributes = withAttributes(given.attributes, {
+      tangent: { carrier: 'point', size: 3, data: tangent },
+      normal: { carrier: 'point', size: 3, data: normal },
+      roll: { carrier: 'point', size: 1, data: roll },
+    });
+    return { curves: { ...given, attributes } };
+  },
+});
+
+export const aimNodes = [frames];

@@ -1,0 +1,13 @@
+import type { NodeDefinition } from '../graph/define.js';
+import { aimNodes } from './aim.js';
+import { flowNodes } from './flow.js';
+import { layNodes } from './lay.js';
+import { meshNodes } from './mesh.js';
+import { paceNodes } from './pace.js';
+import { shapeNodes } from './shape.js';
+import { skinNodes } from './skin.js';
+
+const all: readonly NodeDefinition[] = [...layNodes, ...paceNodes, ...shapeNodes, ...aimNodes, ...skinNodes, ...meshNodes, ...flowNodes];
+
+/** Every kind of node by its type, in the order of the work. */
+export const nodeDefinitions: ReadonlyMap<string, NodeDefinition> = new Map(all.map((definition) => [definition.type, definition]));

@@ -1,0 +1,30 @@
+import { resample } from '../curves/resample.js';
+import { defineNode } from '../graph/define.js';
+import { families } from './families.js';
+
+const resampleNode = defineNode({
+  type: 'pace.resample',
+  label: 'Resample',
+  family: families.pace,
+  summary: 'New points along each curve: so many, so far apart, or as many as its shape needs.',
+  help: 'Lays new points along the true length of each curve, not along its chords. By count: so many per curve, ends included. By spacing: so far apart, evened out so that the end is met, or exact with a shorter last piece. By deviation: no chord farther from the curve than this. Point values are interpolated; frames are dropped, since they belong to the old points.',
+  keywords: ['points', 'density', 'divide', 'spacing', 'even', 'segments', 'subdivide', 'rebuild'],
+  inputs: [{ name: 'curves', kinds: ['curves'] }],
+  outputs: [{ name: 'curves', kind: 'curves' }],
+  passes: true,
+  settings: {
+    by: { kind: 'choice', label: 'By', help: 'What decides how many points there are.', default: 'count', choices: { count: 'count', spacing: 'spacing', deviation: 'deviation' } },
+    count: { kind: 'integer', label: 'Count', help: 'Points per curve, ends included.', default: 20, min: 2, max: 20_000_000, varies: 'curve', shownWhen: { by: ['count'] } },
+    spacing: { kind: 'number', label: 'Spacing', help: 'Distance along the curve between points.', default: 0.1, min: 0, above: true, unit: 'm', step: 0.001, varies: 'curve', shownWhen: { by: ['spacing'] } },
+    deviation: { kind: 'number', label: 'Deviation', help: 'How far a chord may lie from the curve.', default: 0.001, min: 0, above: true, unit: 'm', step: 0.0001, shownWhen: { by: ['deviation'] } },
+    fit: { kind: 'choice', label: 'Fit', help: 'Even: the spacing is adjusted so that the end is met. Exact: the last piece is shorter.', default: 'even', choices: { even: 'even', exact: 'exact' }, shownWhen: { by: ['spacing'] } },
+    spread: { kind: 'choice', label: 'Spread', help: 'Even gaps, or gaps that shrink toward both ends.', default: 'even', choices: { even: 'even', ends: 'closer to the ends' }, shownWhen: { by: ['count', 'spacing'] } },
+  },
+  run: ({ settings, curves, field, claim }) => {
+    const given = curves('curves');
+    const options = { ...settings, count: field(settings.count, given, 'curve'), spacing: field(settings.spacing, given, 'curve') };
+    return { curves: resample(given, options, (points) => claim({ points })) };
+  },
+});
+
+export const paceNodes = [resampleNode];

@@ -1,0 +1,52 @@
+import { affineFrom, transformGeometry } from '../geometry/transform.js';
+import { hang } from '../curves/hang.js';
+import { defineNode } from '../graph/define.js';
+import { families } from './families.js';
+
+const transform = defineNode({
+  type: 'shape.transform',
+  label: 'Transform',
+  family: families.shape,
+  summary: 'Moves, turns and sizes whatever comes in.',
+  help: 'Sizes first, then turns about X, Y and Z, both about the pivot, then moves. Works on curves, points, meshes and copies. Frames turn along; a mirrored size keeps faces pointing outwards.',
+  keywords: ['move', 'rotate', 'scale', 'translate', 'turn', 'size', 'mirror'],
+  inputs: [{ name: 'any', kinds: ['any'] }],
+  outputs: [{ name: 'any', kind: 'any' }],
+  passes: true,
+  settings: {
+    move: { kind: 'vector', label: 'Move', help: 'How far it moves along each axis.', default: [0, 0, 0], unit: 'm', step: 0.01 },
+    turn: { kind: 'vector', label: 'Turn', help: 'Degrees about X, then Y, then Z.', default: [0, 0, 0], unit: '°', step: 1 },
+    size: { kind: 'vector', label: 'Size', help: 'Factor along each axis.', default: [1, 1, 1], step: 0.01, direction: true },
+    pivot: { kind: 'vector', label: 'Pivot', help: 'The place that turning and sizing leave where it is.', default: [0, 0, 0], unit: 'm', step: 0.01 },
+  },
+  run: ({ settings, input }) => ({ any: transformGeometry(input('any')!, affineFrom(settings)) }),
+});
+
+const hangNode = defineNode({
+  type: 'shape.hang',
+  label: 'Hang',
+  family: families.shape,
+  summary: 'Ropes that hang between the ends of curves, in true catenaries.',
+  help: 'Each curve becomes a rope that hangs between its ends, at whatever heights they are. By sag: how far its lowest part lies below the straight line between the ends. By slack: how much longer than that line the rope is (0.05 is 5 % longer). Choose Each pair of points to hang one rope from point to point, such as from post to post. Points are even along the rope, with exact tangents.',
+  keywords: ['catenary', 'sag', 'slack', 'droop', 'cable', 'gravity', 'rope'],
+  inputs: [{ name: 'curves', kinds: ['curves'] }],
+  outputs: [{ name: 'curves', kind: 'curves' }],
+  passes: true,
+  settings: {
+    by: { kind: 'choice', label: 'By', help: 'Sag in metres, or slack as a share of the distance.', default: 'sag', choices: { sag: 'sag', slack: 'slack' } },
+    value: { kind: 'number', label: 'Amount', help: 'Sag in metres, or slack as length ÷ distance − 1.', default: 0.3, min: 0, max: 1e6, unit: 'm', step: 0.005, varies: 'curve' },
+    points: { kind: 'integer', label: 'Points', help: 'Points per rope, ends included.', default: 24, min: 2, max: 1_000_000 },
+    spans: { kind: 'choice', label: 'Between', help: 'One rope between the ends of each curve, or one from each point to the next.', default: 'ends', choices: { ends: 'ends of each curve', each: 'each pair of points' } },
+    down: { kind: 'vector', label: 'Down', help: 'Which way the ropes hang.', default: [0, -1, 0], direction: true },
+  },
+  run: ({ settings, curves, field, claim, warn }) => {
+    const given = curves('curves');
+    const hung = hang(given, { ...settings, value: field(settings.value, given, 'curve') }, (points) => claim({ points }));
+    for (const curve of hung.upright)
+      warn({ code: 'degenerate', curve, at: 0, message: `The ends of curve ${curve} lie one above the other, so it has no sag; it was drawn straight.`, remedy: 'Hang it by slack.' });
+    if (!hung.curves.positions.length) warn({ code: 'empty', message: 'No curve that came in has two points to hang between.', remedy: 'Look at the node before it.' });
+    return { curves: hung.curves };
+  },
+});
+
+export const shapeNodes = [transform, hangNode];

@@ -1,0 +1,320 @@
+import type { Attribute } from '../geometry/attributes.js';
+import type { Curves } from '../geometry/curves.js';
+import { emptyMesh, makeMesh, type Mesh } from '../geometry/mesh.js';
+import { framesOf } from '../curves/frames.js';
+import { curveLengths, stationsOf } from '../curves/arcLength.js';
+import { fieldAt, type Field } from '../values/field.js';
+import { writeCap, writeTip, capSizes } from './caps.js';
+import { findPinches, planTubes, turnCosine, type SkinIssue, type TubePlan } from './tubePlan.js';
+
+/** Values of the face attribute `part` on skins. */
+export const skinParts = { wall: 0, capStart: 1, capEnd: 2 } as const;
+
+export interface TubeOptions {
+  /** Metres, a value per point, 0 or more (0 at an end closes it on one point). */
+  radius: Field;
+  /** Corners of the section, 3 or more. */
+  sides: number;
+  caps: 'open' | 'flat' | 'domed';
+  /** `mitre`: corners of straight curves keep the tube's thickness; `asIs`: plain sections everywhere. */
+  corners: 'mitre' | 'asIs';
+  /** Metres per UV tile; 0: fitted to 0…1. */
+  uvScale: number;
+  /** Every k-th point gets a ring, and the last one. */
+  ringStep: number;
+}
+
+/** Told the size of the result before memory is spent; may throw. */
+export type ClaimMesh = (size: { vertices: number; faces: number }) => void;
+
+/** Growing position in the output arrays, and the arrays. All kernels of this folder write through it. */
+export interface SkinSink {
+  positions: Float32Array;
+  normals: Float32Array;
+  uv: Float32Array;
+  pointOf: Uint32Array;
+  corners: Uint32Array;
+  faceStarts: Uint32Array | null;
+  part: Float32Array;
+  vertex: number;
+  point: number;
+  corner: number;
+  face: number;
+}
+
+/**
+ * Tubes along curves, as one mesh.
+ *
+ * The section starts on the frame's normal (angle 0) and turns toward side = tangent × normal; faces point outwards. u runs around (0…1 a
+ * turn, or metres ÷ uvScale), v along by arc length. Normals are exact for the taper. Rings stand at the curve's points, so smooth curves
+ * should be paced first (see `paced`). Watertight when capped: 2 boundary loops a curve when open, none otherwise.
+ *
+ * @throws RangeError for radii that cannot be used; whatever `claim` throws.
+ */
+export function tube(curves: Curves, options: TubeOptions, claim: ClaimMesh = () => undefined): { mesh: Mesh; issues: SkinIssue[] } {
+  const issues: SkinIssue[] = [];
+  const plans = planTubes(curves, options, issues);
+  if (!plans.length) return { mesh: emptyMesh, issues };
+  const sides = Math.floor(options.sides);
+  const size = totalSize(plans, sides);
+  claim({ vertices: size.points, faces: size.faces });
+  const sink: SkinSink = {
+    positions: new Float32Array(size.vertices * 3),
+    normals: new Float32Array(size.vertices * 3),
+    uv: new Float32Array(size.vertices * 2),
+    pointOf: new Uint32Array(size.vertices),
+    corners: new Uint32Array(size.corners),
+    faceStarts: size.corners === size.faces * 4 ? null : new Uint32Array(size.faces + 1),
+    part: new Float32Array(size.faces),
+    vertex: 0,
+    point: 0,
+    corner: 0,
+    face: 0,
+  };
+  const frames = framesOf(curves);
+  const stations = stationsOf(curves);
+  const lengths = curveLengths(curves);
+  const section = sectionTable(sides);
+  for (const plan of plans) {
+    findPinches(curves, plan, options.radius, stations, issues);
+    writeTube({ curves, plan, options, section, stations, length: lengths[plan.curve], tangent: frames.tangent, normal: frames.normal }, sink);
+  }
+  const attributes = new Map<string, Attribute>([
+    ['normal', { carrier: 'corner', size: 3, data: sink.normals }],
+    ['uv', { carrier: 'corner', size: 2, data: sink.uv }],
+    ['part', { carrier: 'face', size: 1, data: sink.part }],
+  ]);
+  const { positions, corners, pointOf, faceStarts } = sink;
+  const mesh = makeMesh({ positions, corners, pointOf, pointCount: size.points, faceStarts, uniform: faceStarts ? 0 : 4, attributes });
+  return { mesh, issues };
+}
+
+/** Cosine and sine of each corner of the section, the first repeated at the end. */
+function sectionTable(sides: number): Float64Array {
+  const table = new Float64Array((sides + 1) * 2);
+  for (let j = 0; j < sides; j++) {
+    table[j * 2] = Math.cos((2 * Math.PI * j) / sides);
+    table[j * 2 + 1] = Math.sin((2 * Math.PI * j) / sides);
+  }
+  table[sides * 2] = 1;
+  return table;
+}
+
+interface TubeSize {
+  vertices: number;
+  points: number;
+  faces: number;
+  corners: number;
+}
+
+function totalSize(plans: readonly TubePlan[], sides: number): TubeSize {
+  const size: TubeSize = { vertices: 0, points: 0, faces: 0, corners: 0 };
+  for (const plan of plans) {
+    const tips = Number(plan.start === 'tip') + Number(plan.end === 'tip');
+    const rings = plan.rings.length - tips;
+    const creased = plan.crease.reduce((sum, mark) => sum + mark, 0);
+    const gaps = plan.closed ? rings : rings - 1;
+    size.vertices += (rings + creased + (plan.closed ? 1 : 0)) * (sides + 1);
+    size.points += rings * sides;
+    size.faces += gaps * sides;
+    size.corners += gaps * sides * 4;
+    for (const end of [plan.start, plan.end]) {
+      const cap = capSizes(end, sides);
+      size.vertices += cap.vertices;
+      size.points += cap.points;
+      size.faces += cap.faces;
+      size.corners += cap.corners;
+    }
+  }
+  return size;
+}
+
+/** What is needed to write one tube. */
+export interface TubeJob {
+  curves: Curves;
+  plan: TubePlan;
+  options: TubeOptions;
+  section: Float64Array;
+  stations: Float64Array;
+  length: number;
+  tangent: Float32Array;
+  normal: Float32Array;
+}
+
+/** One end of a written wall: the ring it closes, for caps. */
+export interface WallEnd {
+  /** Curve point of the ring. */
+  ring: number;
+  /** First mesh point of the ring. */
+  point: number;
+  /** First vertex of the ring. */
+  vertex: number;
+  /** −1 at the start, 1 at the end: which way along the tangent is outside. */
+  outward: -1 | 1;
+  v: number;
+}
+
+function writeTube(job: TubeJob, sink: SkinSink): void {
+  const { plan, section, options } = job;
+  const sides = section.length / 2 - 1;
+  const first = plan.start === 'tip' ? 1 : 0;
+  const last = plan.rings.length - (plan.end === 'tip' ? 2 : 1);
+  const firstPoint = sink.point;
+  const firstVertex = sink.vertex;
+  const tiles = options.uvScale > 0 ? 1 / options.uvScale : 0;
+  const vAt = (s: number): number => (tiles ? s * tiles : job.length > 0 ? s / job.length : 0);
+  let before = -1;
+  for (let i = first; i <= last; i++) {
+    const v = vAt(job.stations[plan.rings[i]]);
+    const creased = plan.crease[i] === 1;
+    const into = writeRing(job, sink, i, v, creased ? -1 : 0);
+    if (before >= 0) writeBand(sink, before, into, sides);
+    // The first ring of a closed tube is joined from behind at the end, so only its outgoing vertices are needed yet.
+    before = creased ? writeRing(job, sink, i, v, 1) : into;
+    sink.point += sides;
+  }
+  if (plan.closed) {
+    const point = sink.point;
+    sink.point = firstPoint;
+    const closing = writeRing(job, sink, 0, vAt(job.length), plan.crease[0] ? -1 : 0);
+    sink.point = point;
+    writeBand(sink, before, closing, sides);
+    return;
+  }
+  const v0 = vAt(job.stations[plan.rings[first]]);
+  const v1 = vAt(job.stations[plan.rings[last]]);
+  closeEnd(job, sink, { ring: plan.rings[first], point: firstPoint, vertex: firstVertex, outward: -1, v: v0 }, plan.start);
+  closeEnd(job, sink, { ring: plan.rings[last], point: firstPoint + (last - first) * sides, vertex: before, outward: 1, v: v1 }, plan.end);
+}
+
+function closeEnd(job: TubeJob, sink: SkinSink, end: WallEnd, kind: TubePlan['start']): void {
+  if (kind === 'tip') writeTip(job, sink, end);
+  else if (kind !== 'open') writeCap(job, sink, end, kind);
+}
+
+/** Bend of a mitred ring: unit direction across the bisector in the plane of the bend, and the factor by which the section stretches. */
+const bend = { x: 0, y: 0, z: 0, factor: 1, sine: 0, cosine: 1 };
+
+/** Sections are not stretched beyond this, so that a path that nearly doubles back stays finite (12 serves turns up to 170°). */
+const mitreLimit = 12;
+
+function findBend({ curves, plan, tangent }: TubeJob, i: number): void {
+  bend.factor = 1;
+  bend.sine = 0;
+  bend.cosine = 1;
+  const n = plan.rings.length;
+  if (!plan.mitred || (!plan.closed && (i === 0 || i === n - 1))) return;
+  const turn = turnCosine(curves.positions, plan.rings, i);
+  if (turn > 1 - 1e-12) return;
+  const half = Math.sqrt((1 + turn) / 2);
+  const p = curves.positions;
+  const o = plan.rings[i] * 3;
+  const next = plan.rings[(i + 1) % n] * 3;
+  const t = tangent;
+  const dx = p[next] - p[o];
+  const dy = p[next + 1] - p[o + 1];
+  const dz = p[next + 2] - p[o + 2];
+  const along = dx * t[o] + dy * t[o + 1] + dz * t[o + 2];
+  const x = dx - along * t[o];
+  const y = dy - along * t[o + 1];
+  const z = dz - along * t[o + 2];
+  const length = Math.sqrt(x * x + y * y + z * z);
+  if (!(length > 0)) return;
+  bend.x = x / length;
+  bend.y = y / length;
+  bend.z = z / length;
+  bend.factor = Math.min(mitreLimit, 1 / Math.max(half, 1e-6));
+  bend.cosine = half;
+  bend.sine = Math.sqrt(Math.max(0, 1 - half * half));
+}
+
+/**
+ * Writes one ring of sides + 1 vertices and returns the first. `shading`: 0 normals of the ring's own plane; −1 and 1 those of the straight
+ * piece before and after a creased corner.
+ */
+function writeRing(job: TubeJob, sink: SkinSink, i: number, v: number, shading: -1 | 0 | 1): number {
+  const { curves, plan, options, section, tangent, normal } = job;
+  const sides = section.length / 2 - 1;
+  const at = plan.rings[i];
+  const o = at * 3;
+  const { positions, normals, uv, pointOf } = sink;
+  const [px, py, pz] = [curves.positions[o], curves.positions[o + 1], curves.positions[o + 2]];
+  const [tx, ty, tz] = [tangent[o], tangent[o + 1], tangent[o + 2]];
+  const [nx, ny, nz] = [normal[o], normal[o + 1], normal[o + 2]];
+  const sx = ty * nz - tz * ny;
+  const sy = tz * nx - tx * nz;
+  const sz = tx * ny - ty * nx;
+  const r = fieldAt(options.radius, at);
+  const uStep = (options.uvScale > 0 ? (2 * Math.PI * r) / options.uvScale : 1) / sides;
+  findBend(job, i);
+  const stretch = bend.factor - 1;
+  const lean = options.radius.values ? -radiusSlope(job, i) : 0;
+  const scale = 1 / Math.sqrt(1 + lean * lean);
+  const base = sink.vertex;
+  for (let j = 0; j <= sides; j++) {
+    const c = section[j * 2];
+    const s = section[j * 2 + 1];
+    let dx = c * nx + s * sx;
+    let dy = c * ny + s * sy;
+    let dz = c * nz + s * sz;
+    let mx = dx;
+    let my = dy;
+    let mz = dz;
+    if (stretch > 0) {
+      const across = dx * bend.x + dy * bend.y + dz * bend.z;
+      if (shading) {
+        // The outward direction of the straight piece: the part in the bend's plane turns by half the corner's angle.
+        const turn = across * (bend.cosine - 1);
+        const tilt = -shading * across * bend.sine;
+        mx += turn * bend.x + tilt * tx;
+        my += turn * bend.y + tilt * ty;
+        mz += turn * bend.z + tilt * tz;
+      }
+      dx += stretch * across * bend.x;
+      dy += stretch * across * bend.y;
+      dz += stretch * across * bend.z;
+    }
+    const k = (base + j) * 3;
+    positions[k] = px + r * dx;
+    positions[k + 1] = py + r * dy;
+    positions[k + 2] = pz + r * dz;
+    normals[k] = (mx + lean * tx) * scale;
+    normals[k + 1] = (my + lean * ty) * scale;
+    normals[k + 2] = (mz + lean * tz) * scale;
+    uv[(base + j) * 2] = j * uStep;
+    uv[(base + j) * 2 + 1] = v;
+    pointOf[base + j] = sink.point + j;
+  }
+  pointOf[base + sides] = sink.point;
+  sink.vertex += sides + 1;
+  return base;
+}
+
+/** Change of radius per metre at ring `i`, over its neighbours. */
+function radiusSlope({ plan, stations, options, length }: TubeJob, i: number): number {
+  const n = plan.rings.length;
+  const a = plan.rings[plan.closed ? (i + n - 1) % n : Math.max(0, i - 1)];
+  const b = plan.rings[plan.closed ? (i + 1) % n : Math.min(n - 1, i + 1)];
+  let run = stations[b] - stations[a];
+  if (run < 0) run += length;
+  return run > 0 ? (fieldAt(options.radius, b) - fieldAt(options.radius, a)) / run : 0;
+}
+
+/** Quads between two rings of vertices. */
+function writeBand(sink: SkinSink, a: number, b: number, sides: number): void {
+  const { corners, faceStarts, part } = sink;
+  let corner = sink.corner;
+  for (let j = 0; j < sides; j++) {
+    corners[corner] = a + j;
+    corners[corner + 1] = a + j + 1;
+    corners[corner + 2] = b + j + 1;
+    corners[corner + 3] = b + j;
+    corner += 4;
+    part[sink.face] = skinParts.wall;
+    sink.face++;
+    if (faceStarts) faceStarts[sink.face] = corner;
+  }
+  sink.corner = corner;
+}
+
+export type { Field };

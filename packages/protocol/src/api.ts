@@ -1,0 +1,74 @@
+import type { FilaxisDocument } from '@filaxis/core';
+
+/** One document in the Library. */
+export interface DocumentCard {
+  readonly id: string;
+  readonly title: string;
+  readonly version: number;
+  /** ISO 8601. */
+  readonly createdAt: string;
+  readonly updatedAt: string;
+  readonly nodes: number;
+  readonly dials: number;
+  /** Version that the picture shows; null: none yet. */
+  readonly pictureOf: number | null;
+  /** Comes with the demo data. */
+  readonly sample: boolean;
+}
+
+export interface StoredDocument {
+  readonly id: string;
+  readonly version: number;
+  readonly document: FilaxisDocument;
+}
+
+export interface VersionInfo {
+  readonly version: number;
+  readonly title: string;
+  readonly createdAt: string;
+}
+
+/** What creating and saving answer. */
+export interface Saved {
+  readonly id: string;
+  readonly version: number;
+}
+
+/** RFC 9457 problem details. */
+export interface ProblemDetails {
+  readonly type: string;
+  readonly title: string;
+  readonly status: number;
+  readonly detail: string;
+  /** JSON Pointers into the body, and what is wrong there. */
+  readonly errors?: readonly { readonly pointer: string; readonly message: string }[];
+  /** With 409: the version that is stored. */
+  readonly current?: number;
+}
+
+/** Media type of problem details. */
+export const problemType = 'application/problem+json';
+
+/** Bytes that bodies may have. */
+export const bodyLimits = { document: 8 * 1024 * 1024, picture: 512 * 1024, asset: 64 * 1024 * 1024 } as const;
+
+const document = { type: 'object' } as const;
+const uuid = { type: 'string', pattern: '^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$' } as const;
+
+/** JSON Schemas (draft-07) of what the API takes. The document inside is checked against its own schema. */
+export const requestSchemas = {
+  createDocument: { type: 'object', required: ['document'], additionalProperties: false, properties: { document } },
+  saveDocument: {
+    type: 'object',
+    required: ['document', 'baseVersion'],
+    additionalProperties: false,
+    properties: { document, baseVersion: { type: 'integer', minimum: 1 } },
+  },
+  documentParams: { type: 'object', required: ['id'], properties: { id: uuid } },
+  versionParams: { type: 'object', required: ['id', 'version'], properties: { id: uuid, version: { type: 'string', pattern: '^[1-9][0-9]{0,8}$' } } },
+  assetParams: { type: 'object', required: ['hash'], properties: { hash: { type: 'string', pattern: '^[0-9a-f]{64}$' } } },
+  assetQuery: { type: 'object', additionalProperties: false, properties: { name: { type: 'string', minLength: 1, maxLength: 200 } } },
+  noQuery: { type: 'object', additionalProperties: false, properties: {} },
+} as const;
+
+export type RequestSchema = keyof typeof requestSchemas;

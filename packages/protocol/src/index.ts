@@ -1,0 +1,2 @@
+export * from './api.js';
+export * from './worker.js';

@@ -1,0 +1,95 @@
+import type { Counts, DialValues, FilaxisDocument, Material, Measures, Problem, Warning } from '@filaxis/core';
+
+/** Number of the run that a message belongs to; newer runs have greater numbers. */
+export type RunNumber = number;
+
+/** What the page tells the worker. */
+export type ToWorker =
+  /** Once, first: a word of shared memory that holds the newest run's number, so that a step at work can see that it is out of date. */
+  | { readonly kind: 'start'; readonly newest: Int32Array | null }
+  /** A document was opened or changed. */
+  | { readonly kind: 'document'; readonly document: FilaxisDocument }
+  /** The bytes of an imported file. */
+  | { readonly kind: 'asset'; readonly hash: string; readonly bytes: Uint8Array }
+  | { readonly kind: 'run'; readonly run: RunNumber; readonly dials: DialValues; readonly show: Shown }
+  | { readonly kind: 'export'; readonly request: number; readonly dials: DialValues; readonly node: string; readonly ending: string; readonly name: string };
+
+/** What the 3D view is to show: all outputs, or a node's own result; and the curves that the Path strip looks at. */
+export interface Shown {
+  readonly peek: string | null;
+  /** The curve of the strip, counted over all curves found. */
+  readonly curve: number;
+  /** The node that was chosen, whose curves are looked at first. */
+  readonly chosen: string | null;
+}
+
+/** What the worker tells the page. */
+export type FromWorker =
+  | { readonly kind: 'result'; readonly run: RunNumber; readonly ms: number; readonly nodes: Readonly<Record<string, NodeState>>; readonly picture: Picture | null; readonly strip: PathStripData | null; readonly problems: readonly Problem[] }
+  | { readonly kind: 'progress'; readonly run: RunNumber; readonly node: string; readonly fraction: number }
+  | { readonly kind: 'cancelled'; readonly run: RunNumber }
+  | { readonly kind: 'missing-asset'; readonly hash: string }
+  | { readonly kind: 'exported'; readonly request: number; readonly bytes: Uint8Array; readonly measures: Measures }
+  | { readonly kind: 'export-failed'; readonly request: number; readonly message: string };
+
+export interface NodeState {
+  readonly ms: number;
+  readonly in: Counts;
+  readonly out: Counts;
+  readonly warnings: readonly Warning[];
+  readonly error: Problem | null;
+  /** The kind of each output, as it came out. */
+  readonly kinds: Readonly<Record<string, string>>;
+}
+
+/** Buffers ready to draw. They are transferred; null: the picture did not change. */
+export interface Picture {
+  readonly mesh: MeshPicture | null;
+  readonly curves: CurvesPicture | null;
+  readonly counts: { readonly faces: number; readonly triangles: number; readonly points: number; readonly curves: number; readonly length: number };
+  readonly bounds: { readonly min: readonly number[]; readonly max: readonly number[] } | null;
+  readonly budget: number;
+}
+
+export interface MeshPicture {
+  readonly positions: Float32Array;
+  readonly normals: Float32Array | null;
+  readonly uv: Float32Array | null;
+  /** Triangles, grouped by material. */
+  readonly indices: Uint32Array;
+  readonly groups: readonly { readonly start: number; readonly count: number; readonly material: Material | null }[];
+  /** Edges of the polygons, two vertices each, for the wire view. */
+  readonly edges: Uint32Array;
+}
+
+export interface CurvesPicture {
+  /** Pairs of ends, 6 numbers a piece. */
+  readonly lines: Float32Array;
+  /** Curve of each piece. */
+  readonly curveOf: Uint32Array;
+  /** The curves' points, with the frames at them (3 numbers each; normals are null without frames). */
+  readonly points: Float32Array;
+  readonly tangents: Float32Array;
+  readonly normals: Float32Array;
+  readonly pointCurve: Uint32Array;
+}
+
+/** One curve unrolled: values at places along its length. */
+export interface PathStripData {
+  /** Which curve of how many, and the node it comes from. */
+  readonly curve: number;
+  readonly curves: number;
+  readonly node: string;
+  readonly length: number;
+  readonly closed: boolean;
+  /** Metres along, rising. */
+  readonly s: Float32Array;
+  readonly positions: Float32Array;
+  /** Metres; null when nothing is swept along this curve. */
+  readonly radius: Float32Array | null;
+  /** Degrees between the frame and the least-turning one, −180…180. */
+  readonly roll: Float32Array;
+  /** 1/m. */
+  readonly curvature: Float32Array;
+  readonly warnings: readonly Warning[];
+}
