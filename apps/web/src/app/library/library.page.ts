@@ -1,0 +1,148 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal, type OnInit } from '@angular/core';
+import { DatePipe } from '@angular/common';
+import { MatMenuModule } from '@angular/material/menu';
+import { MatSnackBar } from '@angular/material/snack-bar';
+import { Router, RouterLink } from '@angular/router';
+import { emptyDocument, type FilaxisDocument } from '@filaxis/core';
+import { packDocument, unpackDocument } from '@filaxis/formats';
+import type { DocumentCard } from '@filaxis/protocol';
+import { ApiService } from '../shared/api.service';
+import { download, fileName, sha256 } from '../shared/assets';
+import { Icon } from '../shared/icon';
+import { ThemeService } from '../shared/theme.service';
+
+/** All documents, as cards with pictures. */
+@Component({
+  selector: 'fx-library',
+  imports: [DatePipe, Icon, MatMenuModule, RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './library.page.html',
+  styleUrl: './library.page.scss',
+  host: { '(window:dragover)': '$event.preventDefault()', '(window:drop)': 'drop($event)' },
+})
+export class LibraryPage implements OnInit {
+  private readonly api = inject(ApiService);
+  private readonly router = inject(Router);
+  private readonly notices = inject(MatSnackBar);
+  protected readonly themes = inject(ThemeService);
+
+  protected readonly cards = signal<readonly DocumentCard[] | null>(null);
+  protected readonly failed = signal<string | null>(null);
+  protected readonly search = signal('');
+  protected readonly sort = signal<'changed' | 'name'>('changed');
+  protected readonly renaming = signal<string | null>(null);
+
+  protected readonly shown = computed(() => {
+    const words = this.search().toLowerCase().split(/\s+/).filter(Boolean);
+    const found = (this.cards() ?? []).filter(({ title }) => words.every((word) => title.toLowerCase().includes(word)));
+    return this.sort() === 'name' ? [...found].sort((a, b) => a.title.localeCompare(b.title)) : found;
+  });
+
+  ngOnInit(): Promise<void> {
+    return this.load();
+  }
+
+  protected async load(): Promise<void> {
+    try {
+      this.cards.set(await this.api.list());
+      this.failed.set(null);
+    } catch (error) {
+      this.failed.set((error as Error).message);
+    }
+  }
+
+  protected async create(): Promise<void> {
+    await this.attempt(async () => {
+      const { id } = await this.api.create(emptyDocument);
+      await this.router.navigate(['/d', id]);
+    });
+  }
+
+  protected async rename(card: DocumentCard, title: string): Promise<void> {
+    this.renaming.set(null);
+    const text = title.trim();
+    if (!text || text === card.title) return;
+    await this.attempt(async () => {
+      const { document, version } = await this.api.open(card.id);
+      await this.api.save(card.id, version, { ...document, title: text });
+      await this.load();
+    });
+  }
+
+  protected async duplicate(card: DocumentCard): Promise<void> {
+    await this.attempt(async () => {
+      const { document } = await this.api.open(card.id);
+      const made = await this.api.create({ ...document, title: this.freeTitle(document.title) });
+      const picture = await fetch(`/api/documents/${card.id}/picture`);
+      if (picture.ok) await this.api.setPicture(made.id, made.version, await picture.blob());
+      await this.load();
+    });
+  }
+
+  protected async remove(card: DocumentCard): Promise<void> {
+    await this.attempt(async () => {
+      await this.api.remove(card.id);
+      await this.load();
+      this.notices
+        .open(`“${card.title}” was deleted.`, 'Undo', { duration: 12000 })
+        .onAction()
+        .subscribe(() => void this.attempt(async () => this.api.restore(card.id).then(() => this.load())));
+    });
+  }
+
+  protected async exportFile(card: DocumentCard): Promise<void> {
+    await this.attempt(async () => {
+      const { document } = await this.api.open(card.id);
+      const assets = new Map<string, Uint8Array>();
+      for (const hash of Object.keys(document.assets ?? {})) assets.set(hash, await this.api.asset(hash));
+      download(packDocument({ document, assets }), `${fileName(document.title)}.filaxis.zip`, 'application/zip');
+    });
+  }
+
+  protected choose(): void {
+    const picker = Object.assign(document.createElement('input'), { type: 'file', accept: '.json,.zip', multiple: true });
+    picker.onchange = () => void this.importFiles([...(picker.files ?? [])]);
+    picker.click();
+  }
+
+  protected drop(event: DragEvent): void {
+    event.preventDefault();
+    void this.importFiles([...(event.dataTransfer?.files ?? [])]);
+  }
+
+  protected openMenuKey(event: KeyboardEvent, card: DocumentCard): void {
+    if (event.key === 'F2') this.renaming.set(card.id);
+    else if (event.key === 'Delete') void this.remove(card);
+  }
+
+  private async importFiles(files: readonly File[]): Promise<void> {
+    for (const file of files)
+      await this.attempt(async () => {
+        const { document, assets } = unpackDocument(new Uint8Array(await file.arrayBuffer()));
+        for (const [hash, bytes] of assets) {
+          const name = document.assets?.[hash]?.name ?? 'file';
+          await this.api.putAsset(await sha256(bytes as Uint8Array<ArrayBuffer>), name, bytes as Uint8Array<ArrayBuffer>);
+        }
+        await this.api.create(document satisfies FilaxisDocument);
+        await this.load();
+        this.notices.open(`“${document.title}” was imported.`, undefined, { duration: 4000 });
+      }, file.name);
+  }
+
+  private freeTitle(title: string): string {
+    const taken = new Set((this.cards() ?? []).map((card) => card.title));
+    const base = title.replace(/ copy( \d+)?$/, '');
+    for (let n = 1; ; n++) {
+      const wanted = n === 1 ? `${base} copy` : `${base} copy ${n}`;
+      if (!taken.has(wanted)) return wanted;
+    }
+  }
+
+  private async attempt(step: () => Promise<unknown>, what = ''): Promise<void> {
+    try {
+      await step();
+    } catch (error) {
+      this.notices.open(`${what ? `${what}: ` : ''}${(error as Error).message}`, 'Close', { duration: 12000 });
+    }
+  }
+}

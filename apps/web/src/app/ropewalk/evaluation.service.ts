@@ -1,0 +1,157 @@
+import { inject, Injectable, type OnDestroy, signal } from '@angular/core';
+import { Subject } from 'rxjs';
+import type { FilaxisDocument, Measures, Problem } from '@filaxis/core';
+import type { FromWorker, NodeState, PathStripData, Picture, Shown, ToWorker } from '@filaxis/protocol';
+import { ApiService } from '../shared/api.service';
+import { DocumentService } from './document/document.service';
+
+export interface Exported {
+  readonly bytes: Uint8Array;
+  readonly measures: Measures;
+}
+
+/** How long a run may go on after a newer edit came, ms. Short runs are let finish, so that a picture comes while the hand still moves. */
+const patience = 40;
+
+/** Runs the document in a worker: one run at a time, the newest state next. */
+@Injectable()
+export class EvaluationService implements OnDestroy {
+  private readonly api = inject(ApiService);
+  private readonly documents = inject(DocumentService);
+  private readonly worker = new Worker(new URL('../../workers/core.worker', import.meta.url), { type: 'module' });
+  /** Shared with the worker where the page may share memory; else a run ends at the next pause between nodes. */
+  private readonly newest = typeof SharedArrayBuffer === 'function' && crossOriginIsolated ? new Int32Array(new SharedArrayBuffer(4)) : null;
+
+  readonly nodes = signal<Readonly<Record<string, NodeState | undefined>>>({});
+  readonly problems = signal<readonly Problem[]>([]);
+  readonly strip = signal<PathStripData | null>(null);
+  readonly ms = signal<number | null>(null);
+  /** A run that takes longer than 300 ms: the node at work, and how far it is. */
+  readonly busy = signal<{ node: string; fraction: number } | null>(null);
+  readonly crashed = signal<string | null>(null);
+  readonly pictures = new Subject<Picture>();
+  /** Counts of the newest picture. */
+  readonly counts = signal<(Picture['counts'] & { budget: number }) | null>(null);
+
+  private sent: FilaxisDocument | null = null;
+  private run = 0;
+  private flying: { run: number; since: number } | null = null;
+  private waiting: Shown | null = null;
+  private readonly exports = new Map<number, { done: (value: Exported) => void; failed: (error: Error) => void }>();
+  private readonly fetched = new Map<string, Promise<void>>();
+  private lastShown: Shown = { peek: null, curve: 0, chosen: null };
+  private request = 0;
+
+  constructor() {
+    this.worker.onmessage = ({ data }: MessageEvent<FromWorker>) => this.receive(data);
+    this.worker.onerror = (event) => this.crashed.set(event.message || 'The worker stopped.');
+    this.post({ kind: 'start', newest: this.newest });
+  }
+
+  /** Evaluates the document as it is now. While a run is under way the newest request waits; older ones are dropped. */
+  evaluate(show: Shown): void {
+    this.waiting = show;
+    this.lastShown = show;
+    if (!this.flying) return this.launch();
+    const { run } = this.flying;
+    setTimeout(() => {
+      if (this.flying?.run === run && this.newest) Atomics.store(this.newest, 0, run + 1);
+    }, patience);
+  }
+
+  /** Stops the run that is under way. */
+  cancel(): void {
+    if (this.flying && this.newest) Atomics.store(this.newest, 0, this.flying.run + 1);
+  }
+
+  /** Gives the worker a file that was just imported. */
+  addAsset(hash: string, bytes: Uint8Array): void {
+    this.fetched.set(hash, Promise.resolve());
+    this.post({ kind: 'asset', hash, bytes });
+  }
+
+  /** Writes a node's result in a file format. @throws Error with what is wrong. */
+  export(node: string, ending: string, name: string): Promise<Exported> {
+    const request = ++this.request;
+    this.sendDocument();
+    this.post({ kind: 'export', request, dials: this.documents.liveDials(), node, ending, name });
+    return new Promise((done, failed) => this.exports.set(request, { done, failed }));
+  }
+
+  ngOnDestroy(): void {
+    this.worker.terminate();
+  }
+
+  private post(message: ToWorker): void {
+    this.worker.postMessage(message);
+  }
+
+  private sendDocument(): void {
+    const document = this.documents.document();
+    if (document === this.sent) return;
+    this.sent = document;
+    this.post({ kind: 'document', document });
+  }
+
+  private launch(): void {
+    const show = this.waiting;
+    if (!show) return;
+    this.waiting = null;
+    this.sendDocument();
+    const run = ++this.run;
+    if (this.newest) Atomics.store(this.newest, 0, run);
+    this.flying = { run, since: performance.now() };
+    this.post({ kind: 'run', run, dials: this.documents.liveDials(), show });
+  }
+
+  private landed(): void {
+    this.flying = null;
+    this.busy.set(null);
+    this.launch();
+  }
+
+  private receive(message: FromWorker): void {
+    switch (message.kind) {
+      case 'result':
+        this.nodes.set(message.nodes);
+        this.problems.set(message.problems);
+        this.ms.set(message.ms);
+        this.strip.set(message.strip);
+        if (message.picture) {
+          this.counts.set({ ...message.picture.counts, budget: message.picture.budget });
+          this.pictures.next(message.picture);
+        }
+        this.landed();
+        break;
+      case 'cancelled':
+        // A run that was only stopped, not overtaken, leaves the last good picture.
+        this.run = Math.max(this.run, message.run + 1);
+        this.landed();
+        break;
+      case 'progress':
+        if (this.flying && performance.now() - this.flying.since > 300) this.busy.set({ node: message.node, fraction: message.fraction });
+        break;
+      case 'missing-asset':
+        void this.fetchAsset(message.hash);
+        break;
+      case 'exported':
+        this.exports.get(message.request)?.done(message);
+        this.exports.delete(message.request);
+        break;
+      case 'export-failed':
+        this.exports.get(message.request)?.failed(new Error(message.message));
+        this.exports.delete(message.request);
+        break;
+    }
+  }
+
+  private async fetchAsset(hash: string): Promise<void> {
+    if (this.fetched.has(hash)) return;
+    const fetching = this.api.asset(hash).then((bytes) => {
+      this.post({ kind: 'asset', hash, bytes });
+      this.evaluate(this.lastShown);
+    });
+    this.fetched.set(hash, fetching);
+    await fetching.catch(() => this.fetched.delete(hash));
+  }
+}

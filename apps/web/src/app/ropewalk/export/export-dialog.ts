@@ -1,0 +1,125 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MAT_DIALOG_DATA, MatDialogModule } from '@angular/material/dialog';
+import type { Measures } from '@filaxis/core';
+import { writers } from '@filaxis/formats';
+import { download, fileName } from '../../shared/assets';
+import { figure, grouped } from '../../shared/figures';
+import type { EvaluationService } from '../evaluation.service';
+
+export interface ExportData {
+  readonly title: string;
+  readonly evaluation: EvaluationService;
+  /** What can be exported: outputs by name, and the chosen node. */
+  readonly sources: readonly { readonly node: string; readonly label: string }[];
+}
+
+const formats: Readonly<Record<string, string>> = {
+  '.glb': 'GLB (binary glTF 2.0): meshes, materials, UVs; curves as lines. For game engines and renderers.',
+  '.obj': 'OBJ: polygons as they are, with UVs and normals; curves as lines.',
+  '.json': 'JSON: all geometry with every attribute, for scripts.',
+};
+
+/** Chooses a result and a format, writes the file and says what is in it. */
+@Component({
+  selector: 'fx-export',
+  imports: [MatDialogModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h2 mat-dialog-title>Export</h2>
+    <mat-dialog-content>
+      @if (data.sources.length) {
+        <label class="row">
+          <span>Result</span>
+          <select class="field" [value]="source()" (change)="source.set($any($event.target).value)">
+            @for (each of data.sources; track each.node) {
+              <option [value]="each.node">{{ each.label }}</option>
+            }
+          </select>
+        </label>
+        <fieldset>
+          <legend>Format</legend>
+          @for (each of endings; track each) {
+            <label class="format"><input type="radio" name="format" [value]="each" [checked]="ending() === each" (change)="ending.set(each)" /> <span>{{ formats[each] }}</span></label>
+          }
+        </fieldset>
+        <label class="row">
+          <span>File name</span>
+          <input class="field" type="text" [value]="name()" (input)="name.set($any($event.target).value)" />
+        </label>
+      } @else {
+        <p>There is nothing to export yet. Wire a result to an Output node.</p>
+      }
+      @if (problem(); as text) {
+        <p class="problem" role="alert">{{ text }}</p>
+      }
+      @if (measures(); as m) {
+        <p class="done" role="status">
+          Written: {{ size() }}. {{ grouped(m.faces) }} faces, {{ grouped(m.triangles) }} triangles, {{ grouped(m.vertices) }} points; area {{ figure(m.area, 3) }} m², volume {{ figure(m.volume, 3) }} m³{{ m.boundaryEdges ? ', ' + grouped(m.boundaryEdges) + ' open edges' : m.faces ? ', closed' : '' }}.
+        </p>
+      }
+    </mat-dialog-content>
+    <mat-dialog-actions align="end">
+      <button type="button" class="slip" mat-dialog-close>Close</button>
+      <button type="button" class="slip strong" [disabled]="busy() || !data.sources.length || !name().trim()" (click)="save()">{{ busy() ? 'Writing …' : 'Download ' + name().trim() + ending() }}</button>
+    </mat-dialog-actions>
+  `,
+  styles: `
+    .row {
+      display: grid;
+      grid-template-columns: 90px 1fr;
+      align-items: center;
+      margin: 8px 0;
+    }
+    fieldset {
+      margin: 10px 0;
+      padding: 6px 12px 8px;
+      border: 1px solid var(--seam);
+      border-radius: 8px;
+    }
+    .format {
+      display: flex;
+      gap: 8px;
+      padding: 3px 0;
+    }
+    .problem {
+      color: var(--madder);
+    }
+    .done {
+      color: var(--verdigris);
+    }
+    mat-dialog-actions {
+      gap: 8px;
+      padding: 0 24px 16px;
+    }
+  `,
+})
+export class ExportDialog {
+  protected readonly data = inject<ExportData>(MAT_DIALOG_DATA);
+  protected readonly endings = Object.keys(writers);
+  protected readonly formats = formats;
+  protected readonly grouped = grouped;
+  protected readonly figure = figure;
+  protected readonly source = signal(this.data.sources[0]?.node ?? '');
+  protected readonly ending = signal('.glb');
+  protected readonly name = signal(fileName(this.data.title));
+  protected readonly busy = signal(false);
+  protected readonly problem = signal<string | null>(null);
+  protected readonly measures = signal<Measures | null>(null);
+  private readonly bytes = signal(0);
+  protected readonly size = computed(() => (this.bytes() > 1e6 ? `${(this.bytes() / 1e6).toFixed(1)} MB` : `${Math.ceil(this.bytes() / 1e3)} kB`));
+
+  protected async save(): Promise<void> {
+    this.busy.set(true);
+    this.problem.set(null);
+    this.measures.set(null);
+    try {
+      const { bytes, measures } = await this.data.evaluation.export(this.source(), this.ending(), this.name().trim());
+      download(bytes, this.name().trim() + this.ending(), this.ending() === '.glb' ? 'model/gltf-binary' : 'text/plain');
+      this.bytes.set(bytes.length);
+      this.measures.set(measures);
+    } catch (error) {
+      this.problem.set((error as Error).message);
+    }
+    this.busy.set(false);
+  }
+}

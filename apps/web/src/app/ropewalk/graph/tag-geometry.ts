@@ -1,0 +1,61 @@
+import { nodeDefinitions, type GraphNode, type Wire } from '@filaxis/core';
+
+/** Measures of tags and wires on the graph, in its own pixels (zoom 1). */
+export const tagWidth = 152;
+export const tagHeight = 56;
+export const eyeletX = 13;
+
+export interface Place {
+  readonly x: number;
+  readonly y: number;
+}
+
+export const placeOf = (node: GraphNode): Place => ({ x: node.at?.[0] ?? 0, y: node.at?.[1] ?? 0 });
+
+/** Where an input's eyelet is: the first in the middle of the left side, several spread over it. */
+export function inputPlace(node: GraphNode, port: string): Place {
+  const inputs = nodeDefinitions.get(node.type)?.inputs ?? [];
+  const index = Math.max(0, inputs.findIndex((input) => input.name === port)); // prettier-ignore
+  const { x, y } = placeOf(node);
+  return { x: x + eyeletX, y: y + (tagHeight * (index + 1)) / (Math.max(1, inputs.length) + 1) };
+}
+
+export function outputPlace(node: GraphNode, port: string): Place {
+  const outputs = nodeDefinitions.get(node.type)?.outputs ?? [];
+  const index = Math.max(0, outputs.findIndex((output) => output.name === port)); // prettier-ignore
+  const { x, y } = placeOf(node);
+  return { x: x + tagWidth, y: y + (tagHeight * (index + 1)) / (Math.max(1, outputs.length) + 1) };
+}
+
+/** The four control points of a wire: level at both ends, hanging a little when it runs back. */
+export function wireCurve(from: Place, to: Place): readonly [Place, Place, Place, Place] {
+  const reach = Math.max(26, Math.min(140, Math.abs(to.x - from.x) * 0.45 + Math.abs(to.y - from.y) * 0.1));
+  return [from, { x: from.x + reach, y: from.y }, { x: to.x - reach, y: to.y }, to];
+}
+
+export function wirePoint([a, b, c, d]: readonly [Place, Place, Place, Place], t: number): Place {
+  const s = 1 - t;
+  const [w0, w1, w2, w3] = [s * s * s, 3 * s * s * t, 3 * s * t * t, t * t * t];
+  return { x: w0 * a.x + w1 * b.x + w2 * c.x + w3 * d.x, y: w0 * a.y + w1 * b.y + w2 * c.y + w3 * d.y };
+}
+
+/** Distance of a place from a wire, in graph pixels. */
+export function wireDistance(curve: readonly [Place, Place, Place, Place], place: Place): number {
+  let least = Infinity;
+  for (let i = 0; i <= 32; i++) {
+    const { x, y } = wirePoint(curve, i / 32);
+    least = Math.min(least, Math.hypot(x - place.x, y - place.y));
+  }
+  return least;
+}
+
+export const wireKey = (wire: Wire): string => `${wire.from.join('.')}>${wire.to.join('.')}`;
+
+/** The box round nodes, or null. */
+export function boxOf(nodes: readonly GraphNode[]): { x: number; y: number; width: number; height: number } | null {
+  if (!nodes.length) return null;
+  const places = nodes.map(placeOf);
+  const x = Math.min(...places.map((place) => place.x));
+  const y = Math.min(...places.map((place) => place.y));
+  return { x, y, width: Math.max(...places.map((place) => place.x)) + tagWidth - x, height: Math.max(...places.map((place) => place.y)) + tagHeight - y };
+}

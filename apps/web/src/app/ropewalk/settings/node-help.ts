@@ -1,0 +1,63 @@
+import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import type { NodeDefinition } from '@filaxis/core';
+import { KeyValuePipe } from '@angular/common';
+
+/** What a node does, its ports and its settings, from its definition. */
+@Component({
+  selector: 'fx-node-help',
+  imports: [KeyValuePipe],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (definition(); as d) {
+      <p>{{ d.help }}</p>
+      <p class="slate">
+        <span class="mono">{{ d.type }}</span> · takes
+        @for (port of d.inputs; track port.name; let last = $last) {
+          <strong>{{ port.name }}</strong>{{ port.many ? ' (many)' : '' }}{{ last ? '' : ', ' }}
+        } @empty {
+          nothing
+        }
+        · gives
+        @for (port of d.outputs; track port.name; let last = $last) {
+          <strong>{{ port.name }}</strong>{{ last ? '' : ', ' }}
+        } @empty {
+          a named result
+        }
+      </p>
+      <dl>
+        @for (entry of d.settings | keyvalue: inOrder; track entry.key) {
+          <dt>{{ entry.value.label }}</dt>
+          <dd>{{ entry.value.help }}</dd>
+        }
+      </dl>
+    } @else {
+      <p class="slate">Choose a node to read what it does.</p>
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+      max-width: 640px;
+      padding: 10px 14px 16px;
+    }
+    p {
+      margin-bottom: 8px;
+    }
+    dl {
+      display: grid;
+      grid-template-columns: 110px 1fr;
+      gap: 3px 12px;
+      margin: 0;
+    }
+    dt {
+      font-weight: 600;
+    }
+    dd {
+      margin: 0;
+    }
+  `,
+})
+export class NodeHelp {
+  readonly definition = input<NodeDefinition | null>(null);
+  protected readonly inOrder = (): number => 0;
+}

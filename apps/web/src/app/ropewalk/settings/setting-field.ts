@@ -1,0 +1,101 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { MatMenuModule } from '@angular/material/menu';
+import { modeOf, type GraphNode, type Setting } from '@filaxis/core';
+import { NumberField } from '../../shared/number-field';
+import { figure } from '../../shared/figures';
+import { DocumentService } from '../document/document.service';
+import { RampEditor, type RampValue } from './ramp-editor';
+
+/** Signs of the modes on the small button. */
+const signs = { fixed: '•', dial: '◔', ramp: '∿', formula: 'ƒ', attribute: '≡', random: '⁙' } as const;
+
+/** One setting of a node: its label, its value and, at its side, how the value is given. */
+@Component({
+  selector: 'fx-setting',
+  imports: [MatMenuModule, NumberField, RampEditor],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './setting-field.html',
+  styleUrl: './setting-field.scss',
+})
+export class SettingField {
+  private readonly documents = inject(DocumentService);
+
+  readonly node = input.required<GraphNode>();
+  readonly name = input.required<string>();
+  readonly setting = input.required<Setting>();
+  /** What is wrong with the value. */
+  readonly fault = input<string | null>(null);
+  readonly scrubbed = output<unknown>();
+  readonly committed = output<unknown>();
+  readonly makeDial = output();
+  readonly chooseFile = output();
+  readonly showDial = output<string>();
+
+  protected readonly open = signal(false);
+  protected readonly value = computed<unknown>(() => this.node().settings?.[this.name()] ?? this.setting().default);
+  protected readonly changed = computed(() => this.node().settings?.[this.name()] !== undefined && JSON.stringify(this.value()) !== JSON.stringify(this.setting().default));
+  protected readonly mode = computed(() => modeOf(this.value()) ?? 'fixed');
+  protected readonly sign = computed(() => signs[this.mode()]);
+  protected readonly dial = computed(() => {
+    const value = this.value() as { dial?: string } | null;
+    return this.mode() === 'dial' ? (this.documents.document().dials?.find(({ id }) => id === value?.dial) ?? null) : null;
+  });
+  protected readonly dialId = computed(() => (this.value() as { dial?: string }).dial ?? '');
+  protected readonly dials = computed(() => (this.documents.document().dials ?? []).filter((dial) => this.fitsDial(dial.kind)));
+  protected readonly numbers = computed(() => (this.setting().kind === 'number' || this.setting().kind === 'integer' ? (this.setting() as Extract<Setting, { kind: 'number' | 'integer' }>) : null));
+  protected readonly vector = computed(() => (this.setting().kind === 'vector' ? (this.value() as readonly number[]) : null));
+  protected readonly choices = computed(() => {
+    const setting = this.setting();
+    return setting.kind === 'choice' ? Object.entries(setting.choices) : [];
+  });
+  protected readonly step = computed(() => this.numbers()?.step ?? (this.numbers()?.kind === 'integer' ? 0.2 : 0.01));
+  protected readonly unit = computed(() => ('unit' in this.setting() ? ((this.setting() as { unit?: string }).unit ?? '') : ''));
+  protected readonly ramp = computed(() => (this.mode() === 'ramp' ? (this.value() as RampValue) : null));
+  protected readonly rampText = computed(() => {
+    const keys = this.ramp()?.ramp ?? [];
+    return keys.length ? `${figure(keys[0][1], 3)} → ${figure(keys[keys.length - 1][1], 3)}` : '';
+  });
+  protected readonly rampLine = computed(() => {
+    const keys = this.ramp()?.ramp ?? [];
+    const values = keys.map((key) => key[1]);
+    const [low, high] = [Math.min(...values), Math.max(...values)];
+    return keys.map(([t, value]) => `${2 + t * 60},${14 - (high > low ? (value - low) / (high - low) : 0.5) * 10}`).join(' ');
+  });
+  protected readonly assetName = computed(() => {
+    const hash = String(this.value());
+    return hash ? (this.documents.document().assets?.[hash]?.name ?? `${hash.slice(0, 10)}…`) : 'none yet';
+  });
+
+  private fitsDial(kind: string): boolean {
+    const own = this.setting().kind;
+    return kind === own || (own === 'number' && kind === 'integer') || (own === 'integer' && kind === 'seed');
+  }
+
+  protected toFixed(): void {
+    const value = this.value() as { ramp?: number[][] };
+    this.committed.emit(this.dial()?.value ?? value.ramp?.[0][1] ?? this.setting().default);
+  }
+
+  protected toRamp(): void {
+    const value = this.dial()?.value ?? this.value();
+    const number = typeof value === 'number' ? value : Number(this.setting().default);
+    this.open.set(true);
+    this.committed.emit({ ramp: [[0, number], [1, number]], ease: 'linear' }); // prettier-ignore
+  }
+
+  protected follow(dial: string): void {
+    this.committed.emit({ dial });
+  }
+
+  protected reset(): void {
+    this.committed.emit(undefined);
+  }
+
+  protected component(index: number, value: number): number[] {
+    return (this.vector() ?? [0, 0, 0]).map((old, k) => (k === index ? value : old));
+  }
+
+  protected copy(): void {
+    void navigator.clipboard.writeText(JSON.stringify(this.value()));
+  }
+}

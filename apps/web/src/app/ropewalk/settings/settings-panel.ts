@@ -1,0 +1,170 @@
+import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
+import { nodeDefinitions, type Setting, type Wire } from '@filaxis/core';
+import { grouped } from '../../shared/figures';
+import { DocumentService } from '../document/document.service';
+import { dialFromSetting, disconnect, reorderWire, setSetting } from '../document/edits';
+import { EvaluationService } from '../evaluation.service';
+import { SettingField } from './setting-field';
+
+interface Field {
+  readonly key: string;
+  readonly name: string;
+  readonly setting: Setting;
+}
+
+/** Settings of the chosen node, with what is wrong or worth knowing about it. */
+@Component({
+  selector: 'fx-settings',
+  imports: [SettingField],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (documents.chosen(); as node) {
+      @if (definition(); as d) {
+        @if (state()?.error; as error) {
+          @if (!error.setting) {
+            <p class="notice bad" role="alert">{{ error.message }}</p>
+          }
+        }
+        @for (warning of warnings(); track $index) {
+          <p class="notice">{{ warning.message }} @if (warning.remedy) {<span class="slate">{{ warning.remedy }}</span>}</p>
+        }
+        <div class="fields">
+          @for (field of fields(); track field.key) {
+            <fx-setting
+              [attr.data-setting]="field.name"
+              [node]="node"
+              [name]="field.name"
+              [setting]="field.setting"
+              [fault]="state()?.error?.setting === field.name ? state()!.error!.message : null"
+              (scrubbed)="scrub(node.id, field.name, $event)"
+              (committed)="commit(node.id, field, $event)"
+              (makeDial)="makeDial(node.id, field.name)"
+              (showDial)="showDial.emit($event)"
+              (chooseFile)="chooseFile.emit(node.id)"
+            />
+          }
+        </div>
+        @if (wires().length) {
+          <h3>Order of the wires</h3>
+          <ol class="wires">
+            @for (wire of wires(); track $index; let first = $first; let last = $last) {
+              <li>
+                <span>{{ nameOf(wire) }}</span>
+                <button type="button" class="slip bare" [disabled]="first" [attr.aria-label]="'Move ' + nameOf(wire) + ' up'" (click)="move(wire, -1)">↑</button>
+                <button type="button" class="slip bare" [disabled]="last" [attr.aria-label]="'Move ' + nameOf(wire) + ' down'" (click)="move(wire, 1)">↓</button>
+                <button type="button" class="slip bare" [attr.aria-label]="'Remove the wire from ' + nameOf(wire)" (click)="unwire(wire)">×</button>
+              </li>
+            }
+          </ol>
+        }
+        @if (!fields().length && !wires().length) {
+          <p class="slate">This node has nothing to set. Wire something to it.</p>
+        }
+      } @else {
+        <p class="notice bad">This Filaxis has no node “{{ node.type }}”. Its settings are kept as they are.</p>
+      }
+    } @else if (documents.selection().size > 1) {
+      <p class="slate">{{ documents.selection().size }} nodes are chosen. Drag moves them, Delete removes them, Ctrl C copies them.</p>
+    } @else {
+      <p class="slate">Choose a node to see its settings. <kbd>N</kbd> adds one, <kbd>Ctrl K</kbd> finds every action.</p>
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+      padding: 10px 14px 16px;
+      container-type: inline-size;
+    }
+    .fields {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr);
+      gap: 6px 20px;
+    }
+    @container (min-width: 470px) {
+      .fields {
+        grid-template-columns: repeat(2, minmax(0, 1fr));
+      }
+    }
+    .notice {
+      margin-bottom: 8px;
+      padding: 5px 9px;
+      border-left: 3px solid var(--weld);
+      background: color-mix(in srgb, var(--weld) 12%, transparent);
+      font-size: 13px;
+    }
+    .notice.bad {
+      border-color: var(--madder);
+      background: color-mix(in srgb, var(--madder) 10%, transparent);
+    }
+    h3 {
+      margin: 12px 0 4px;
+      font-size: 13px;
+    }
+    .wires {
+      margin: 0;
+      padding: 0 0 0 20px;
+    }
+    .wires li span {
+      display: inline-block;
+      min-width: 150px;
+    }
+    .wires .slip {
+      min-height: 22px;
+      padding: 0 7px;
+    }
+  `,
+})
+export class SettingsPanel {
+  protected readonly documents = inject(DocumentService);
+  private readonly evaluation = inject(EvaluationService);
+  readonly showDial = output<string>();
+  readonly chooseFile = output<string>();
+
+  protected readonly definition = computed(() => nodeDefinitions.get(this.documents.chosen()?.type ?? ''));
+  protected readonly state = computed(() => this.evaluation.nodes()[this.documents.chosen()?.id ?? ''] ?? null);
+  protected readonly warnings = computed(() => (this.state()?.warnings ?? []).slice(0, 6));
+  protected readonly fields = computed<Field[]>(() => {
+    const node = this.documents.chosen();
+    const settings = this.definition()?.settings ?? {};
+    const value = (name: string): unknown => node?.settings?.[name] ?? settings[name]?.default;
+    return Object.entries(settings)
+      .filter(([, setting]) => Object.entries(setting.shownWhen ?? {}).every(([name, values]) => typeof value(name) === 'object' || values.includes(value(name))))
+      .map(([name, setting]) => ({ key: `${node?.id} ${name}`, name, setting }));
+  });
+  /** Wires into ports that take many. */
+  protected readonly wires = computed(() => {
+    const id = this.documents.chosen()?.id;
+    const many = new Set(this.definition()?.inputs.filter((port) => port.many).map((port) => port.name));
+    return this.documents.document().wires.filter(({ to }) => to[0] === id && many.has(to[1]));
+  });
+
+  protected nameOf({ from }: Wire): string {
+    const node = this.documents.document().nodes.find(({ id }) => id === from[0]);
+    const counts = this.evaluation.nodes()[from[0]]?.out ?? {};
+    const [name, count] = Object.entries(counts)[0] ?? [];
+    return `${nodeDefinitions.get(node?.type ?? '')?.label ?? from[0]} (${from[0]}${name ? `, ${grouped(count)} ${name}` : ''})`;
+  }
+
+  protected scrub(id: string, name: string, value: unknown): void {
+    this.documents.show(setSetting(this.documents.document(), id, name, value));
+  }
+
+  protected commit(id: string, { name, setting }: Field, value: unknown): void {
+    this.documents.apply(`${this.definition()?.label ?? id}: ${setting.label.toLowerCase()}`, setSetting(this.documents.settledDocument(), id, name, value));
+  }
+
+  protected makeDial(id: string, name: string): void {
+    const made = dialFromSetting(this.documents.document(), id, name);
+    if (!made) return;
+    this.documents.apply('Make a dial', made.document);
+    this.showDial.emit(made.id);
+  }
+
+  protected move(wire: Wire, by: -1 | 1): void {
+    this.documents.apply('Order of wires', reorderWire(this.documents.document(), wire, by));
+  }
+
+  protected unwire(wire: Wire): void {
+    this.documents.apply('Remove wire', disconnect(this.documents.document(), wire));
+  }
+}

@@ -1,0 +1,26 @@
+import type { CameraState } from './view3d/orbit';
+import type { StageOptions } from './view3d/stage';
+
+/** How the Ropewalk looked when a document was last open. Kept in the browser, not in the document: looking is no edit. */
+export interface ViewState {
+  readonly columns?: readonly number[];
+  readonly rows?: readonly number[];
+  readonly camera?: CameraState;
+  readonly stage?: StageOptions;
+  readonly panel?: 'settings' | 'dials' | 'help';
+  readonly curve?: number;
+}
+
+const key = (id: string): string => `filaxis.view.${id}`;
+
+export function readView(id: string): ViewState {
+  try {
+    return JSON.parse(localStorage.getItem(key(id)) ?? '{}') as ViewState;
+  } catch {
+    return {};
+  }
+}
+
+export function keepView(id: string, change: ViewState): void {
+  localStorage.setItem(key(id), JSON.stringify({ ...readView(id), ...change }));
+}

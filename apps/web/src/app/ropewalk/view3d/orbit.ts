@@ -1,0 +1,89 @@
+import { MathUtils, Quaternion, Spherical, Vector3, type PerspectiveCamera } from 'three';
+
+/** What can be kept of a camera. */
+export interface CameraState {
+  readonly position: readonly number[];
+  readonly target: readonly number[];
+}
+
+const up = new Vector3(0, 1, 0);
+
+/**
+ * Moves a camera about a place: turning keeps the place under the pointer where it is on the screen, panning and zooming go with the pointer.
+ */
+export class Orbit {
+  readonly target = new Vector3();
+  private readonly pivot = new Vector3();
+
+  constructor(
+    private readonly camera: PerspectiveCamera,
+    private readonly changed: () => void,
+  ) {}
+
+  get state(): CameraState {
+    return { position: this.camera.position.toArray(), target: this.target.toArray() };
+  }
+
+  set state({ position, target }: CameraState) {
+    this.camera.position.fromArray(position as number[]);
+    this.target.fromArray(target as number[]);
+    this.look();
+  }
+
+  /** Begins to turn about a place; without one about the target. */
+  turnAbout(place: Vector3 | null): void {
+    this.pivot.copy(place ?? this.target);
+  }
+
+  /** Turns by pixels of a view `height` pixels high. */
+  turn(dx: number, dy: number, height: number): void {
+    const offset = this.camera.position.clone().sub(this.target);
+    const spherical = new Spherical().setFromVector3(offset);
+    const phi = MathUtils.clamp(spherical.phi - (dy / height) * Math.PI, 0.02, Math.PI - 0.02);
+    const about = new Quaternion().setFromAxisAngle(up, (-dx / height) * 2 * Math.PI);
+    const side = new Vector3().crossVectors(offset, up).normalize();
+    const tilt = new Quaternion().setFromAxisAngle(side, spherical.phi - phi);
+    const turn = about.multiply(tilt);
+    for (const place of [this.camera.position, this.target]) place.sub(this.pivot).applyQuaternion(turn).add(this.pivot);
+    this.look();
+  }
+
+  /** Moves the view sideways so that what lies at the target's depth goes with the pointer. */
+  slide(dx: number, dy: number, height: number): void {
+    const perPixel = (2 * this.camera.position.distanceTo(this.target) * Math.tan(MathUtils.degToRad(this.camera.fov / 2))) / height;
+    const move = new Vector3(-dx * perPixel, dy * perPixel, 0).applyQuaternion(this.camera.quaternion);
+    this.camera.position.add(move);
+    this.target.add(move);
+    this.look();
+  }
+
+  /** Goes nearer to (factor below 1) or farther from the place under the pointer. */
+  zoom(factor: number, place: Vector3): void {
+    const distance = this.camera.position.distanceTo(this.target) * factor;
+    if (distance < 1e-4 || distance > 1e6) return;
+    this.camera.position.sub(place).multiplyScalar(factor).add(place);
+    this.target.sub(place).multiplyScalar(factor).add(place);
+    this.look();
+  }
+
+  /** Shows a sphere whole, from a direction or from where the camera is. */
+  frame(centre: Vector3, radius: number, direction: Vector3 | null = null): void {
+    const from = direction?.clone() ?? this.camera.position.clone().sub(this.target);
+    if (from.lengthSq() < 1e-12) from.set(0.55, 0.42, 1);
+    const vertical = MathUtils.degToRad(this.camera.fov / 2);
+    const half = Math.atan(Math.tan(vertical) * Math.min(1, this.camera.aspect));
+    const distance = (Math.max(radius, 1e-3) / Math.sin(half)) * 1.02;
+    this.target.copy(centre);
+    this.camera.position.copy(centre).add(from.normalize().multiplyScalar(distance));
+    this.look();
+  }
+
+  private look(): void {
+    this.camera.lookAt(this.target);
+    const distance = this.camera.position.distanceTo(this.target);
+    this.camera.near = Math.max(1e-4, distance / 500);
+    this.camera.far = distance * 60 + 100;
+    this.camera.updateProjectionMatrix();
+    this.changed();
+  }
+}

@@ -1,0 +1,359 @@
+import {
+  AmbientLight,
+  BufferAttribute,
+  BufferGeometry,
+  CanvasTexture,
+  Color,
+  ConeGeometry,
+  CylinderGeometry,
+  DirectionalLight,
+  DoubleSide,
+  Group,
+  HemisphereLight,
+  InstancedMesh,
+  LineBasicMaterial,
+  LineSegments,
+  Matrix4,
+  Mesh,
+  MeshBasicMaterial,
+  MeshStandardMaterial,
+  NearestFilter,
+  PerspectiveCamera,
+  Points,
+  PointsMaterial,
+  Raycaster,
+  RepeatWrapping,
+  Scene,
+  SphereGeometry,
+  SRGBColorSpace,
+  Vector2,
+  Vector3,
+  WebGLRenderer,
+} from 'three';
+import { mergeGeometries } from 'three/examples/jsm/utils/BufferGeometryUtils.js';
+import { plainMaterial, type Material } from '@filaxis/core';
+import type { CurvesPicture, MeshPicture, Picture } from '@filaxis/protocol';
+import { Orbit } from './orbit';
+
+export interface StageOptions {
+  readonly surface: 'shaded' | 'checker';
+  readonly wire: boolean;
+  readonly frames: boolean;
+  readonly curves: boolean;
+  /** Length of the arrows, metres; 0: by the size of the scene. */
+  readonly arrowLength: number;
+  /** Every how many points frames are drawn. */
+  readonly every: number;
+}
+
+export interface StageInks {
+  readonly grid: string;
+  readonly gridMain: string;
+  readonly wire: string;
+  readonly curve: string;
+  readonly side: string;
+  readonly normal: string;
+  readonly tangent: string;
+}
+
+/** Most points whose frames are drawn; beyond, every n-th is taken. */
+const mostFrames = 4000;
+
+/** The three.js scene: it draws pictures and knows nothing of documents. */
+export class Stage {
+  private readonly scene = new Scene();
+  readonly camera = new PerspectiveCamera(38, 1, 0.01, 1000);
+  readonly orbit = new Orbit(this.camera, () => this.invalidate());
+  private readonly renderer: WebGLRenderer;
+  private readonly content = new Group();
+  private readonly grid = new Group();
+  private readonly marker = new Mesh(new SphereGeometry(1, 20, 14), new MeshBasicMaterial({ color: '#c39a1b', depthTest: false, transparent: true, opacity: 0.9 }));
+  private readonly checker = checkerTexture();
+  private picture: Picture | null = null;
+  private mesh: Mesh | null = null;
+  private frame = 0;
+  onFrame: (() => void) | null = null;
+
+  constructor(
+    canvas: HTMLCanvasElement,
+    private options: StageOptions,
+    private inks: StageInks,
+  ) {
+    this.renderer = new WebGLRenderer({ canvas, antialias: true, alpha: true, preserveDrawingBuffer: false });
+    const sun = new DirectionalLight('#fff4de', 2.1);
+    sun.position.set(4, 9, 6);
+    const fill = new DirectionalLight('#cfd8ff', 0.5);
+    fill.position.set(-6, 2, -5);
+    this.scene.add(new HemisphereLight('#fff9ee', '#8d7f6c', 1.15), new AmbientLight('#ffffff', 0.25), sun, fill, this.grid, this.content, this.marker);
+    this.marker.visible = false;
+    this.marker.renderOrder = 5;
+  }
+
+  resize(width: number, height: number): void {
+    this.renderer.setPixelRatio(Math.min(2, devicePixelRatio || 1));
+    this.renderer.setSize(width, height, false);
+    this.camera.aspect = width / Math.max(1, height);
+    this.camera.updateProjectionMatrix();
+    this.invalidate();
+  }
+
+  /** Puts a new picture in the place of the old one. */
+  show(picture: Picture): void {
+    this.picture = picture;
+    this.rebuild();
+  }
+
+  setOptions(options: StageOptions): void {
+    this.options = options;
+    this.rebuild();
+  }
+
+  setInks(inks: StageInks): void {
+    this.inks = inks;
+    this.rebuild();
+  }
+
+  /** Shows everything. */
+  frameAll(direction: Vector3 | null = null): void {
+    const bounds = this.picture?.bounds;
+    if (!bounds) return this.orbit.frame(new Vector3(0, 0.5, 0), 2, direction);
+    const [min, max] = [new Vector3().fromArray(bounds.min as number[]), new Vector3().fromArray(bounds.max as number[])];
+    this.orbit.frame(min.clone().add(max).multiplyScalar(0.5), min.distanceTo(max) / 2, direction);
+  }
+
+  /** Marks a place with a small ball, or takes the mark away. */
+  mark(place: readonly number[] | null): void {
+    this.marker.visible = place !== null;
+    if (place) this.marker.position.fromArray(place as number[]);
+    this.invalidate();
+  }
+
+  /** The place on the surface under a point of the view (−1…1), or null. */
+  placeAt(x: number, y: number): Vector3 | null {
+    if (!this.mesh) return null;
+    const raycaster = new Raycaster();
+    raycaster.setFromCamera(new Vector2(x, y), this.camera);
+    return raycaster.intersectObject(this.mesh, false)[0]?.point ?? null;
+  }
+
+  /** A place under the pointer at the depth of the target, where there is no surface. */
+  placeAtTargetDepth(x: number, y: number): Vector3 {
+    const depth = this.orbit.target.clone().project(this.camera).z;
+    return new Vector3(x, y, depth).unproject(this.camera);
+  }
+
+  /** The point of the curves nearest to a point of the view, within `reach` of its height; its curve, its index and its place. */
+  curvePointAt(x: number, y: number, reach: number): { curve: number; index: number } | null {
+    const curves = this.picture?.curves;
+    if (!curves) return null;
+    const place = new Vector3();
+    let least = reach;
+    let found = -1;
+    for (let i = 0; i < curves.pointCurve.length; i++) {
+      place.fromArray(curves.points, i * 3).project(this.camera);
+      if (place.z > 1) continue;
+      const distance = Math.hypot((place.x - x) * this.camera.aspect, place.y - y);
+      if (distance < least) [least, found] = [distance, i];
+    }
+    if (found < 0) return null;
+    const curve = curves.pointCurve[found];
+    return { curve, index: found - curves.pointCurve.indexOf(curve) };
+  }
+
+  invalidate(): void {
+    if (this.frame) return;
+    this.frame = requestAnimationFrame(() => {
+      this.frame = 0;
+      this.render();
+    });
+  }
+
+  /** Draws now; needed before reading the canvas. */
+  render(): void {
+    if (this.marker.visible) this.marker.scale.setScalar(this.camera.position.distanceTo(this.marker.position) * 0.008);
+    this.renderer.render(this.scene, this.camera);
+    this.onFrame?.();
+  }
+
+  /** A picture of the content alone, as a PNG of the given size. */
+  async snapshot(width: number, height: number): Promise<Blob | null> {
+    const canvas = this.renderer.domElement;
+    const before = { width: canvas.clientWidth, height: canvas.clientHeight };
+    const state = this.orbit.state;
+    this.renderer.setPixelRatio(1);
+    this.renderer.setSize(width, height, false);
+    this.camera.aspect = width / height;
+    this.frameAll();
+    const shown = this.content.children.map((child) => child.visible);
+    for (const child of this.content.children) child.visible = child.name === 'mesh' || (!this.mesh && child.name === 'curves');
+    this.render();
+    const copy = document.createElement('canvas');
+    Object.assign(copy, { width, height });
+    copy.getContext('2d')!.drawImage(canvas, 0, 0);
+    this.content.children.forEach((child, i) => (child.visible = shown[i]));
+    this.resize(before.width, before.height);
+    this.orbit.state = state;
+    return new Promise((done) => copy.toBlob(done, 'image/png'));
+  }
+
+  dispose(): void {
+    cancelAnimationFrame(this.frame);
+    this.clear();
+    this.checker.dispose();
+    this.renderer.dispose();
+  }
+
+  private clear(): void {
+    for (const child of [...this.content.children]) {
+      this.content.remove(child);
+      const { geometry, material } = child as Mesh;
+      geometry.dispose();
+      for (const each of Array.isArray(material) ? material : [material]) each.dispose();
+    }
+    this.mesh = null;
+  }
+
+  private rebuild(): void {
+    this.clear();
+    this.buildGrid();
+    const { mesh, curves } = this.picture ?? {};
+    if (mesh) this.buildMesh(mesh);
+    if (curves && (this.options.curves || !mesh)) this.buildCurves(curves);
+    if (curves && this.options.frames) this.buildFrames(curves);
+    this.invalidate();
+  }
+
+  private buildMesh(picture: MeshPicture): void {
+    const geometry = new BufferGeometry();
+    geometry.setAttribute('position', new BufferAttribute(picture.positions, 3));
+    if (picture.normals) geometry.setAttribute('normal', new BufferAttribute(picture.normals, 3));
+    if (picture.uv) geometry.setAttribute('uv', new BufferAttribute(picture.uv, 2));
+    geometry.setIndex(new BufferAttribute(picture.indices, 1));
+    picture.groups.forEach(({ start, count }, i) => geometry.addGroup(start, count, i));
+    const materials = picture.groups.map(({ material }) => this.surface(material ?? plainMaterial));
+    this.mesh = new Mesh(geometry, materials);
+    this.mesh.name = 'mesh';
+    this.content.add(this.mesh);
+    if (!this.options.wire) return;
+    const edges = new BufferGeometry();
+    edges.setAttribute('position', geometry.getAttribute('position'));
+    edges.setIndex(new BufferAttribute(picture.edges, 1));
+    const lines = new LineSegments(edges, new LineBasicMaterial({ color: this.inks.wire, transparent: true, opacity: 0.55 }));
+    lines.name = 'wire';
+    this.content.add(lines);
+  }
+
+  private surface({ colour, roughness, metalness, opacity, checker }: Material): MeshStandardMaterial {
+    const squared = checker || this.options.surface === 'checker';
+    return new MeshStandardMaterial({
+      color: squared ? '#ffffff' : colour,
+      map: squared ? this.checker : null,
+      roughness,
+      metalness: metalness * 0.8,
+      transparent: opacity < 1,
+      opacity,
+      side: DoubleSide,
+      // The surface is pushed back a little, so that wires and curves on it are drawn whole.
+      polygonOffset: true,
+      polygonOffsetFactor: 1,
+      polygonOffsetUnits: 1,
+    });
+  }
+
+  private buildCurves(picture: CurvesPicture): void {
+    const lines = new BufferGeometry();
+    lines.setAttribute('position', new BufferAttribute(picture.lines, 3));
+    const drawn = new LineSegments(lines, new LineBasicMaterial({ color: this.inks.curve, depthTest: false, transparent: true, opacity: 0.9 }));
+    drawn.name = 'curves';
+    drawn.renderOrder = 2;
+    const points = new BufferGeometry();
+    points.setAttribute('position', new BufferAttribute(picture.points, 3));
+    const dots = new Points(points, new PointsMaterial({ color: this.inks.curve, size: 5, sizeAttenuation: false, depthTest: false, transparent: true }));
+    dots.name = 'points';
+    dots.renderOrder = 2;
+    this.content.add(drawn, dots);
+  }
+
+  /** Three arrows at every n-th point: side, normal, tangent, in their fixed colours. */
+  private buildFrames({ points, tangents, normals }: CurvesPicture): void {
+    const count = points.length / 3;
+    if (!normals.length || !count) return;
+    const every = Math.max(this.options.every, Math.ceil(count / mostFrames));
+    const size = this.options.arrowLength || this.sceneSize() * 0.045;
+    const arrow = mergeGeometries([new CylinderGeometry(0.014, 0.014, 0.8, 6).translate(0, 0.4, 0), new ConeGeometry(0.055, 0.2, 10).translate(0, 0.9, 0)]);
+    const chosen = Math.ceil(count / every);
+    const arrows = new InstancedMesh(arrow, new MeshBasicMaterial({ color: '#ffffff' }), chosen * 3);
+    const inks = [new Color(this.inks.side), new Color(this.inks.normal), new Color(this.inks.tangent)];
+    const matrix = new Matrix4();
+    const [t, n, s, p] = [new Vector3(), new Vector3(), new Vector3(), new Vector3()];
+    let at = 0;
+    for (let i = 0; i < count; i += every) {
+      t.fromArray(tangents, i * 3);
+      n.fromArray(normals, i * 3);
+      s.crossVectors(t, n);
+      p.fromArray(points, i * 3);
+      [s, n, t].forEach((axis, which) => {
+        const x = which === 1 ? s : n;
+        matrix.makeBasis(x, axis, new Vector3().crossVectors(x, axis)).scale(new Vector3(size, size, size)).setPosition(p);
+        arrows.setMatrixAt(at, matrix);
+        arrows.setColorAt(at++, inks[which]);
+      });
+    }
+    arrows.name = 'frames';
+    arrows.renderOrder = 3;
+    this.content.add(arrows);
+  }
+
+  private sceneSize(): number {
+    const bounds = this.picture?.bounds;
+    return bounds ? Math.max(0.05, Math.hypot(...bounds.max.map((value, k) => value - bounds.min[k]))) : 4;
+  }
+
+  /** Lines on the floor, a step a metre (or a power of ten that suits the scene), a stronger one every ten. */
+  private buildGrid(): void {
+    for (const child of [...this.grid.children]) {
+      this.grid.remove(child);
+      (child as LineSegments).geometry.dispose();
+      ((child as LineSegments).material as LineBasicMaterial).dispose();
+    }
+    const step = this.gridStep;
+    const half = 20;
+    const bounds = this.picture?.bounds;
+    const middle = bounds ? [0, 2].map((k) => Math.round((bounds.min[k] + bounds.max[k]) / 2 / step / 10) * 10 * step) : [0, 0];
+    const lines = (main: boolean): LineSegments => {
+      const places: number[] = [];
+      for (let i = -half; i <= half; i++) {
+        if ((i % 10 === 0) !== main) continue;
+        places.push(middle[0] + i * step, 0, middle[1] - half * step, middle[0] + i * step, 0, middle[1] + half * step);
+        places.push(middle[0] - half * step, 0, middle[1] + i * step, middle[0] + half * step, 0, middle[1] + i * step);
+      }
+      const geometry = new BufferGeometry();
+      geometry.setAttribute('position', new BufferAttribute(Float32Array.from(places), 3));
+      return new LineSegments(geometry, new LineBasicMaterial({ color: main ? this.inks.gridMain : this.inks.grid, transparent: true, opacity: 0.75 }));
+    };
+    this.grid.add(lines(false), lines(true));
+  }
+
+  /** Metres between lines of the grid. */
+  get gridStep(): number {
+    return 10 ** Math.max(-3, Math.round(Math.log10(this.sceneSize() / 8)));
+  }
+}
+
+/** Black and white squares, eight a tile each way; one tile is one UV unit. */
+function checkerTexture(): CanvasTexture {
+  const canvas = document.createElement('canvas');
+  canvas.width = canvas.height = 64;
+  const brush = canvas.getContext('2d')!;
+  for (let y = 0; y < 8; y++)
+    for (let x = 0; x < 8; x++) {
+      brush.fillStyle = (x + y) % 2 ? '#2b3453' : '#f1e8d6';
+      brush.fillRect(x * 8, y * 8, 8, 8);
+    }
+  const texture = new CanvasTexture(canvas);
+  texture.wrapS = texture.wrapT = RepeatWrapping;
+  texture.colorSpace = SRGBColorSpace;
+  texture.magFilter = NearestFilter;
+  texture.anisotropy = 8;
+  return texture;
+}

@@ -1,0 +1,228 @@
+import { afterNextRender, ChangeDetectionStrategy, Component, computed, DestroyRef, effect, ElementRef, inject, input, output, signal, viewChild } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { MatMenuModule } from '@angular/material/menu';
+import { Vector3 } from 'three';
+import { figure, grouped, milliseconds } from '../../shared/figures';
+import { NumberField } from '../../shared/number-field';
+import { ThemeService } from '../../shared/theme.service';
+import { EvaluationService } from '../evaluation.service';
+import type { CameraState } from './orbit';
+import { Stage, type StageInks, type StageOptions } from './stage';
+
+/** A place on a curve: which curve, which of its points. */
+export interface CurvePlace {
+  readonly curve: number;
+  readonly index: number;
+}
+
+/** The 3D view: what comes out, drawn to be looked at. */
+@Component({
+  selector: 'fx-view3d',
+  imports: [MatMenuModule, NumberField],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './view3d.html',
+  styleUrl: './view3d.scss',
+  host: { role: 'group', 'aria-label': '3D view' },
+})
+export class View3d {
+  protected readonly evaluation = inject(EvaluationService);
+  private readonly themes = inject(ThemeService);
+  private readonly destroy = inject(DestroyRef);
+
+  /** Place to mark, in metres; null: none. */
+  readonly marked = input<readonly number[] | null>(null);
+  /** Why nothing is shown. */
+  readonly reason = input<{ text: string; node: string | null } | null>(null);
+  readonly peeked = input<string | null>(null);
+  readonly hovered = output<CurvePlace | null>();
+  readonly pickedCurve = output<number>();
+  readonly showNode = output<string>();
+  readonly endPeek = output();
+  readonly cameraChanged = output<CameraState>();
+
+  protected readonly options = signal<StageOptions>({ surface: 'shaded', wire: false, frames: false, curves: true, arrowLength: 0, every: 1 });
+  protected readonly axes = signal<{ name: string; x: number; y: number; near: boolean }[]>([]);
+  protected readonly gridStep = signal(1);
+  private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private stage: Stage | null = null;
+  private framed = false;
+  private pendingCamera: CameraState | null = null;
+  private drag: { x: number; y: number; slide: boolean; moved: boolean } | null = null;
+  /** No WebGL: the view says so. */
+  protected readonly failed = signal<string | null>(null);
+
+  protected readonly facts = computed(() => {
+    const counts = this.evaluation.counts();
+    const ms = this.evaluation.ms();
+    if (!counts) return null;
+    return {
+      faces: grouped(counts.faces),
+      budget: counts.budget ? `faces of ${grouped(counts.budget)}` : 'faces',
+      over: counts.budget > 0 && counts.triangles > counts.budget,
+      curves: `${grouped(counts.curves)} ${counts.curves === 1 ? 'curve' : 'curves'} · ${figure(counts.length, 3)} m`,
+      points: `${grouped(counts.points)} points`,
+      ms: ms === null ? '' : `last run ${milliseconds(ms)}`,
+    };
+  });
+
+  constructor() {
+    afterNextRender(() => this.start());
+    this.evaluation.pictures.pipe(takeUntilDestroyed()).subscribe((picture) => {
+      this.stage?.show(picture);
+      if (this.stage) this.gridStep.set(this.stage.gridStep);
+      if (!this.framed && picture.bounds) {
+        this.framed = true;
+        if (!this.pendingCamera) this.stage?.frameAll(new Vector3(0.5, 0.42, 1));
+      }
+    });
+    effect(() => this.stage?.setOptions(this.options()));
+    effect(() => this.stage?.mark(this.marked()));
+    effect(() => {
+      this.themes.theme();
+      requestAnimationFrame(() => this.stage?.setInks(this.inks()));
+    });
+  }
+
+  set(change: Partial<StageOptions>): void {
+    this.options.update((options) => ({ ...options, ...change }));
+  }
+
+  currentOptions(): StageOptions {
+    return this.options();
+  }
+
+  frameAll(): void {
+    this.stage?.frameAll();
+  }
+
+  /** Looks along an axis. */
+  look(axis: 'x' | 'y' | 'z'): void {
+    this.stage?.frameAll({ x: new Vector3(1, 0, 0), y: new Vector3(0, 1, 0.0001), z: new Vector3(0, 0, 1) }[axis]);
+  }
+
+  /** Puts the camera where it was. */
+  restoreCamera(state: CameraState): void {
+    this.pendingCamera = state;
+    if (this.stage) this.stage.orbit.state = state;
+  }
+
+  snapshot(): Promise<Blob | null> {
+    return this.stage?.snapshot(480, 300) ?? Promise.resolve(null);
+  }
+
+  private start(): void {
+    try {
+      this.stage = new Stage(this.canvas().nativeElement, this.options(), this.inks());
+    } catch (error) {
+      this.failed.set(`The 3D view needs WebGL 2, which this browser does not give (${(error as Error).message}). Files can still be exported.`);
+      return;
+    }
+    const stage = this.stage;
+    stage.onFrame = () => this.drawAxes();
+    const observer = new ResizeObserver(([entry]) => {
+      const { width, height } = entry.contentRect;
+      if (width && height) stage.resize(width, height);
+    });
+    observer.observe(this.host.nativeElement);
+    stage.frameAll(new Vector3(0.5, 0.42, 1));
+    if (this.pendingCamera) stage.orbit.state = this.pendingCamera;
+    this.destroy.onDestroy(() => {
+      observer.disconnect();
+      stage.dispose();
+    });
+  }
+
+  private inks(): StageInks {
+    const style = getComputedStyle(this.host.nativeElement);
+    const ink = (name: string): string => style.getPropertyValue(`--${name}`).trim();
+    return { grid: ink('seam'), gridMain: ink('tag-edge'), wire: ink('indigo'), curve: ink('woad'), side: ink('madder'), normal: ink('verdigris'), tangent: ink('woad') };
+  }
+
+  /** Place of the pointer in the view, −1…1 both ways. */
+  private at(event: MouseEvent): { x: number; y: number } {
+    const { left, top, width, height } = this.host.nativeElement.getBoundingClientRect();
+    return { x: ((event.clientX - left) / width) * 2 - 1, y: 1 - ((event.clientY - top) / height) * 2 };
+  }
+
+  protected down(event: PointerEvent): void {
+    const stage = this.stage;
+    if (!stage) return;
+    this.canvas().nativeElement.setPointerCapture(event.pointerId);
+    const slide = event.button !== 0 || event.shiftKey;
+    this.drag = { x: event.clientX, y: event.clientY, slide, moved: false };
+    const { x, y } = this.at(event);
+    if (!slide) stage.orbit.turnAbout(stage.placeAt(x, y));
+  }
+
+  protected move(event: PointerEvent): void {
+    const stage = this.stage;
+    if (!stage) return;
+    if (!this.drag) {
+      const { x, y } = this.at(event);
+      this.hovered.emit(stage.curvePointAt(x, y, 0.05));
+      return;
+    }
+    const [dx, dy] = [event.clientX - this.drag.x, event.clientY - this.drag.y];
+    if (!this.drag.moved && Math.hypot(dx, dy) < 3) return;
+    const height = this.host.nativeElement.clientHeight;
+    if (this.drag.slide) stage.orbit.slide(dx, dy, height);
+    else stage.orbit.turn(dx, dy, height);
+    this.drag = { ...this.drag, x: event.clientX, y: event.clientY, moved: true };
+  }
+
+  protected up(event: PointerEvent): void {
+    const drag = this.drag;
+    this.drag = null;
+    if (!drag || !this.stage) return;
+    if (drag.moved) {
+      this.cameraChanged.emit(this.stage.orbit.state);
+      return;
+    }
+    const { x, y } = this.at(event);
+    const place = this.stage.curvePointAt(x, y, 0.06);
+    if (place) this.pickedCurve.emit(place.curve);
+  }
+
+  protected leave(): void {
+    this.hovered.emit(null);
+  }
+
+  protected wheel(event: WheelEvent): void {
+    event.preventDefault();
+    const stage = this.stage;
+    if (!stage) return;
+    const { x, y } = this.at(event);
+    stage.orbit.zoom(Math.exp(event.deltaY * (event.deltaMode ? 0.05 : 0.0012)), stage.placeAt(x, y) ?? stage.placeAtTargetDepth(x, y));
+    this.cameraChanged.emit(stage.orbit.state);
+  }
+
+  protected key(event: KeyboardEvent): void {
+    const stage = this.stage;
+    if (!stage) return;
+    const step = 24;
+    const height = this.host.nativeElement.clientHeight;
+    const moves: Record<string, [number, number]> = { ArrowLeft: [step, 0], ArrowRight: [-step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] };
+    const move = moves[event.key];
+    if (move) {
+      event.preventDefault();
+      event.stopPropagation();
+      stage.orbit.turnAbout(null);
+      if (event.shiftKey) stage.orbit.slide(...move, height);
+      else stage.orbit.turn(...move, height);
+    } else if (event.key === '+' || event.key === '-') {
+      event.stopPropagation();
+      stage.orbit.zoom(event.key === '+' ? 0.85 : 1.18, stage.orbit.target.clone());
+    }
+  }
+
+  private drawAxes(): void {
+    const camera = this.stage!.camera;
+    const inverse = camera.quaternion.clone().invert();
+    const axes = (['x', 'y', 'z'] as const).map((name) => {
+      const v = new Vector3(name === 'x' ? 1 : 0, name === 'y' ? 1 : 0, name === 'z' ? 1 : 0).applyQuaternion(inverse);
+      return { name, x: Math.round(v.x * 240) / 10, y: Math.round(-v.y * 240) / 10, near: v.z > 0 };
+    });
+    if (JSON.stringify(axes) !== JSON.stringify(this.axes())) this.axes.set(axes);
+  }
+}

@@ -1,0 +1,79 @@
+import { HttpClient, HttpErrorResponse } from '@angular/common/http';
+import { inject, Injectable } from '@angular/core';
+import { catchError, firstValueFrom, type Observable, throwError } from 'rxjs';
+import type { FilaxisDocument } from '@filaxis/core';
+import type { DocumentCard, ProblemDetails, Saved, StoredDocument } from '@filaxis/protocol';
+
+/** The server said no, or could not be reached (status 0). The message is for the artist. */
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+    readonly problem: ProblemDetails | null,
+  ) {
+    super(message);
+  }
+}
+
+function toApiError(error: unknown): Observable<never> {
+  if (!(error instanceof HttpErrorResponse)) return throwError(() => error);
+  const body = typeof error.error === 'string' ? parseProblem(error.error) : (error.error as ProblemDetails | null);
+  const problem = body && 'detail' in body ? body : null;
+  const message = error.status === 0 ? 'The server cannot be reached.' : (problem?.detail ?? `The server answered ${error.status}.`);
+  return throwError(() => new ApiError(error.status, message, problem));
+}
+
+function parseProblem(text: string): ProblemDetails | null {
+  try {
+    return JSON.parse(text) as ProblemDetails;
+  } catch {
+    return null;
+  }
+}
+
+/** The server's API. */
+@Injectable({ providedIn: 'root' })
+export class ApiService {
+  private readonly http = inject(HttpClient);
+
+  list(): Promise<DocumentCard[]> {
+    return this.send('GET', '/api/documents');
+  }
+
+  create(document: FilaxisDocument): Promise<Saved> {
+    return this.send('POST', '/api/documents', { document });
+  }
+
+  open(id: string): Promise<StoredDocument> {
+    return this.send('GET', `/api/documents/${id}`);
+  }
+
+  save(id: string, baseVersion: number, document: FilaxisDocument): Promise<Saved> {
+    return this.send('PUT', `/api/documents/${id}`, { document, baseVersion });
+  }
+
+  remove(id: string): Promise<void> {
+    return this.send('DELETE', `/api/documents/${id}`);
+  }
+
+  restore(id: string): Promise<void> {
+    return this.send('POST', `/api/documents/${id}/restore`);
+  }
+
+  setPicture(id: string, version: number, png: Blob): Promise<void> {
+    return this.send('PUT', `/api/documents/${id}/versions/${version}/picture`, png);
+  }
+
+  async putAsset(hash: string, name: string, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
+    await this.send('PUT', `/api/assets/${hash}?name=${encodeURIComponent(name)}`, new Blob([bytes], { type: 'application/octet-stream' }));
+  }
+
+  async asset(hash: string): Promise<Uint8Array> {
+    const request = this.http.get(`/api/assets/${hash}`, { responseType: 'arraybuffer' });
+    return new Uint8Array(await firstValueFrom(request.pipe(catchError(toApiError))));
+  }
+
+  private send<T>(method: string, url: string, body?: unknown): Promise<T> {
+    return firstValueFrom(this.http.request<T>(method, url, { body }).pipe(catchError(toApiError)));
+  }
+}

@@ -1,0 +1,8 @@
+/** Whole numbers in groups of three with a narrow space: 41 216. */
+export const grouped = (value: number): string => Math.round(value).toString().replace(/\B(?=(\d{3})+(?!\d))/g, ' ');
+
+/** A number with at most `digits` significant digits and no trailing zeros. */
+export const figure = (value: number, digits = 4): string => (Number.isFinite(value) ? String(Number(value.toPrecision(digits))) : '–');
+
+/** Milliseconds as people read them. */
+export const milliseconds = (ms: number): string => (ms < 10 ? `${ms.toFixed(1)} ms` : ms < 1000 ? `${Math.round(ms)} ms` : `${(ms / 1000).toFixed(1)} s`);

@@ -1,0 +1,141 @@
+import { ChangeDetectionStrategy, Component, computed, ElementRef, input, output, signal, viewChild } from '@angular/core';
+import { arithmetic } from './arithmetic';
+import { figure } from './figures';
+
+/**
+ * A number with its unit. Drag sideways to scrub (Shift: ten times finer), type arithmetic and units, use the arrow keys to step.
+ * `scrubbed` tells values while dragging, `committed` the one to keep; a drag is one change.
+ */
+@Component({
+  selector: 'fx-number',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <input
+      #box
+      class="field"
+      type="text"
+      inputmode="decimal"
+      spellcheck="false"
+      autocomplete="off"
+      [attr.aria-label]="label()"
+      [attr.aria-invalid]="wrong()"
+      [attr.title]="wrong() ? 'Not a number: type a number, arithmetic or a unit, such as 2*15mm' : null"
+      [value]="text()"
+      [class.scrubbing]="scrubbing()"
+      (pointerdown)="begin($event)"
+      (pointermove)="drag($event)"
+      (pointerup)="end($event)"
+      (pointercancel)="end($event)"
+      (keydown)="key($event)"
+      (input)="wrong.set(false)"
+      (change)="type()"
+      (blur)="type()"
+    />
+    @if (unit()) {
+      <span class="unit">{{ unit() }}</span>
+    }
+  `,
+  styles: `
+    :host {
+      position: relative;
+      display: flex;
+      min-width: 0;
+    }
+    .field {
+      padding-right: calc(8px + var(--unit, 0ch));
+      cursor: ew-resize;
+    }
+    .field:focus {
+      cursor: text;
+    }
+    .field[aria-invalid='true'] {
+      border-color: var(--madder);
+    }
+    .unit {
+      position: absolute;
+      right: 8px;
+      top: 50%;
+      transform: translateY(-50%);
+      color: var(--slate);
+      font: 12px var(--mono);
+      pointer-events: none;
+    }
+  `,
+  host: { '[style.--unit]': 'unit() ? unit().length + 0.5 + "ch" : null' },
+})
+export class NumberField {
+  readonly value = input.required<number>();
+  readonly label = input.required<string>();
+  readonly unit = input('');
+  readonly step = input(0.01);
+  readonly min = input(-Infinity);
+  readonly max = input(Infinity);
+  readonly whole = input(false);
+  readonly scrubbed = output<number>();
+  readonly committed = output<number>();
+
+  protected readonly scrubbing = signal(false);
+  protected readonly wrong = signal(false);
+  protected readonly text = computed(() => figure(this.value(), 7));
+  private readonly box = viewChild.required<ElementRef<HTMLInputElement>>('box');
+  private from = { x: 0, value: 0, last: 0, moved: false };
+
+  protected begin(event: PointerEvent): void {
+    if (event.button !== 0 || document.activeElement === this.box().nativeElement) return;
+    event.preventDefault();
+    this.box().nativeElement.setPointerCapture(event.pointerId);
+    this.from = { x: event.clientX, value: this.value(), last: this.value(), moved: false };
+    this.scrubbing.set(true);
+  }
+
+  protected drag(event: PointerEvent): void {
+    if (!this.scrubbing()) return;
+    const pixels = event.clientX - this.from.x;
+    if (!this.from.moved && Math.abs(pixels) < 3) return;
+    this.from.moved = true;
+    const value = this.allowed(this.from.value + pixels * this.step() * (event.shiftKey ? 0.1 : 1));
+    if (value === this.from.last) return;
+    this.from.last = value;
+    this.scrubbed.emit(value);
+  }
+
+  protected end(event: PointerEvent): void {
+    if (!this.scrubbing()) return;
+    this.scrubbing.set(false);
+    this.box().nativeElement.releasePointerCapture(event.pointerId);
+    if (this.from.moved) this.committed.emit(this.from.last);
+    else {
+      this.box().nativeElement.focus();
+      this.box().nativeElement.select();
+    }
+  }
+
+  protected key(event: KeyboardEvent): void {
+    if (event.key === 'Escape') {
+      this.box().nativeElement.value = this.text();
+      this.wrong.set(false);
+      this.box().nativeElement.blur();
+    } else if (event.key === 'Enter') this.type();
+    else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
+      event.preventDefault();
+      const size = (this.whole() ? 1 : this.step()) * (event.shiftKey ? 10 : 1);
+      this.committed.emit(this.allowed(this.value() + (event.key === 'ArrowUp' ? size : -size)));
+    }
+  }
+
+  protected type(): void {
+    const box = this.box().nativeElement;
+    if (box.value === this.text()) return;
+    const value = arithmetic(box.value);
+    this.wrong.set(value === null);
+    // Values out of range are passed on: the node says what it accepts, and nothing is changed in secret.
+    if (value !== null && value !== this.value()) this.committed.emit(value);
+    else if (value !== null) box.value = this.text();
+  }
+
+  /** Scrubbing and stepping stay in range, on whole numbers where asked, and on round values. */
+  private allowed(value: number): number {
+    const rounded = this.whole() ? Math.round(value) : Number(value.toPrecision(6));
+    return Math.min(this.max(), Math.max(this.min(), rounded));
+  }
+}

@@ -1,0 +1,124 @@
+/// <reference lib="webworker" />
+import { dialValues, Evaluator, measure, namedResults, Plan, problemsOf, resultOf, type Curves, type GeometrySet, type RunResult } from '@filaxis/core';
+import { readCurvesFile, writers } from '@filaxis/formats';
+import type { FromWorker, NodeState, ToWorker } from '@filaxis/protocol';
+import { buffersOf, makePicture } from './picture';
+import { pathSources, unroll } from './strip';
+
+/** The worker that owns a document's evaluation. One run at a time; a newer one stops the older. */
+
+const imported = new Map<string, { bytes: Uint8Array; curves: Curves | null }>();
+const evaluator = new Evaluator({
+  importedCurves: (hash) => {
+    const file = imported.get(hash);
+    if (!file) {
+      tell({ kind: 'missing-asset', hash });
+      throw new Error('The imported file is being fetched …');
+    }
+    return (file.curves ??= readCurvesFile(file.bytes));
+  },
+});
+let newest: Int32Array | null = null;
+let plan: Plan | null = null;
+/** What the page draws now, by the identities of its parts. */
+let drawn = '';
+let work: Promise<void> = Promise.resolve();
+
+const tell = (message: FromWorker, transfer: Transferable[] = []): void => postMessage(message, transfer);
+
+/** Lets messages in between two steps. */
+const pause = (): Promise<void> =>
+  new Promise((done) => {
+    const channel = new MessageChannel();
+    channel.port1.onmessage = () => {
+      channel.port1.close();
+      done();
+    };
+    channel.port2.postMessage(0);
+  });
+
+async function run(message: Extract<ToWorker, { kind: 'run' }>): Promise<void> {
+  const current = plan;
+  if (!current) return;
+  const outdated = (): boolean => newest !== null && Atomics.load(newest, 0) > message.run;
+  const result = await evaluator.run(current, {
+    dials: message.dials,
+    cancelled: outdated,
+    pause,
+    onProgress: (node, fraction) => tell({ kind: 'progress', run: message.run, node, fraction }),
+  });
+  if (result.cancelled) {
+    tell({ kind: 'cancelled', run: message.run });
+    return;
+  }
+  const nodes: Record<string, NodeState> = {};
+  for (const [id, { ms, in: given, out, warnings, error, outputs }] of result.nodes)
+    nodes[id] = { ms, in: given, out, warnings, error: error ?? null, kinds: Object.fromEntries(Object.entries(outputs).map(([port, value]) => [port, value.type])) };
+  const sources = pathSources(current, result, message.show);
+  const shown = shownSets(current, result, message.show.peek, message.show.chosen);
+  const identity = JSON.stringify([shown.keys, sources.map(({ node }) => result.nodes.get(node)?.key), message.show.peek]);
+  const complete = shown.keys.every((key) => key > 0);
+  // While something shown has no result, the last good picture stays.
+  const changed = identity !== drawn && (complete || drawn === '');
+  if (changed) drawn = identity;
+  const paths = sources.map(({ curves }) => curves);
+  const picture = changed ? makePicture(shown.sets, paths, budgetOf(current)) : null;
+  const strip = unroll(current, result, sources, message.show.curve, dialValues(current.document, message.dials));
+  tell({ kind: 'result', run: message.run, ms: result.ms, nodes, picture, strip, problems: problemsOf(current, result) }, picture ? buffersOf(picture) : []);
+}
+
+/** What the 3D view shows: the peeked node, else all outputs, else the chosen node or the last ones of the graph. */
+function shownSets(current: Plan, result: RunResult, peek: string | null, chosen: string | null): { sets: GeometrySet[]; keys: number[] } {
+  const { document } = current;
+  const outputs = document.nodes.filter(({ type }) => type === 'flow.output').map(({ id }) => id);
+  const wired = outputs.filter((id) => document.wires.some(({ to }) => to[0] === id));
+  const ends = document.nodes.filter(({ id }) => !document.wires.some(({ from }) => from[0] === id)).map(({ id }) => id);
+  const ids = peek ? [peek] : wired.length ? wired : chosen ? [chosen] : ends;
+  return { sets: ids.map((id) => resultOf(result.nodes.get(id))), keys: ids.map((id) => result.nodes.get(id)?.key ?? 0) };
+}
+
+const budgetOf = ({ document }: Plan): number => document.nodes.reduce((sum, node) => sum + (node.type === 'flow.output' ? Number(node.settings?.['budget'] ?? 0) : 0), 0);
+
+async function exportResult(message: Extract<ToWorker, { kind: 'export' }>): Promise<void> {
+  const fail = (text: string): void => tell({ kind: 'export-failed', request: message.request, message: text });
+  if (!plan) return fail('No document is open.');
+  try {
+    const result = await evaluator.run(plan, { targets: [message.node], dials: message.dials, pause });
+    const problem = result.nodes.get(message.node)?.error;
+    if (problem) return fail(problem.message);
+    const named = plan.document.nodes.find(({ id }) => id === message.node)?.type === 'flow.output';
+    const set = named ? [...namedResults(plan, result).values()][0] : resultOf(result.nodes.get(message.node));
+    if (!set) return fail('The result is empty.');
+    const bytes = await writers[message.ending](set, message.name);
+    tell({ kind: 'exported', request: message.request, bytes, measures: measure(set) }, [bytes.buffer as ArrayBuffer]);
+  } catch (error) {
+    fail((error as Error).message);
+  }
+}
+
+/** One after another, so that a run never meets a half-changed state. */
+function enqueue(step: () => Promise<void>): void {
+  work = work.then(step).catch((error: unknown) => console.error(error));
+}
+
+addEventListener('message', ({ data }: MessageEvent<ToWorker>) => {
+  switch (data.kind) {
+    case 'start':
+      newest = data.newest;
+      break;
+    case 'document':
+      enqueue(async () => {
+        plan = new Plan(data.document);
+      });
+      break;
+    case 'asset':
+      imported.set(data.hash, { bytes: data.bytes, curves: null });
+      break;
+    case 'run':
+      enqueue(() => run(data));
+      break;
+    case 'export':
+      enqueue(() => exportResult(data));
+      break;
+  }
+});
