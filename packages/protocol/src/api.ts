@@ -19,6 +19,8 @@ export interface DocumentCard {
 export interface StoredDocument {
   readonly id: string;
   readonly version: number;
+  /** Version that the picture shows; null: none yet. */
+  readonly pictureOf: number | null;
   readonly document: FilaxisDocument;
 }
 

@@ -41,9 +41,10 @@ export class DocumentStore {
   /** @throws NotFound */
   async newest(id: string): Promise<StoredDocument> {
     const [row] = await this.db
-      .select({ version: versions.version, document: versions.document })
+      .select({ version: versions.version, pictureOf: pictures.version, document: versions.document })
       .from(documents)
       .innerJoin(versions, and(eq(versions.documentId, documents.id), eq(versions.version, documents.version)))
+      .leftJoin(pictures, eq(pictures.documentId, documents.id))
       .where(and(eq(documents.id, id), isNull(documents.deletedAt)));
     if (!row) throw new NotFound(`There is no document ${id}.`);
     return { id, ...row };
@@ -56,7 +57,7 @@ export class DocumentStore {
       .from(versions)
       .where(and(eq(versions.documentId, id), eq(versions.version, version)));
     if (!row) throw new NotFound(`There is no version ${version} of document ${id}.`);
-    return { id, version, document: row.document };
+    return { id, version, pictureOf: null, document: row.document };
   }
 
   async versions(id: string): Promise<VersionInfo[]> {

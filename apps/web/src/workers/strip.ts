@@ -127,14 +127,13 @@ function rollAlong(curves: Curves, c: number): Float32Array {
   });
 }
 
-/** Curvature at each point, 1/m: 2·tan(θ/2) over the mean of the neighbouring chords; 0 at open ends. */
+/** Curvature at each point, 1/m: 2·tan(θ/2) over the mean of the neighbouring chords; open ends take their neighbour's. */
 function curvatureAlong(curves: Curves, c: number): Float32Array {
   const p = curves.positions;
   const from = curves.starts[c];
   const count = curves.starts[c + 1] - from;
   const closed = curves.closed[c] === 1;
-  return Float32Array.from({ length: count }, (_, i) => {
-    if (!closed && (i === 0 || i === count - 1)) return 0;
+  const at = (i: number): number => {
     const [a, b, d] = [from + ((i + count - 1) % count), from + i, from + ((i + 1) % count)];
     const [before, after] = [chord(p, a, b), chord(p, b, d)];
     if (!(before > 0 && after > 0)) return 0;
@@ -142,5 +141,7 @@ function curvatureAlong(curves: Curves, c: number): Float32Array {
     for (let k = 0; k < 3; k++) dot += (p[b * 3 + k] - p[a * 3 + k]) * (p[d * 3 + k] - p[b * 3 + k]);
     const turn = Math.acos(Math.min(1, Math.max(-1, dot / (before * after))));
     return Math.min(1e4, (2 * Math.tan(turn / 2)) / ((before + after) / 2));
-  });
+  };
+  const inner = (i: number): number => (closed ? i : Math.min(count - 2, Math.max(1, i)));
+  return Float32Array.from({ length: count }, (_, i) => (count > 2 ? at(inner(i)) : 0));
 }

@@ -142,9 +142,8 @@ export class RopewalkPage implements OnInit {
     else this.panel.set('dials');
     if (view.curve) this.curve.set(view.curve);
     try {
-      await this.documents.open(this.id());
+      this.pictureOf = (await this.documents.open(this.id())) ?? 0;
       if (!this.documents.document().dials?.length && !view.panel) this.panel.set('settings');
-      this.pictureOf = this.documents.version();
       this.opened.set(true);
       setTimeout(() => {
         const now = this.view();

@@ -42,7 +42,7 @@ import { figure } from './figures';
       min-width: 0;
     }
     .field {
-      padding-right: calc(8px + var(--unit, 0ch));
+      padding-right: calc(8px + var(--unit, 0px));
       cursor: ew-resize;
     }
     .field:focus {
@@ -61,7 +61,7 @@ import { figure } from './figures';
       pointer-events: none;
     }
   `,
-  host: { '[style.--unit]': 'unit() ? unit().length + 0.5 + "ch" : null' },
+  host: { '[style.--unit]': 'unit() ? unit().length * 7.3 + 4 + "px" : null' },
 })
 export class NumberField {
   readonly value = input.required<number>();

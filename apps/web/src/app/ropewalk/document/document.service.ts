@@ -54,8 +54,8 @@ export class DocumentService implements OnDestroy {
       .subscribe();
   }
 
-  /** Opens a document; edits that an earlier visit could not save are taken up again. @throws ApiError */
-  async open(id: string): Promise<void> {
+  /** Opens a document and tells which version its picture shows; edits that an earlier visit could not save are taken up again. @throws ApiError */
+  async open(id: string): Promise<number | null> {
     const stored = await this.api.open(id);
     this.id.set(id);
     this.document.set(stored.document);
@@ -64,11 +64,12 @@ export class DocumentService implements OnDestroy {
     this.saveState.set('saved');
     this.watchOtherTabs(id);
     const left = this.leftOver(id);
-    if (!left) return;
+    if (!left) return stored.pictureOf;
     this.version.set(left.baseVersion);
     this.document.set(left.document);
     this.saveState.set('unsaved');
     await this.save();
+    return stored.pictureOf;
   }
 
   /** One named change, which can be undone. */

@@ -16,6 +16,9 @@ type Gesture =
   | { readonly kind: 'move'; readonly from: Place; readonly places: ReadonlyMap<string, Place>; moved: boolean }
   | { readonly kind: 'wire'; readonly end: readonly [string, string]; to: Place; target: readonly [string, string] | null };
 
+/** Least zoom at which a graph is shown when it is opened. */
+const readableZoom = 0.72;
+
 /** A place where a node is about to be added, and the wire it is to take. */
 export interface AddRequest {
   readonly at: Place;
@@ -107,7 +110,7 @@ export class GraphView {
     afterNextRender(() => {
       const observer = new ResizeObserver(([entry]) => {
         this.size.set({ width: entry.contentRect.width, height: entry.contentRect.height });
-        if (!this.fitted) this.fit();
+        if (!this.fitted) this.showFirst();
       });
       observer.observe(this.host.nativeElement);
       destroy.onDestroy(() => observer.disconnect());
@@ -143,6 +146,16 @@ export class GraphView {
     const zoom = Math.min(1, Math.max(0.15, Math.min((width - 56) / box.width, (height - 130) / box.height)));
     this.zoom.set(zoom);
     this.pan.set({ x: (width - box.width * zoom) / 2 - box.x * zoom, y: (height - 46 - box.height * zoom) / 2 - box.y * zoom });
+  }
+
+  /** At first: the whole graph when that is readable, else its results, with what leads to them. */
+  private showFirst(): void {
+    this.fit();
+    const box = boxOf(this.documents.document().nodes);
+    if (!box || this.zoom() >= readableZoom) return;
+    const { width, height } = this.size();
+    this.zoom.set(readableZoom);
+    this.pan.set({ x: width - 40 - (box.x + box.width) * readableZoom, y: (height - 46 - box.height * readableZoom) / 2 - box.y * readableZoom });
   }
 
   /** A free place near the middle of the view, or to the right of a node. */

@@ -32,7 +32,7 @@ export function hoverPlace(s: Float32Array, metres: number): number {
   return Math.abs(s[low] - metres) <= Math.abs(s[high] - metres) ? low : high;
 }
 
-const margins = { left: 66, right: 14, top: 6, bottom: 22 };
+const margins = { left: 66, right: 38, top: 6, bottom: 22 };
 
 interface Row {
   readonly title: string;
@@ -95,9 +95,9 @@ export async function drawStrip(plotly: Plotly, element: HTMLElement, data: Path
   rows.forEach((row, i) => {
     const name = i ? `y${i + 1}` : 'y';
     const top = 1 - i * height;
-    layout[i ? `yaxis${i + 1}` : 'yaxis'] = { domain: [top - height * 0.86, top], range: row.range, fixedrange: true, nticks: 3, gridcolor: `${ink('seam')}66`, zeroline: true, zerolinecolor: ink('seam'), tickfont: { size: 9.5 } };
+    layout[i ? `yaxis${i + 1}` : 'yaxis'] = { domain: [top - height * 0.86, top], range: row.range, fixedrange: true, side: 'right', nticks: 4, gridcolor: `${ink('seam')}66`, zeroline: true, zerolinecolor: ink('seam'), tickfont: { size: 9.5 } };
     for (const trace of row.traces) traces.push({ type: 'scatter', xaxis: 'x', yaxis: name, ...(trace as object) });
-    notes.push({ text: `${row.title} <span style="font-size:10px">${row.unit}</span>`, x: 0, y: top - height * 0.02, xref: 'paper', yref: 'paper', xanchor: 'left', yanchor: 'top', xshift: 4, showarrow: false, font: { family: style.getPropertyValue('--sans'), size: 12, color: ink('indigo') } });
+    notes.push({ text: `${row.title}<br><span style="font-size:10px">${row.unit}</span>`, x: 0, y: top - height * 0.43, xref: 'paper', yref: 'paper', xanchor: 'left', yanchor: 'middle', align: 'left', xshift: -58, showarrow: false, font: { family: style.getPropertyValue('--sans'), size: 12, color: ink('indigo') } });
   });
   const half = end * 0.012;
   layout['shapes'] = data.warnings

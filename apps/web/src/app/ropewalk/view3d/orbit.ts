@@ -72,7 +72,7 @@ export class Orbit {
     if (from.lengthSq() < 1e-12) from.set(0.55, 0.42, 1);
     const vertical = MathUtils.degToRad(this.camera.fov / 2);
     const half = Math.atan(Math.tan(vertical) * Math.min(1, this.camera.aspect));
-    const distance = (Math.max(radius, 1e-3) / Math.sin(half)) * 1.02;
+    const distance = (Math.max(radius, 1e-3) / Math.sin(half)) * 0.82;
     this.target.copy(centre);
     this.camera.position.copy(centre).add(from.normalize().multiplyScalar(distance));
     this.look();

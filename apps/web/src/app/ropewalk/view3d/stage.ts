@@ -62,7 +62,7 @@ const mostFrames = 4000;
 /** The three.js scene: it draws pictures and knows nothing of documents. */
 export class Stage {
   private readonly scene = new Scene();
-  readonly camera = new PerspectiveCamera(38, 1, 0.01, 1000);
+  readonly camera = new PerspectiveCamera(30, 1, 0.01, 1000);
   readonly orbit = new Orbit(this.camera, () => this.invalidate());
   private readonly renderer: WebGLRenderer;
   private readonly content = new Group();
@@ -268,7 +268,7 @@ export class Stage {
     drawn.renderOrder = 2;
     const points = new BufferGeometry();
     points.setAttribute('position', new BufferAttribute(picture.points, 3));
-    const dots = new Points(points, new PointsMaterial({ color: this.inks.curve, size: 5, sizeAttenuation: false, depthTest: false, transparent: true }));
+    const dots = new Points(points, new PointsMaterial({ color: this.inks.curve, size: 3.5, sizeAttenuation: false, depthTest: false, transparent: true }));
     dots.name = 'points';
     dots.renderOrder = 2;
     this.content.add(drawn, dots);

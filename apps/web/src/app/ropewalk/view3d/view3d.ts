@@ -40,7 +40,7 @@ export class View3d {
   readonly endPeek = output();
   readonly cameraChanged = output<CameraState>();
 
-  protected readonly options = signal<StageOptions>({ surface: 'shaded', wire: false, frames: false, curves: true, arrowLength: 0, every: 1 });
+  protected readonly options = signal<StageOptions>({ surface: 'shaded', wire: false, frames: false, curves: false, arrowLength: 0, every: 1 });
   protected readonly axes = signal<{ name: string; x: number; y: number; near: boolean }[]>([]);
   protected readonly gridStep = signal(1);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
@@ -73,11 +73,17 @@ export class View3d {
       if (this.stage) this.gridStep.set(this.stage.gridStep);
       if (!this.framed && picture.bounds) {
         this.framed = true;
-        if (!this.pendingCamera) this.stage?.frameAll(new Vector3(0.5, 0.42, 1));
+        if (!this.pendingCamera) this.stage?.frameAll(new Vector3(0.42, 0.36, 1));
       }
     });
-    effect(() => this.stage?.setOptions(this.options()));
-    effect(() => this.stage?.mark(this.marked()));
+    effect(() => {
+      const options = this.options();
+      this.stage?.setOptions(options);
+    });
+    effect(() => {
+      const place = this.marked();
+      this.stage?.mark(place);
+    });
     effect(() => {
       this.themes.theme();
       requestAnimationFrame(() => this.stage?.setInks(this.inks()));
@@ -125,7 +131,7 @@ export class View3d {
       if (width && height) stage.resize(width, height);
     });
     observer.observe(this.host.nativeElement);
-    stage.frameAll(new Vector3(0.5, 0.42, 1));
+    stage.frameAll(new Vector3(0.42, 0.36, 1));
     if (this.pendingCamera) stage.orbit.state = this.pendingCamera;
     this.destroy.onDestroy(() => {
       observer.disconnect();

@@ -1,0 +1,23 @@
+import type { Dial, FilaxisDocument, GraphNode, Wire } from '@filaxis/core';
+
+/** Builds a document node by node; columns and rows of the graph are laid out on a grid. */
+export class DocumentBuilder {
+  private readonly nodes: GraphNode[] = [];
+  private readonly wires: Wire[] = [];
+
+  constructor(
+    private readonly title: string,
+    private readonly dials: readonly Dial[],
+  ) {}
+
+  /** Adds a node in a column and row, wired from the named nodes' only outputs. */
+  add(id: string, type: string, [column, row]: readonly [number, number], settings: Readonly<Record<string, unknown>>, ...from: readonly (readonly [node: string, port: string, into: string])[]): this {
+    this.nodes.push({ id, type, at: [column * 204, row * 88], settings });
+    for (const [node, port, into] of from) this.wires.push({ from: [node, port], to: [id, into] });
+    return this;
+  }
+
+  build(): FilaxisDocument {
+    return { format: 'filaxis-graph', version: 1, title: this.title, dials: this.dials, nodes: this.nodes, wires: this.wires, areas: [], notes: [], view: {} };
+  }
+}

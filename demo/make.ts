@@ -1,0 +1,12 @@
+/** Writes the demo documents, all of Marrow Sound, to `demo/documents`. Run by `npm run demo`. */
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { resolve } from 'node:path';
+import { lampCable } from './lamp-cable.js';
+import { pumpHousePipes } from './pump-house-pipes.js';
+import { quayRailRopes } from './quay-rail-ropes.js';
+
+const folder = resolve(import.meta.dirname, 'documents');
+mkdirSync(folder, { recursive: true });
+const documents = { 'quay-rail-ropes': quayRailRopes, 'pump-house-pipes': pumpHousePipes, 'lamp-cable': lampCable };
+for (const [name, make] of Object.entries(documents)) writeFileSync(resolve(folder, `${name}.json`), `${JSON.stringify(make(), null, 2)}\n`);
+console.log(`Wrote ${Object.keys(documents).length} documents.`);

@@ -1,0 +1,99 @@
+import { readFileSync } from 'node:fs';
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+import { Ropewalk } from './ropewalk.js';
+
+test('documents are renamed, duplicated, deleted and brought back', async ({ page }) => {
+  const ropewalk = await Ropewalk.empty(page);
+  await ropewalk.add('line');
+  await ropewalk.isSaved();
+  await page.getByLabel('Title').fill('Net loft lashing');
+  await page.getByLabel('Title').press('Enter');
+  await ropewalk.isSaved();
+  await page.getByRole('link', { name: 'Library /' }).click();
+  const card = page.locator('[data-title="Net loft lashing"]');
+  await expect(card).toBeVisible();
+
+  await card.getByRole('button', { name: /More/ }).click();
+  await page.getByRole('menuitem', { name: 'Rename' }).click();
+  await page.getByLabel('New name').fill('Net loft lashings');
+  await page.getByLabel('New name').press('Enter');
+  const renamed = page.locator('[data-title="Net loft lashings"]');
+  await expect(renamed).toBeVisible();
+
+  await renamed.getByRole('button', { name: /More/ }).click();
+  await page.getByRole('menuitem', { name: 'Duplicate' }).click();
+  const copy = page.locator('[data-title="Net loft lashings copy"]');
+  await expect(copy).toContainText('1 nodes');
+
+  await copy.getByRole('button', { name: /More/ }).click();
+  await page.getByRole('menuitem', { name: 'Delete' }).click();
+  await expect(copy).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(copy).toBeVisible();
+
+  await page.getByPlaceholder('Search documents').fill('quay');
+  await expect(page.locator('.card')).toHaveCount(1);
+});
+
+test('a document file goes out and comes in with its imported files', async ({ page }) => {
+  await page.goto('/');
+  const card = page.locator('[data-title="Lamp cable"]');
+  await card.getByRole('button', { name: /More/ }).click();
+  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('menuitem', { name: 'Download document file' }).click()]);
+  expect(file.suggestedFilename()).toBe('lamp-cable.filaxis.zip');
+  const bytes = readFileSync(await file.path());
+  const before = await page.locator('[data-title="Lamp cable"]').count();
+  const [chooser] = await Promise.all([page.waitForEvent('filechooser'), page.getByRole('button', { name: 'Import' }).click()]);
+  await chooser.setFiles([
+    { name: 'lamp-cable.filaxis.zip', mimeType: 'application/zip', buffer: bytes },
+    { name: 'broken.json', mimeType: 'application/json', buffer: Buffer.from('{"format":"filaxis-graph","version":1,"title":"x","nodes":[{"id":"a"}],"wires":[]}') },
+  ]);
+  await expect(page.locator('[data-title="Lamp cable"]')).toHaveCount(before + 1);
+  await expect(page.getByText("broken.json: /nodes/0: The document here must have required property 'type'.")).toBeVisible();
+});
+
+test('two tabs on one document are noticed, and neither loses its edits', async ({ page, context }) => {
+  const one = await Ropewalk.empty(page);
+  await one.add('line');
+  await one.isSaved();
+  const other = await context.newPage();
+  await other.goto(page.url());
+  const two = new Ropewalk(other);
+  await expect(two.tag('line')).toBeVisible();
+  await expect(page.getByText('open in another tab')).toBeVisible();
+  await two.tag('line').focus();
+  await two.add('tube');
+  await two.isSaved();
+  // The first tab had nothing unsaved, so it takes the newer version.
+  await expect(one.tag('tube')).toBeVisible();
+});
+
+test('edits wait while the server cannot be reached, and are saved later', async ({ page }) => {
+  const ropewalk = await Ropewalk.empty(page);
+  await page.route('**/api/documents/*', (route) => (route.request().method() === 'PUT' ? route.abort() : route.continue()));
+  await ropewalk.add('circle');
+  await expect(ropewalk.saved).toContainText('the server cannot be reached');
+  await page.unroute('**/api/documents/*');
+  await expect(ropewalk.saved).toContainText('saved · version 2', { timeout: 12_000 });
+});
+
+test('no serious fault of accessibility on the Library and the Ropewalk', async ({ page }) => {
+  const serious = async (): Promise<string[]> => {
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    return violations.filter(({ impact }) => impact === 'serious' || impact === 'critical').map(({ id, nodes }) => `${id}: ${nodes.slice(0, 3).map((node) => node.html.slice(0, 160)).join(' | ')}`); // prettier-ignore
+  };
+  await page.goto('/');
+  await expect(page.locator('.card').first()).toBeVisible();
+  expect(await serious()).toEqual([]);
+  const ropewalk = await Ropewalk.open(page, 'Quay rail ropes');
+  await expect(ropewalk.faces).not.toHaveText('0');
+  expect(await serious()).toEqual([]);
+  await ropewalk.tag('rope').click();
+  await page.getByRole('tab', { name: 'Settings' }).click();
+  expect(await serious()).toEqual([]);
+  await page.evaluate(() => localStorage.setItem('filaxis.theme', 'dark'));
+  await page.reload();
+  await expect(ropewalk.faces).not.toHaveText('0');
+  expect(await serious()).toEqual([]);
+});
