@@ -7,8 +7,8 @@ test('documents are renamed, duplicated, deleted and brought back', async ({ pag
   const ropewalk = await Ropewalk.empty(page);
   await ropewalk.add('line');
   await ropewalk.isSaved();
-  await page.getByLabel('Title').fill('Net loft lashing');
-  await page.getByLabel('Title').press('Enter');
+  await page.getByLabel('Title', { exact: true }).fill('Net loft lashing');
+  await page.getByLabel('Title', { exact: true }).press('Enter');
   await ropewalk.isSaved();
   await page.getByRole('link', { name: 'Library /' }).click();
   const card = page.locator('[data-title="Net loft lashing"]');

@@ -138,8 +138,7 @@ test('a wrong value shows its message at the setting, and the last picture stays
   await expect(ropewalk.setting('radius').getByRole('alert')).toHaveText('Radius is -3; it accepts numbers, more than 0 m.');
   await expect(ropewalk.tag('wheel')).toContainText('no result');
   expect(await ropewalk.faceCount()).toBe(before);
-  await page.keyboard.press('Escape');
-  await page.locator('body').press('Control+z');
+  await page.getByRole('button', { name: 'Undo' }).click();
   await expect(ropewalk.tag('wheel')).not.toContainText('no result');
 });
 

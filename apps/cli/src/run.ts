@@ -1,5 +1,4 @@
 import { writeFileSync } from 'node:fs';
-import { basename } from 'node:path';
 import { makeReport, namedResults, parseDialText, Plan, problemsOf, resultOf, type DialValue, type FilaxisDocument, type RunResult } from '@filaxis/core';
 import { endingOf, writers } from '@filaxis/formats';
 import { exitCodes, Refused } from './exit.js';
@@ -30,10 +29,16 @@ export async function run(args: readonly string[]): Promise<number> {
   if (problems.length) throw new Refused(problems.map(({ pointer, message }) => `${pointer}: ${message}`).join('\n'));
   const set = values.node === undefined ? [...namedResults(plan, result).values()][0] : resultOf(result.nodes.get(target));
   if (!set || !Object.keys(set).length) throw new Refused(`"${target}" has no result: ${emptyReason(result, target)}`);
-  writeFileSync(values.out, await writer(set, values.output ?? basename(values.out, endingOf(values.out))));
+  writeFileSync(values.out, await writer(set, resultName(document, target)));
   const warnings = [...result.nodes].flatMap(([id, node]) => node.warnings.map((warning) => `${id}: ${warning.message}${warning.remedy ? ` ${warning.remedy}` : ''}`));
   for (const warning of warnings) console.error(`warning: ${warning}`);
   return warnings.length ? exitCodes.warnings : exitCodes.done;
+}
+
+/** What the result is called in files: the output's name, or the node's id. Not the file's name, so that the same result is the same bytes. */
+function resultName(document: FilaxisDocument, target: string): string {
+  const node = document.nodes.find(({ id }) => id === target)!;
+  return node.type === 'flow.output' ? String(node.settings?.['name'] ?? 'main') : target;
 }
 
 /** The node that gives the result: the named output, the named node, or the only (or main) output. */

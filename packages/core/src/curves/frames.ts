@@ -136,9 +136,13 @@ export function perpendicular(direction: Vector3, tx: number, ty: number, tz: nu
     const nz = z - along * tz;
     const length = Math.hypot(nx, ny, nz);
     if (length < 1e-3 * size) continue;
-    out[o] = nx / length;
-    out[o + 1] = ny / length;
-    out[o + 2] = nz / length;
+    // A second pass: where the two are nearly parallel, the first leaves the tangent's own round-off, enlarged.
+    const left = (nx * tx + ny * ty + nz * tz) / length;
+    const [px, py, pz] = [nx / length - left * tx, ny / length - left * ty, nz / length - left * tz];
+    const unit = Math.hypot(px, py, pz);
+    out[o] = px / unit;
+    out[o + 1] = py / unit;
+    out[o + 2] = pz / unit;
     return which > 0;
   }
   return true;
@@ -209,6 +213,18 @@ function leastRotation(r: Float64Array, ax: number, ay: number, az: number, bx: 
   r[2] -= f * (az + bz);
 }
 
+/** Takes round-off out of `r`: its part along the unit tangent, and its length's distance from 1. */
+function straighten(r: Float64Array, tx: number, ty: number, tz: number): void {
+  const along = r[0] * tx + r[1] * ty + r[2] * tz;
+  r[0] -= along * tx;
+  r[1] -= along * ty;
+  r[2] -= along * tz;
+  const length = Math.sqrt(r[0] * r[0] + r[1] * r[1] + r[2] * r[2]) || 1;
+  r[0] /= length;
+  r[1] /= length;
+  r[2] /= length;
+}
+
 /**
  * Carries normals along chords: the least rotation from each point's bisector to the chord and on to the next bisector. On a polyline
  * this is exact parallel transport, so that mitred sections are true prisms between their corners. Arguments as `doubleReflection`.
@@ -223,8 +239,12 @@ export function chordTransport(p: Float32Array, tangents: Float32Array, normals:
       leastRotation(r, tangents[a], tangents[a + 1], tangents[a + 2], legs[0], legs[1], legs[2]);
       leastRotation(r, legs[0], legs[1], legs[2], tangents[b], tangents[b + 1], tangents[b + 2]);
     } else leastRotation(r, tangents[a], tangents[a + 1], tangents[a + 2], tangents[b], tangents[b + 1], tangents[b + 2]);
-    perpendicular([r[0], r[1], r[2]], tangents[b], tangents[b + 1], tangents[b + 2], r, 0);
-    if (i + 1 < count) normals.set(r, b);
+    straighten(r, tangents[b], tangents[b + 1], tangents[b + 2]);
+    if (i + 1 < count) {
+      normals[b] = r[0];
+      normals[b + 1] = r[1];
+      normals[b + 2] = r[2];
+    }
   }
   return [r[0], r[1], r[2]];
 }
@@ -268,7 +288,7 @@ function minimalNormals(curves: Curves, c: number, start: Vector3, tangent: Floa
   const closed = curves.closed[c] === 1 && count > 1;
   const o = from * 3;
   perpendicular(start, tangent[o], tangent[o + 1], tangent[o + 2], normal, o);
-  const smooth = curveKinds[curves.kind[c]] !== 'straight' || hasExactTangent(curves, from);
+  const smooth = curveKinds[curves.kind[c]] !== 'straight';
   const carried = smooth
     ? doubleReflection(curves.positions, tangent, normal, from, count, closed)
     : chordTransport(curves.positions, tangent, normal, from, count, closed);

@@ -66,8 +66,12 @@ export function hang(curves: Curves, options: HangOptions, claim: (points: numbe
       }
     }
     // The ends are those of the curve to the last bit.
-    const last = (rope * options.points + options.points - 1) * 3;
-    for (let k = 0; k < 3; k++) positions[last + k] = curves.positions[to * 3 + k];
+    const first = rope * options.points * 3;
+    const last = first + (options.points - 1) * 3;
+    for (let k = 0; k < 3; k++) {
+      positions[first + k] = curves.positions[from * 3 + k];
+      positions[last + k] = curves.positions[to * 3 + k];
+    }
   });
   const attributes = new Map<string, Attribute>();
   for (const [name, attribute] of curves.attributes)

@@ -156,7 +156,7 @@ const circleNode = defineNode({
   type: 'lay.circle',
   label: 'Circle',
   family: families.lay,
-  summary: 'A circle or an arc.',
+  summary: 'A circle, or an open arc of one.',
   help: 'Gives a closed circle, or an open arc when its span is less than 360°. It runs counter-clockwise seen against its axis, and starts on the side of world X. The points are where rings and copies go; the curve between them stays round when it is resampled.',
   keywords: ['ring', 'arc', 'round', 'loop'],
   outputs: curvesOut,

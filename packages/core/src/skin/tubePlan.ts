@@ -1,6 +1,5 @@
 import { curveCount, curveKinds, type Curves } from '../geometry/curves.js';
 import { fieldAt, type Field } from '../values/field.js';
-import { hasExactTangent } from '../curves/frames.js';
 
 /** How one end of a tube is made. `tip`: the radius runs out to nothing, so the wall closes on one point. */
 export type TubeEnd = 'open' | 'flat' | 'domed' | 'tip';
@@ -91,9 +90,8 @@ function requireRadii(radius: Field, rings: Uint32Array, c: number, from: number
 }
 
 function planOne(curves: Curves, c: number, rings: Uint32Array, { radius, caps, corners }: PlanOptions): TubePlan {
-  const from = curves.starts[c];
   const closed = curves.closed[c] === 1 && rings.length > 2;
-  const mitred = corners === 'mitre' && curveKinds[curves.kind[c]] === 'straight' && !hasExactTangent(curves, from);
+  const mitred = corners === 'mitre' && curveKinds[curves.kind[c]] === 'straight';
   const crease = new Uint8Array(rings.length);
   if (mitred) for (let i = closed ? 0 : 1; i < (closed ? rings.length : rings.length - 1); i++) crease[i] = turnCosine(curves.positions, rings, i) < creaseCosine ? 1 : 0;
   const endOf = (ring: number): TubeEnd => (closed ? 'open' : fieldAt(radius, ring) === 0 ? 'tip' : caps);

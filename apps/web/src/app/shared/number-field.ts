@@ -29,7 +29,6 @@ import { figure } from './figures';
       (keydown)="key($event)"
       (input)="wrong.set(false)"
       (change)="type()"
-      (blur)="type()"
     />
     @if (unit()) {
       <span class="unit">{{ unit() }}</span>
@@ -115,8 +114,7 @@ export class NumberField {
       this.box().nativeElement.value = this.text();
       this.wrong.set(false);
       this.box().nativeElement.blur();
-    } else if (event.key === 'Enter') this.type();
-    else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
+    } else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
       event.preventDefault();
       const size = (this.whole() ? 1 : this.step()) * (event.shiftKey ? 10 : 1);
       this.committed.emit(this.allowed(this.value() + (event.key === 'ArrowUp' ? size : -size)));

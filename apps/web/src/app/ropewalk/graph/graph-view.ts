@@ -55,6 +55,8 @@ export class GraphView {
   protected readonly dropping = signal(false);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('ground');
+  /** Takes the pointer while it drags, so that clicks and double clicks still arrive here. */
+  private readonly area = viewChild.required<ElementRef<HTMLElement>>('area');
   protected readonly noWires: ReadonlySet<string> = new Set();
   private inks: WireInks | null = null;
   private fitted = false;
@@ -210,7 +212,7 @@ export class GraphView {
   protected groundDown(event: PointerEvent): void {
     const place = this.local(event);
     this.add.set(null);
-    this.host.nativeElement.setPointerCapture(event.pointerId);
+    this.area().nativeElement.setPointerCapture(event.pointerId);
     if (event.button === 0 && event.shiftKey) this.gesture.set({ kind: 'frame', from: this.toGraph(place), to: this.toGraph(place) });
     else this.gesture.set({ kind: 'pan', from: place, pan: this.pan(), moved: false });
   }
@@ -221,7 +223,7 @@ export class GraphView {
     this.add.set(null);
     const port = (event.target as HTMLElement).dataset['port'];
     const from = this.toGraph(this.local(event));
-    this.host.nativeElement.setPointerCapture(event.pointerId);
+    this.area().nativeElement.setPointerCapture(event.pointerId);
     if (port) {
       this.gesture.set({ kind: 'wire', end: [node.id, port], to: from, target: null });
       return;
@@ -292,7 +294,7 @@ export class GraphView {
     const request = this.add();
     this.add.set(null);
     if (request) this.addNode.emit({ type, request });
-    this.host.nativeElement.focus();
+    this.area().nativeElement.focus();
   }
 
   protected drop(event: DragEvent): void {
@@ -338,7 +340,7 @@ export class GraphView {
     near.sort((a, b) => a.distance - b.distance);
     this.documents.select();
     this.documents.selectedWire.set(near[0]?.wire ?? null);
-    this.host.nativeElement.focus();
+    this.area().nativeElement.focus();
   }
 
   private chooseFramed(a: Place, b: Place): void {

@@ -204,7 +204,8 @@ const figures = (counts: Counts): string =>
   `,
   host: {
     tabindex: '0',
-    role: 'button',
+    role: 'group',
+    'aria-roledescription': 'node',
     '[attr.aria-label]': 'spoken()',
     '[attr.title]': 'hint()',
     '[class.off]': 'node().settings?.["on"] === false',

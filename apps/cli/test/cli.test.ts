@@ -1,0 +1,144 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { resolve } from 'node:path';
+import { validateBytes } from 'gltf-validator';
+import { describe, expect, test } from 'vitest';
+import { nodeDefinitions } from '@filaxis/core';
+
+const folder = mkdtempSync(resolve(tmpdir(), 'filaxis-cli-'));
+const demo = resolve(import.meta.dirname, '../../../demo/documents');
+const file = (name: string): string => resolve(folder, name);
+
+/** Runs the command line as a build pipeline would. */
+function filaxis(args: readonly string[], input?: string): { code: number | null; out: string; errors: string } {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [resolve(import.meta.dirname, '../bin/filaxis.mjs'), ...args], { encoding: 'utf8', input, cwd: folder });
+  return { code: status, out: stdout, errors: stderr };
+}
+
+/** The rope of the contract: 6 m between its ends, 0.4 m sag, tapering from 30 to 20 mm. */
+const mooring = {
+  format: 'filaxis-graph',
+  version: 1,
+  title: 'Mooring rope',
+  dials: [{ id: 'sag', label: 'Sag', kind: 'number', value: 0.4, min: 0, max: 2, step: 0.01, unit: 'm' }],
+  nodes: [
+    { id: 'a', type: 'lay.line', at: [0, 0], settings: { from: [0, 2, 0], to: [6, 2, 0], points: 2 } },
+    { id: 'b', type: 'shape.hang', at: [220, 0], settings: { by: 'sag', value: { dial: 'sag' }, points: 48 } },
+    { id: 'c', type: 'skin.tube', at: [440, 0], settings: { radius: { ramp: [[0, 0.03], [1, 0.02]] }, sides: 12, caps: 'flat' } }, // prettier-ignore
+    { id: 'out', type: 'flow.output', at: [660, 0], settings: { name: 'rope' } },
+  ],
+  wires: [
+    { from: ['a', 'curves'], to: ['b', 'curves'] },
+    { from: ['b', 'curves'], to: ['c', 'curves'] },
+    { from: ['c', 'mesh'], to: ['out', 'any'] },
+  ],
+  areas: [],
+  notes: [],
+  view: {},
+};
+writeFileSync(file('mooring.json'), JSON.stringify(mooring));
+
+describe('filaxis run', () => {
+  test('writes a valid GLB, and a report with the figures of the result', async () => {
+    const { code, errors } = filaxis(['run', 'mooring.json', '--out', 'rope.glb', '--report', 'report.json']);
+    expect({ code, errors }).toEqual({ code: 0, errors: '' });
+    const { issues } = await validateBytes(new Uint8Array(readFileSync(file('rope.glb'))));
+    expect(issues.numErrors + issues.numWarnings).toBe(0);
+    const report = JSON.parse(readFileSync(file('report.json'), 'utf8'));
+    // Counts as in the contract: 48 rings of 12, 47 bands and two caps.
+    expect(report).toMatchObject({ title: 'Mooring rope', ok: true, nodes: { c: { type: 'skin.tube', in: { curves: 1, points: 48 }, out: { vertices: 576, faces: 566 }, warnings: [] } } });
+    expect(report.outputs.rope).toMatchObject({ vertices: 576, faces: 566, triangles: 1148, parts: 1, boundaryEdges: 0, nonManifoldEdges: 0, euler: 2, degenerateFaces: 0, materials: 1 });
+    expect(report.outputs.rope.bounds.min[1]).toBeCloseTo(2 - 0.4 - 0.025, 3);
+  });
+
+  test('dials are set, and refused out of their range', () => {
+    expect(filaxis(['run', 'mooring.json', '--dial', 'sag=1.5', '--out', 'deep.json', '--report', 'deep-report.json']).code).toBe(0);
+    expect(JSON.parse(readFileSync(file('deep-report.json'), 'utf8')).outputs.rope.bounds.min[1]).toBeCloseTo(0.475, 2);
+    expect(filaxis(['run', 'mooring.json', '--dial', 'sag=9', '--out', 'x.glb'])).toEqual({ code: 2, out: '', errors: 'filaxis: /nodes/1/settings/value/dial: Dial "sag" is 9; it accepts numbers from 0 to 2 m.\n' });
+    expect(filaxis(['run', 'mooring.json', '--dial', 'slack=1', '--out', 'x.glb']).errors).toBe('filaxis: There is no dial "slack"; there are "sag".\n');
+  });
+
+  test('one node’s own result, from standard input, as JSON', () => {
+    const { code } = filaxis(['run', '-', '--node', 'b', '--out', 'hung.json'], JSON.stringify(mooring));
+    expect(code).toBe(0);
+    const { curves } = JSON.parse(readFileSync(file('hung.json'), 'utf8'));
+    expect(curves.starts).toEqual([0, 48]);
+    expect(curves.positions.slice(0, 3)).toEqual([0, 2, 0]);
+    expect(curves.attributes.tangent).toMatchObject({ carrier: 'point', size: 3 });
+  });
+
+  test('the same document gives the same bytes', () => {
+    for (const out of ['one.glb', 'two.glb']) expect(filaxis(['run', resolve(demo, 'quay-rail-ropes.json'), '--out', out]).code).toBe(0);
+    expect(readFileSync(file('one.glb')).equals(readFileSync(file('two.glb')))).toBe(true);
+  });
+
+  test('an imported file beside the document', () => {
+    writeFileSync(file('rail.csv'), 'x,y,z\n0,0,0\n1,0,0\n1,1,0\n');
+    const document = { ...mooring, dials: [], nodes: [{ id: 'a', type: 'lay.importCurves', settings: { asset: 'rail.csv', scale: 2 } }, mooring.nodes[3]], wires: [{ from: ['a', 'curves'], to: ['out', 'any'] }] }; // prettier-ignore
+    writeFileSync(file('rail.json'), JSON.stringify(document));
+    expect(filaxis(['run', 'rail.json', '--out', 'rail-out.json', '--report', 'rail-report.json']).code).toBe(0);
+    expect(JSON.parse(readFileSync(file('rail-report.json'), 'utf8')).outputs.rope).toMatchObject({ curves: 1, points: 3, length: 4 });
+  });
+
+  test('plain refusals: no file, unknown format, unknown output, an output file that is not named', () => {
+    expect(filaxis(['run', 'nowhere.json', '--out', 'x.glb']).errors).toBe('filaxis: nowhere.json cannot be read: there is no such file.\n');
+    expect(filaxis(['run', 'mooring.json', '--out', 'x.fbx']).errors).toBe('filaxis: x.fbx: results can be written as .glb, .obj, .json.\n');
+    expect(filaxis(['run', 'mooring.json', '--output', 'net', '--out', 'x.glb']).errors).toBe('filaxis: There is no output "net"; there are "rope".\n');
+    expect(filaxis(['run', 'mooring.json'])).toMatchObject({ code: 2, errors: 'filaxis: Say where to write with --out FILE (.glb, .obj or .json).\n' });
+  });
+});
+
+describe('filaxis check', () => {
+  test('0 for every demo document', () => {
+    for (const name of ['quay-rail-ropes', 'pump-house-pipes', 'lamp-cable']) expect(filaxis(['check', resolve(demo, `${name}.json`)])).toMatchObject({ code: 0, errors: '' });
+  });
+
+  test('1 with warnings, 2 with what is wrong and where', () => {
+    const thick = { ...mooring, nodes: mooring.nodes.map((node) => (node.id === 'c' ? { ...node, settings: { radius: 40 } } : node)) };
+    writeFileSync(file('thick.json'), JSON.stringify(thick));
+    const warned = filaxis(['check', 'thick.json']);
+    expect(warned.code).toBe(1);
+    expect(warned.out).toMatch(/warning: c: Pinches at \d\.\d\d m of curve 0/);
+    writeFileSync(file('wrong.json'), JSON.stringify({ ...mooring, wires: [...mooring.wires, { from: ['c', 'mesh'], to: ['b', 'curves'] }] }));
+    const wrong = filaxis(['check', 'wrong.json']);
+    expect(wrong.code).toBe(2);
+    expect(wrong.errors).toContain('/wires/3: Tube gives mesh, which does not fit "curves" of Hang; that takes curves.');
+    writeFileSync(file('torn.json'), '{"format":');
+    expect(filaxis(['check', 'torn.json'])).toMatchObject({ code: 2 });
+  });
+});
+
+describe('filaxis nodes', () => {
+  test('--json lists every node with its ports and settings', () => {
+    const { code, out } = filaxis(['nodes', '--json']);
+    expect(code).toBe(0);
+    const list = JSON.parse(out) as { id: string; settings: Record<string, { kind: string; default: unknown; help: string }> }[];
+    expect(list.map(({ id }) => id)).toEqual([...nodeDefinitions.keys()]);
+    expect(list.find(({ id }) => id === 'skin.tube')!.settings['radius']).toMatchObject({ kind: 'number', default: 0.05, unit: 'm', varies: 'point' });
+  });
+
+  test('for people, one after another', () => {
+    expect(filaxis(['nodes']).out).toContain('shape.hang         Hang: curves → curves');
+  });
+});
+
+describe('filaxis convert', () => {
+  test('OBJ to GLB to JSON; Z up is turned to Y up', () => {
+    writeFileSync(file('post.obj'), 'v 0 0 0\nv 1 0 0\nv 0 0 1\nf 1 2 3\n');
+    expect(filaxis(['convert', 'post.obj', 'post.glb', '--up', 'z']).code).toBe(0);
+    expect(filaxis(['convert', 'post.glb', 'post.json']).code).toBe(0);
+    const { mesh } = JSON.parse(readFileSync(file('post.json'), 'utf8'));
+    expect(Math.max(...mesh.positions.filter((_: number, i: number) => i % 3 === 1))).toBe(1);
+  });
+
+  test('a broken file is told with its line', () => {
+    writeFileSync(file('bad.obj'), 'v 0 0 zero\n');
+    expect(filaxis(['convert', 'bad.obj', 'bad.glb'])).toMatchObject({ code: 2, errors: 'filaxis: bad.obj: Line 1: "v 0 0 zero" needs 3 finite numbers.\n' });
+  });
+});
+
+test('an unknown command, and help', () => {
+  expect(filaxis(['weave'])).toMatchObject({ code: 2, errors: 'filaxis: There is no command "weave". Commands: run, check, nodes, convert.\n' });
+  expect(filaxis(['--help'])).toMatchObject({ code: 0 });
+});

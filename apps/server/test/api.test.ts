@@ -1,0 +1,149 @@
+import { createHash } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import { resolve } from 'node:path';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import type { DocumentCard } from '@filaxis/protocol';
+import { loadSamples } from '../src/samples.js';
+import { send, startServer, type TestServer } from './server.js';
+
+let server: TestServer;
+const documents = (): string => `${server.url}/api/documents`;
+const document = (title: string, more: object = {}): object => ({ format: 'filaxis-graph', version: 1, title, nodes: [], wires: [], ...more });
+const create = async (title: string): Promise<string> => (await send(documents(), 'POST', { document: document(title) }).then(({ body }) => body as { id: string })).id;
+
+beforeAll(async () => {
+  server = await startServer('api');
+});
+afterAll(() => server.close());
+
+describe('documents', () => {
+  test('are created, read, saved as versions, and listed', async () => {
+    const made = await send(documents(), 'POST', { document: document('Fender', { dials: [{ id: 'd', label: 'D', kind: 'number', value: 1 }] }) });
+    expect(made.status).toBe(201);
+    const { id } = made.body as { id: string };
+    expect((await send(`${documents()}/${id}`)).body).toMatchObject({ id, version: 1, document: { title: 'Fender' } });
+    expect((await send(`${documents()}/${id}`, 'PUT', { baseVersion: 1, document: document('Fender, blue') })).body).toEqual({ id, version: 2 });
+    const cards = (await send(documents())).body as DocumentCard[];
+    expect(cards.find((card) => card.id === id)).toMatchObject({ title: 'Fender, blue', version: 2, nodes: 0, dials: 0, pictureOf: null, sample: false });
+    expect((await send(`${documents()}/${id}/versions`)).body).toMatchObject([{ version: 2 }, { version: 1, title: 'Fender' }]);
+    expect((await send(`${documents()}/${id}/versions/1`)).body).toMatchObject({ document: { title: 'Fender' } });
+  });
+
+  test('a save from an older version is refused, and nothing is changed', async () => {
+    const id = await create('Cleat');
+    const save = (title: string): ReturnType<typeof send> => send(`${documents()}/${id}`, 'PUT', { baseVersion: 1, document: document(title) });
+    expect((await save('one')).status).toBe(200);
+    const refused = await save('two');
+    expect(refused).toMatchObject({ status: 409, type: 'application/problem+json', body: { title: 'Saved elsewhere', current: 2, detail: 'Version 2 is stored; this was made from version 1.' } });
+    expect((await send(`${documents()}/${id}`)).body).toMatchObject({ version: 2, document: { title: 'one' } });
+  });
+
+  test('of twenty saves at once from one version exactly one is taken', async () => {
+    const id = await create('Race');
+    const answers = await Promise.all(Array.from({ length: 20 }, (_, i) => send(`${documents()}/${id}`, 'PUT', { baseVersion: 1, document: document(`try ${i}`) })));
+    expect(answers.filter(({ status }) => status === 200).length).toBe(1);
+    expect(answers.filter(({ status }) => status === 409).length).toBe(19);
+    expect((await send(`${documents()}/${id}/versions`)).body).toHaveLength(2);
+  });
+
+  test('are deleted and brought back with their versions', async () => {
+    const id = await create('Oar');
+    expect((await send(`${documents()}/${id}`, 'DELETE')).status).toBe(204);
+    expect((await send(`${documents()}/${id}`)).status).toBe(404);
+    expect((await send(`${documents()}/${id}`, 'DELETE')).status).toBe(404);
+    expect((await send(`${documents()}/${id}`, 'PUT', { baseVersion: 1, document: document('x') })).status).toBe(404);
+    expect((await send(`${documents()}/${id}/restore`, 'POST')).status).toBe(204);
+    expect((await send(`${documents()}/${id}`)).body).toMatchObject({ document: { title: 'Oar' } });
+  });
+
+  test('keep the order of keys and wires, and 64-bit numbers', async () => {
+    const odd = document('Odd', { view: { z: 0.1 + 0.2, a: 1e-300, m: { c: 1, b: 2 } } });
+    const { id } = (await send(documents(), 'POST', { document: odd })).body as { id: string };
+    const stored = ((await send(`${documents()}/${id}`)).body as { document: object }).document;
+    expect(JSON.stringify(stored)).toBe(JSON.stringify(odd));
+  });
+});
+
+describe('what cannot be used is refused with its place', () => {
+  test('a body that is no JSON, or not of the form', async () => {
+    const response = await fetch(documents(), { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{"document":' });
+    expect(response.status).toBe(400);
+    expect(await send(documents(), 'POST', { doc: 1 })).toMatchObject({ status: 400, body: { errors: expect.arrayContaining([{ pointer: '', message: "must have required property 'document'" }]) } });
+    expect((await send(`${documents()}?page=2`)).status).toBe(400);
+  });
+
+  test('a document that does not fit its schema', async () => {
+    expect(await send(documents(), 'POST', { document: { ...document('x'), nodes: [{ id: 'a' }] } })).toMatchObject({
+      status: 422,
+      body: { title: 'Not a document', errors: [{ pointer: '/document/nodes/0', message: "The document here must have required property 'type'." }] },
+    });
+  });
+
+  test('addresses that are none', async () => {
+    expect((await send(`${documents()}/one`)).status).toBe(400);
+    expect((await send(`${documents()}/00000000-0000-0000-0000-000000000000`)).status).toBe(404);
+    expect(await send(`${server.url}/api/nothing`)).toMatchObject({ status: 404, type: 'application/problem+json' });
+  });
+
+  test('a document larger than the limit', async () => {
+    const large = document('Large', { view: { text: 'x'.repeat(9 * 1024 * 1024) } });
+    expect(await send(documents(), 'POST', { document: large })).toMatchObject({ status: 413, body: { title: 'Too large' } });
+  });
+});
+
+describe('pictures and imported files', () => {
+  const png = readFileSync(resolve(import.meta.dirname, 'pixel.png'));
+
+  test('a picture is kept for the newest version that has one', async () => {
+    const id = await create('Lamp');
+    const put = (version: number, body: Buffer): Promise<Response> => fetch(`${documents()}/${id}/versions/${version}/picture`, { method: 'PUT', headers: { 'content-type': 'image/png' }, body: new Uint8Array(body) });
+    expect((await fetch(`${documents()}/${id}/picture`)).status).toBe(404);
+    expect((await put(1, png)).status).toBe(204);
+    expect((await put(2, png)).status).toBe(404);
+    expect((await put(1, Buffer.from('no png'))).status).toBe(400);
+    const back = await fetch(`${documents()}/${id}/picture`);
+    expect(back.headers.get('content-type')).toBe('image/png');
+    expect(Buffer.from(await back.arrayBuffer()).equals(png)).toBe(true);
+  });
+
+  test('a file is stored under its hash, once, and only under its own', async () => {
+    const bytes = Buffer.from('x,y,z\n0,0,0\n1,0,0\n');
+    const hash = createHash('sha256').update(bytes).digest('hex');
+    const put = (address: string): Promise<Response> => fetch(`${server.url}/api/assets/${address}?name=rail.csv`, { method: 'PUT', headers: { 'content-type': 'application/octet-stream' }, body: new Uint8Array(bytes) });
+    expect((await put(hash)).status).toBe(204);
+    expect((await put(hash)).status).toBe(204);
+    expect((await put('0'.repeat(64))).status).toBe(400);
+    expect(Buffer.from(await (await fetch(`${server.url}/api/assets/${hash}`)).arrayBuffer()).equals(bytes)).toBe(true);
+    expect((await fetch(`${server.url}/api/assets/${'1'.repeat(64)}`)).status).toBe(404);
+  });
+});
+
+test('the content policy forbids evaluated text and other hosts, and the page is isolated', async () => {
+  const { headers } = await fetch(`${server.url}/api/health`);
+  const policy = headers.get('content-security-policy') ?? '';
+  expect(policy).toContain("script-src 'self' 'wasm-unsafe-eval'");
+  expect(policy).not.toMatch(/'unsafe-eval'|https?:/);
+  expect(headers.get('cross-origin-opener-policy')).toBe('same-origin');
+  expect(headers.get('cross-origin-embedder-policy')).toBe('require-corp');
+});
+
+test('too many requests from one address are refused', async () => {
+  const strict = await startServer('strict', 5);
+  const answers = [];
+  for (let i = 0; i < 7; i++) answers.push((await send(`${strict.url}/api/health`)).status);
+  expect(answers).toEqual([200, 200, 200, 200, 200, 429, 429]);
+  await strict.close();
+});
+
+test('demo documents are loaded once; deleted ones stay away', async () => {
+  const own = await startServer('samples');
+  const folder = resolve(import.meta.dirname, '../../../demo/documents');
+  expect(await loadSamples(own.database.db, folder)).toBe(3);
+  expect(await loadSamples(own.database.db, folder)).toBe(0);
+  const cards = (await send(`${own.url}/api/documents`)).body as DocumentCard[];
+  expect(cards.map(({ title, sample }) => ({ title, sample }))).toContainEqual({ title: 'Quay rail ropes', sample: true });
+  expect(cards.every(({ pictureOf }) => pictureOf === 1)).toBe(true);
+  await send(`${own.url}/api/documents/${cards[0].id}`, 'DELETE');
+  expect(await loadSamples(own.database.db, folder)).toBe(0);
+  await own.close();
+});

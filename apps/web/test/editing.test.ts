@@ -1,0 +1,156 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { checkDocument, requireDocument, type FilaxisDocument } from '@filaxis/core';
+import { addNode, bestInput, changeDial, connect, cut, dialFromSetting, dialUses, disconnect, paste, readCutting, removeDial, removeNodes, reorderWire, setSetting, wireRefusal } from '../src/app/ropewalk/document/edits';
+import { History } from '../src/app/ropewalk/document/history';
+import { searchNodes } from '../src/app/ropewalk/graph/node-search';
+import { arithmetic } from '../src/app/shared/arithmetic';
+import { hoverPlace } from '../src/app/ropewalk/strip/strip-plot';
+
+const empty = requireDocument({ format: 'filaxis-graph', version: 1, title: 'Test', nodes: [], wires: [] });
+
+/** Line → Hang → Tube → Output, built by edits. */
+function tubeDocument(): FilaxisDocument {
+  let document = empty;
+  let before: string | null = null;
+  for (const type of ['lay.line', 'shape.hang', 'skin.tube', 'flow.output']) {
+    const made = addNode(document, type, [0, 0]);
+    const from = before && ([before, type === 'flow.output' ? 'mesh' : 'curves'] as const);
+    const input = from && bestInput(made.document, from, made.id);
+    document = input ? connect(made.document, from, input) : made.document;
+    before = made.id;
+  }
+  return document;
+}
+
+describe('edits', () => {
+  test('adding and wiring gives a document without fault', () => {
+    const document = tubeDocument();
+    expect(document.nodes.map(({ id }) => id)).toEqual(['line', 'hang', 'tube', 'output']);
+    expect(document.wires.length).toBe(3);
+    expect(checkDocument(requireDocument(document))).toEqual([]);
+  });
+
+  test('only fitting wires are laid, and none in a circle', () => {
+    const document = tubeDocument();
+    expect(wireRefusal(document, ['tube', 'mesh'], ['hang', 'curves'])).toBe('Hang takes curves there, not mesh.');
+    expect(wireRefusal(document, ['hang', 'curves'], ['hang', 'curves'])).toBe('A node cannot be wired to itself.');
+    expect(bestInput(document, ['tube', 'mesh'], 'hang')).toBeNull();
+    const turned = addNode(document, 'shape.transform', [0, 0]);
+    const wired = connect(connect(turned.document, ['hang', 'curves'], ['transform', 'any']), ['transform', 'any'], ['tube', 'curves']);
+    expect(wireRefusal(wired, ['transform', 'any'], ['hang', 'curves'])).toBe('That would make the wires go round in a circle.');
+    // The tube's input took one wire: the new one replaced the old.
+    expect(wired.wires.filter(({ to }) => to[0] === 'tube')).toEqual([{ from: ['transform', 'any'], to: ['tube', 'curves'] }]);
+  });
+
+  test('deleting nodes takes their wires; a wire goes alone', () => {
+    const document = tubeDocument();
+    expect(removeNodes(document, new Set(['hang'])).wires).toEqual([document.wires[2]]);
+    expect(disconnect(document, document.wires[0]).wires.length).toBe(2);
+  });
+
+  test('a setting becomes a dial and comes back as its value', () => {
+    const made = dialFromSetting(setSetting(tubeDocument(), 'tube', 'radius', 0.02), 'tube', 'radius')!;
+    expect(made.document.dials).toEqual([{ id: 'radius', label: 'Tube radius', kind: 'number', value: 0.02, min: 0.0005, max: 0.08, step: 0.0005, unit: 'm' }]);
+    expect(dialUses(made.document, 'radius')).toEqual([{ node: 'tube', setting: 'radius' }]);
+    expect(checkDocument(requireDocument(made.document))).toEqual([]);
+    const changed = changeDial(made.document, 'radius', { value: 0.05, label: 'Thickness' });
+    expect(removeDial(changed, 'radius').nodes.find(({ id }) => id === 'tube')!.settings).toEqual({ radius: 0.05 });
+    expect(dialFromSetting(tubeDocument(), 'tube', 'caps')!.document.dials![0]).toMatchObject({ kind: 'choice', choices: ['open', 'flat', 'domed'] });
+  });
+
+  test('copies have fresh ids, their own wires and output names', () => {
+    const document = tubeDocument();
+    const cutting = cut(document, new Set(['hang', 'tube', 'output']));
+    const pasted = paste(document, readCutting(JSON.stringify(cutting))!, [10, 20]);
+    expect(pasted.ids).toEqual(['hang2', 'tube2', 'output2']);
+    expect(pasted.document.wires.slice(3)).toEqual([
+      { from: ['hang2', 'curves'], to: ['tube2', 'curves'] },
+      { from: ['tube2', 'mesh'], to: ['output2', 'any'] },
+    ]);
+    expect(checkDocument(requireDocument(pasted.document))).toEqual([]);
+    expect(readCutting('{"nodes":[]}')).toBeNull();
+    expect(readCutting('not JSON')).toBeNull();
+  });
+
+  test('wires of a multi-port change places', () => {
+    let document = tubeDocument();
+    const made = addNode(document, 'skin.rope', [0, 0]);
+    document = connect(connect(made.document, ['hang', 'curves'], ['rope', 'curves']), ['rope', 'mesh'], ['output', 'any']);
+    const second = document.wires[document.wires.length - 1];
+    const moved = reorderWire(document, second, -1);
+    expect(moved.wires.filter(({ to }) => to[0] === 'output').map(({ from }) => from[0])).toEqual(['rope', 'tube']);
+    expect(reorderWire(moved, second, -1)).toBe(moved);
+  });
+});
+
+test('undo and redo give back every state, whatever was done', () =>
+  fc.assert(
+    fc.property(fc.array(fc.constantFrom('add', 'undo', 'redo'), { maxLength: 40 }), (steps) => {
+      let history = History.empty;
+      let now = empty;
+      // The states as a plain list with a place in it: what undo and redo mean.
+      let states = [empty];
+      let place = 0;
+      for (const step of steps) {
+        if (step === 'add') {
+          const next = addNode(now, 'lay.line', [0, 0]).document;
+          history = history.done('Add', now, next);
+          states = [...states.slice(0, place + 1), next];
+          place++;
+          now = next;
+        } else {
+          const result = step === 'undo' ? history.undo() : history.redo();
+          const to = place + (step === 'undo' ? -1 : 1);
+          expect(result === null).toBe(states[to] === undefined);
+          if (!result) continue;
+          ({ history, document: now } = result);
+          place = to;
+        }
+        expect(now).toBe(states[place]);
+      }
+    }),
+  ));
+
+describe('typing into number fields', () => {
+  const cases: readonly (readonly [string, number | null])[] = [
+    ['2*15mm', 0.03],
+    ['360/8', 45],
+    ['-(1+2)^2', -9],
+    ['1,5 m + 20cm', 1.7],
+    ['1e-3', 0.001],
+    ['0.5turn', 180],
+    ['.25', 0.25],
+    ['2 (3)', null],
+    ['3 parsecs', null],
+    ['1/0', null],
+    ['', null],
+    ['constructor', null],
+    ['(1', null],
+  ];
+  for (const [text, value] of cases)
+    test(`"${text}" is ${value}`, () => (value === null ? expect(arithmetic(text)).toBeNull() : expect(arithmetic(text)).toBeCloseTo(value, 12)));
+
+  test('any number written out comes back', () =>
+    fc.assert(
+      fc.property(fc.double({ noNaN: true, noDefaultInfinity: true, min: 0 }), (value) => {
+        expect(arithmetic(String(value))).toBe(value);
+      }),
+    ));
+});
+
+describe('searching nodes', () => {
+  test('by name, by keyword, and only what takes the wire', () => {
+    expect(searchNodes('hang', null)[0].type).toBe('shape.hang');
+    expect(searchNodes('pipe', null)[0].type).toBe('skin.tube');
+    expect(searchNodes('catenary', 'curves')[0].type).toBe('shape.hang');
+    expect(searchNodes('', 'mesh').every(({ inputs }) => inputs.some(({ kinds }) => kinds.includes('mesh') || kinds.includes('any')))).toBe(true);
+    expect(searchNodes('', 'mesh')[0].type).toBe('flow.output');
+    expect(searchNodes('zzz', null)).toEqual([]);
+  });
+});
+
+test('the place nearest to the pointer on the strip', () => {
+  const s = Float32Array.of(0, 1, 2.5, 4);
+  expect([-1, 0.4, 0.6, 1.8, 9].map((metres) => hoverPlace(s, metres))).toEqual([0, 0, 1, 2, 3]);
+});

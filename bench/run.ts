@@ -1,0 +1,127 @@
+/**
+ * `npm run bench`: speed as ratios against a named reference measured in the same run. Not a test: figures depend on the machine, ratios
+ * less so.
+ */
+import { readFileSync } from 'node:fs';
+import { resolve } from 'node:path';
+import { CatmullRomCurve3, TubeGeometry, Vector3, type Curve } from 'three';
+import { constantField, curvesFromLists, Evaluator, Plan, requireDocument, resample, tube, type FilaxisDocument, type Mesh } from '../packages/core/src/index.js';
+import { milliseconds, millisecondsOf, printTable, type Row } from './timing.js';
+
+const rows: Row[] = [];
+const ms = (value: number): string => `${value < 10 ? value.toFixed(2) : value.toFixed(0)} ms`;
+
+/** A path that three.js samples as we do: points on a wavy line. */
+class Wave {
+  readonly arcLengthDivisions = 200;
+  constructor(private readonly phase: number) {}
+  place(u: number): [number, number, number] {
+    const t = u * 60;
+    return [t, Math.sin(t + this.phase) * 1.5, Math.cos(t * 0.7) * 1.2];
+  }
+}
+
+/** What three.js needs of a curve, giving our places without its own arc-length search, so that only tubes are compared. */
+function curveFor(wave: Wave): Curve<Vector3> {
+  const curve = new CatmullRomCurve3([new Vector3(), new Vector3(1, 0, 0)]);
+  curve.getPointAt = (u: number, target = new Vector3()) => target.set(...wave.place(u));
+  curve.getTangentAt = (u: number, target = new Vector3()) => {
+    const [a, b] = [wave.place(Math.max(0, u - 1e-5)), wave.place(Math.min(1, u + 1e-5))];
+    return target.set(b[0] - a[0], b[1] - a[1], b[2] - a[2]).normalize();
+  };
+  return curve;
+}
+
+const options = { radius: constantField(0.02), caps: 'open', corners: 'asIs', uvScale: 0, ringStep: 1 } as const;
+
+/** Bytes of what a tube is drawn with. */
+const buffersOf = (mesh: Mesh): ArrayBufferView[] => [mesh.positions, mesh.corners, ...(mesh.pointOf ? [mesh.pointOf] : []), ...[...mesh.attributes.values()].map(({ data }) => data)];
+
+/** Time to write as many bytes again: the floor. */
+function copying(mesh: Mesh): number {
+  const buffers = buffersOf(mesh);
+  return milliseconds(() => buffers.map((buffer) => new Uint8Array(buffer.buffer.slice(0))));
+}
+
+function longTube(): void {
+  const [points, sides] = [62_500, 16];
+  const waves = [new Wave(0), new Wave(1)];
+  const paths = waves.map((wave) => curvesFromLists([Array.from({ length: points }, (_, i) => wave.place(i / (points - 1)))]));
+  let turn = 0;
+  const ours = milliseconds(() => tube({ ...paths[turn++ % 2] }, { ...options, sides }));
+  const theirs = milliseconds(() => new TubeGeometry(curveFor(waves[turn++ % 2]), points - 1, 0.02, sides, false), 3);
+  const floor = copying(tube(paths[0], { ...options, sides }).mesh);
+  rows.push({ what: '62,500 points × 16 sides', ours: ms(ours), against: `three.js TubeGeometry ${ms(theirs)}`, result: `${(theirs / ours).toFixed(1)}× faster`, reach: '≥ 15×' });
+  rows.push({ what: 'the same', ours: ms(ours), against: `copying its bytes ${ms(floor)}`, result: `${(ours / floor).toFixed(1)}×`, reach: '≤ 6×' });
+}
+
+function manyStrands(): void {
+  const [strands, points, sides] = [100_000, 8, 4];
+  const wave = new Wave(0);
+  const list = Array.from({ length: strands }, (_, c) => Array.from({ length: points }, (_, i) => [c * 0.01, i * 0.1, Math.sin(i + c)]));
+  const curves = curvesFromLists(list);
+  const ours = milliseconds(() => tube({ ...curves }, { ...options, sides }), 5);
+  const theirs = milliseconds(() => Array.from({ length: 3000 }, () => new TubeGeometry(curveFor(wave), points - 1, 0.02, sides, false)), 3) * (strands / 3000);
+  const floor = copying(tube(curves, { ...options, sides }).mesh);
+  rows.push({ what: '100,000 strands × 8 points × 4 sides', ours: ms(ours), against: `TubeGeometry each ${ms(theirs)} (scaled from 3,000)`, result: `${(theirs / ours).toFixed(1)}× faster`, reach: '≥ 12×' });
+  rows.push({ what: 'the same', ours: ms(ours), against: `copying its bytes ${ms(floor)}`, result: `${(ours / floor).toFixed(1)}×`, reach: '≤ 7×' });
+}
+
+function evenResampling(): void {
+  const lists = Array.from({ length: 1000 }, (_, c) => Array.from({ length: 10 }, (_, i) => [i, Math.sin(i + c), Math.cos(i * 0.7 + c)] as const));
+  const curves = curvesFromLists(lists, { kind: 'through' });
+  const ours = milliseconds(() => resample(curves, { by: 'count', count: constantField(100), spacing: constantField(1), deviation: 1, fit: 'even', spread: 'even' }), 5);
+  const theirs = milliseconds(() => lists.map((list) => new CatmullRomCurve3(list.map(([x, y, z]) => new Vector3(x, y, z))).getSpacedPoints(99)), 3);
+  rows.push({ what: 'even resampling, 1,000 curves × 100 points', ours: ms(ours), against: `three.js getSpacedPoints ${ms(theirs)} (errors 1e-4)`, result: `${(theirs / ours).toFixed(1)}× faster`, reach: 'for information' });
+}
+
+async function evaluatorOverhead(): Promise<void> {
+  const count = 300;
+  const nodes = [{ id: 'n0', type: 'lay.line', settings: { to: [1, 0, 0] } }, ...Array.from({ length: count - 1 }, (_, i) => ({ id: `n${i + 1}`, type: 'shape.transform', settings: {} }))];
+  const wires = nodes.slice(1).map((_, i) => ({ from: [`n${i}`, i ? 'any' : 'curves'], to: [`n${i + 1}`, 'any'] }));
+  const changed = (index: number, value: number): FilaxisDocument => {
+    const settings = index ? { move: [value, 0, 0] } : { to: [value, 0, 0] };
+    return requireDocument({ format: 'filaxis-graph', version: 1, title: 'Chain', nodes: nodes.map((node, i) => (i === index ? { ...node, settings } : node)), wires });
+  };
+  const evaluator = new Evaluator();
+  let value = 1;
+  for (const [where, index, reach] of [['start', 0, '< 20 ms'], ['end', count - 1, '< 2 ms']] as const) {
+    const times: number[] = [];
+    for (let i = 0; i < 25; i++) {
+      const plan = new Plan(changed(index, ++value));
+      const start = performance.now();
+      await evaluator.run(plan);
+      times.push(performance.now() - start);
+    }
+    times.sort((a, b) => a - b);
+    rows.push({ what: `300 trivial nodes after a change at the ${where}`, ours: ms(times[12]), against: '', result: `p95 ${ms(times[23])}`, reach });
+  }
+}
+
+/** Dragging a dial of a demo: the worker's time from the new value to the geometry. */
+async function demoDials(): Promise<void> {
+  for (const [name, dial, values] of [
+    ['quay-rail-ropes', 'sag', [0.2, 0.3, 0.4]],
+    ['quay-rail-ropes', 'strands', [5, 6, 4]],
+    ['pump-house-pipes', 'bore', [0.08, 0.1, 0.12]],
+    ['lamp-cable', 'slack', [0.04, 0.06, 0.08]],
+  ] as const) {
+    const document = JSON.parse(readFileSync(resolve(import.meta.dirname, `../demo/documents/${name}.json`), 'utf8')) as FilaxisDocument;
+    const plan = new Plan(document);
+    const evaluator = new Evaluator({ memory: 0 });
+    let turn = 0;
+    let faces = 0;
+    const times = await millisecondsOf(async () => {
+      const run = await evaluator.run(plan, { dials: { [dial]: values[turn++ % 3] } });
+      faces = run.nodes.get('out')!.out.faces ?? 0;
+    }, 21);
+    rows.push({ what: `demo ${name}, dial ${dial}, ${faces.toLocaleString('en-GB')} faces`, ours: ms(times[10]), against: '', result: `p95 ${ms(times[19])}`, reach: '< 50 ms at 100,000 faces' });
+  }
+}
+
+longTube();
+manyStrands();
+evenResampling();
+await evaluatorOverhead();
+await demoDials();
+printTable(rows);

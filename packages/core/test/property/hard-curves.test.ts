@@ -1,0 +1,54 @@
+import { describe, expect, test } from 'vitest';
+import { curveLengths, measure, type Curves, type Mesh } from '../../src/index.js';
+import { runChain, type Chain } from '../graph.js';
+import { hardCurves } from './arbitrary.js';
+
+const nodes: Readonly<Record<string, Chain[number]>> = {
+  'resample by count': ['pace.resample', { count: 30 }],
+  'resample by spacing': ['pace.resample', { by: 'spacing', spacing: 0.25 }],
+  'resample exact': ['pace.resample', { by: 'spacing', spacing: 0.25, fit: 'exact' }],
+  'resample by deviation': ['pace.resample', { by: 'deviation', deviation: 0.01 }],
+  transform: ['shape.transform', { turn: [30, 40, 50], size: [1, -2, 0.5] }],
+  hang: ['shape.hang', { value: 0.2 }],
+  'minimal frames': ['aim.frames', { twist: 90 }],
+  'upright frames': ['aim.frames', { method: 'upright' }],
+  'open tube': ['skin.tube', { radius: 0.02, sides: 6 }],
+  'capped tube': ['skin.tube', { radius: 0.02, sides: 6, caps: 'flat' }],
+  'domed tube': ['skin.tube', { radius: 0.02, sides: 6, caps: 'domed' }],
+  'tapered tube': ['skin.tube', { radius: { ramp: [[0, 0.02], [1, 0]] }, sides: 6, caps: 'flat' }], // prettier-ignore
+  rope: ['skin.rope', { diameter: 0.03, layLength: 0.3, ringsPerTurn: 6, sides: 4, caps: 'flat' }],
+};
+
+const isFinite = (value: Curves | Mesh): boolean => value.positions.every(Number.isFinite) && [...value.attributes.values()].every(({ data }) => data.every(Number.isFinite));
+
+for (const [shape, points] of Object.entries(hardCurves))
+  for (const kind of ['straight', 'through', 'bspline'])
+    describe(`${shape}, ${kind}`, () => {
+      for (const closed of [false, true])
+        test(closed ? 'closed' : 'open', async () => {
+          for (const [name, node] of Object.entries(nodes)) {
+            const { last } = await runChain([['lay.drawn', { kind, curves: [{ points, closed }] }], node]);
+            const value = Object.values(last.outputs)[0] as Curves | Mesh | undefined;
+            // A result that is finite, or a refusal or warning with a reason.
+            if (!value) {
+              expect(last.error?.message ?? last.warnings[0]?.message, name).toMatch(/\S{3}/);
+              continue;
+            }
+            expect(isFinite(value), `${name} is finite`).toBe(true);
+            if (value.type === 'curves') expect(curveLengths(value).every(Number.isFinite), name).toBe(true);
+            else if (!value.corners.length) expect(last.warnings.length, `${name} says why it is empty`).toBeGreaterThan(0);
+            else if (name !== 'open tube' || closed) {
+              const { boundaryEdges } = measure({ mesh: value });
+              if (name !== 'open tube') expect(boundaryEdges, `${name} is watertight`).toBe(0);
+            }
+          }
+        }, 60_000);
+    });
+
+test('100,000 curves of two points, and one curve of 500,000 points', async () => {
+  const many = Array.from({ length: 100_000 }, (_, i) => ({ points: [[i, 0, 0], [i, 1, 0]] })); // prettier-ignore
+  const strands = await runChain([['lay.drawn', { kind: 'straight', curves: many }], ['skin.tube', { radius: 0.01, sides: 3 }]]); // prettier-ignore
+  expect(strands.last.out).toEqual({ vertices: 600_000, faces: 300_000 });
+  const long = await runChain([['lay.line', { points: 500_000, to: [5000, 0, 0] }], ['skin.tube', { radius: 0.01, sides: 4 }]]); // prettier-ignore
+  expect(long.last.out).toEqual({ vertices: 2_000_000, faces: 1_999_996 });
+}, 60_000);

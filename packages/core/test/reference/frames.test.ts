@@ -1,0 +1,133 @@
+import { describe, expect, test } from 'vitest';
+import { chordTransport, computeFrames, curvesFromLists, defaultFrames, doubleReflection, tangentsOf } from '../../src/index.js';
+import { runChain } from '../graph.js';
+import { expectReference, fineBezier, places, reference, sampleFormula, type FormulaCurve } from './reference.js';
+
+/** Signed angle from `u` to `v` about `t`. */
+function angleAbout(t: readonly number[], u: readonly number[], v: readonly number[]): number {
+  const cross = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
+  return Math.atan2(t[0] * cross[0] + t[1] * cross[1] + t[2] * cross[2], u[0] * v[0] + u[1] * v[1] + u[2] * v[2]);
+}
+
+describe('rotation-minimising frames by double reflection', () => {
+  for (const id of ['FR-O-02', 'FR-O-03']) {
+    const { name, inputs, expected } = reference<{ curve: FormulaCurve; U0: number[]; steps: number[] }>(id);
+    test(`${name}: fourth order`, () => {
+      const exact = expected['U_end_exact'].value as number[];
+      const errors = inputs.steps.map((steps) => {
+        const { positions, tangents } = sampleFormula(inputs.curve, steps + 1);
+        const normals = new Float64Array(positions.length);
+        normals.set(inputs.U0);
+        const end = doubleReflection(positions, tangents, normals, 0, steps + 1, false);
+        return angleAbout([...tangents.subarray(steps * 3)], exact, end);
+      });
+      expectReference(errors, { ...expected['errDoubleReflection'], abs: 2e-10, rel: 1e-3 });
+      for (let i = 1; i < errors.length; i++) {
+        const ratio = errors[i - 1] / errors[i];
+        expect(ratio).toBeGreaterThan(14);
+        expect(ratio).toBeLessThan(18);
+      }
+    });
+  }
+
+  test(`${reference('FR-O-01b').name}, by the nodes Helix and Frames`, async () => {
+    const { expected } = reference('FR-O-01b');
+    const { curves } = await runChain([
+      ['lay.helix', { radius: 1, height: 6, turns: 3, pointsPerTurn: 96 }],
+      ['aim.frames', { method: 'minimal', start: [-1, 0, 0] }],
+    ]);
+    const normals = places(curves.attributes.get('normal')!.data);
+    const tangents = places(curves.attributes.get('tangent')!.data);
+    // At whole turns Frenet's normal is that of the start, toward the axis.
+    const angle = angleAbout(tangents[tangents.length - 1], [-1, 0, 0], normals[normals.length - 1]);
+    expectReference(angle, expected['angleFromFrenet_wrapped']);
+  });
+});
+
+describe('closed curves', () => {
+  for (const id of ['FR-O-04', 'FR-O-05', 'FR-O-07', 'FR-O-08']) {
+    const { name, inputs, expected } = reference<{ curve: FormulaCurve; U0: number[] }>(id);
+    test(`${name}: closing angle`, () => {
+      const count = 1200;
+      const { positions, tangents } = sampleFormula(inputs.curve, count);
+      const normals = new Float64Array(positions.length);
+      normals.set(inputs.U0);
+      const end = doubleReflection(positions, tangents, normals, 0, count, true);
+      expectReference(angleAbout([...tangents.subarray(0, 3)], inputs.U0, end), expected['holonomy']);
+    });
+
+    test(`${id}: spread evenly, so that the last step meets the first frame`, () => {
+      const count = 900;
+      const curves = fineBezier(inputs.curve, count);
+      const { normal, tangent } = computeFrames(curves, { ...defaultFrames, start: inputs.U0 as [number, number, number] });
+      // The twist of each step: from the last normal, carried on, to the frame's own. All alike, the closing step too.
+      const twists = Array.from({ length: count }, (_, i) => {
+        const pair = [i, (i + 1) % count];
+        const step = (list: Float32Array): Float64Array => Float64Array.from(pair.flatMap((p) => [...list.subarray(p * 3, p * 3 + 3)]));
+        const carried = doubleReflection(step(curves.positions), step(tangent), step(normal), 0, 2, false);
+        return angleAbout([...tangent.subarray(pair[1] * 3, pair[1] * 3 + 3)], carried, [...normal.subarray(pair[1] * 3, pair[1] * 3 + 3)]);
+      });
+      const wanted = -(expected['holonomy'].value as number);
+      const total = twists.reduce((sum, twist) => sum + twist, 0);
+      expect(Math.abs(Math.sin((total - wanted) / 2))).toBeLessThan(2e-3);
+      expect(Math.abs(twists[count - 1] - twists[count - 2])).toBeLessThan(2e-4);
+    });
+  }
+});
+
+test(reference('FR-O-16').name, () => {
+  const { inputs, expected } = reference<{ points: number[][] }>('FR-O-16');
+  const curves = curvesFromLists([inputs.points], { closed: [true] });
+  const tangents = tangentsOf(curves);
+  const normals = new Float32Array(12);
+  // Any unit vector across the first bisector.
+  normals.set([0, 0, 1]);
+  const t = [...tangents.subarray(0, 3)];
+  const along = t[2];
+  const start = [-along * t[0], -along * t[1], 1 - along * t[2]];
+  const size = Math.hypot(...start);
+  normals.set(start.map((value) => value / size));
+  const end = chordTransport(curves.positions, tangents, normals, 0, 4, true);
+  const angle = angleAbout(t, [...normals.subarray(0, 3)], end);
+  const wanted = expected['holonomy_mod2pi'].value as number;
+  expect(Math.abs(Math.sin((angle - wanted) / 2))).toBeLessThan(1e-6);
+});
+
+test(`${reference('FR-O-14').name}: normal is the up of the case`, async () => {
+  const { inputs, expected } = reference<{ up: number[]; directions: number[][] }>('FR-O-14');
+  const wanted = expected['frames_T_side_up'].value as number[][][];
+  for (const [i, direction] of inputs.directions.entries()) {
+    const { curves } = await runChain([
+      ['lay.line', { from: [0, 0, 0], to: direction, points: 3 }],
+      ['aim.frames', { method: 'upright', up: inputs.up }],
+    ]);
+    const [tangent] = places(curves.attributes.get('tangent')!.data);
+    const [normal] = places(curves.attributes.get('normal')!.data);
+    expectReference(tangent, { value: wanted[i][0], abs: 1e-6 });
+    expectReference(normal, { value: wanted[i][2], abs: 1e-6 });
+  }
+});
+
+test(`${reference('FR-O-15').name}: a warning, and finite frames that go on from their neighbour`, async () => {
+  const { inputs } = reference<{ path: number[][]; up: number[] }>('FR-O-15');
+  const { curves, last } = await runChain([
+    ['lay.drawn', { kind: 'straight', curves: [{ points: inputs.path }] }],
+    ['aim.frames', { method: 'upright', up: inputs.up }],
+  ]);
+  expect(last.warnings.map(({ code }) => code)).toContain('parallel-up');
+  for (const [i, normal] of places(curves.attributes.get('normal')!.data).entries()) {
+    const tangent = places(curves.attributes.get('tangent')!.data)[i];
+    expect(Math.hypot(...normal)).toBeCloseTo(1, 6);
+    expect(normal[0] * tangent[0] + normal[1] * tangent[1] + normal[2] * tangent[2]).toBeCloseTo(0, 6);
+  }
+});
+
+test(`${reference('FR-O-11').name}: minimal frames do not flip at an inflection`, async () => {
+  const points = Array.from({ length: 41 }, (_, i) => [-3 + i * 0.15, Math.sin(-3 + i * 0.15), 0]);
+  const { curves } = await runChain([
+    ['lay.drawn', { kind: 'through', curves: [{ points }] }],
+    ['pace.resample', { count: 100 }],
+    ['aim.frames', { start: [0, 0, 1] }],
+  ]);
+  for (const normal of places(curves.attributes.get('normal')!.data)) expectReference(normal, { value: [0, 0, 1], abs: 1e-6 });
+});

@@ -1,0 +1,6 @@
+declare module '*/scripts/debian.mjs' {
+  export function needPostgres(): void;
+}
+declare module '*/scripts/postgres.mjs' {
+  export function startPostgres(name?: string): Promise<{ url(database: string): string; stop(): unknown; port: number }>;
+}
