@@ -70,81 +70,96 @@ export function tangentsOf(curves: Curves): Float32Array {
   return result;
 }
 
-const legs = new Float64Array(6);
+/** Room for the unit legs between neighbouring points; grows with the longest curve. */
+let legRoom = new Float64Array(300);
 
-/** Unit leg from point `a` to point `b` at offset `o` of `legs`; false when they coincide. */
-function leg(p: Float32Array, a: number, b: number, o: number): boolean {
-  const x = p[b * 3] - p[a * 3];
-  const y = p[b * 3 + 1] - p[a * 3 + 1];
-  const z = p[b * 3 + 2] - p[a * 3 + 2];
-  const length = Math.sqrt(x * x + y * y + z * z);
-  if (!(length > 0)) return false;
-  legs[o] = x / length;
-  legs[o + 1] = y / length;
-  legs[o + 2] = z / length;
-  return true;
+/** Unit legs from each point to the next (and from the last to the first), 0 where they coincide, in `legRoom`. Returns how many are not 0. */
+function findLegs(p: Float32Array, from: number, count: number): number {
+  if (legRoom.length < count * 3) legRoom = new Float64Array(count * 4);
+  let real = 0;
+  for (let i = 0; i < count; i++) {
+    const a = (from + i) * 3;
+    const b = (from + (i + 1 < count ? i + 1 : 0)) * 3;
+    const x = p[b] - p[a];
+    const y = p[b + 1] - p[a + 1];
+    const z = p[b + 2] - p[a + 2];
+    const length = Math.sqrt(x * x + y * y + z * z);
+    const scale = length > 0 ? 1 / length : 0;
+    legRoom[i * 3] = x * scale;
+    legRoom[i * 3 + 1] = y * scale;
+    legRoom[i * 3 + 2] = z * scale;
+    if (length > 0) real++;
+  }
+  return real;
 }
 
+const isLeg = (i: number): boolean => legRoom[i * 3] !== 0 || legRoom[i * 3 + 1] !== 0 || legRoom[i * 3 + 2] !== 0;
+
+/** Bisectors of the legs into and out of each point, looking past repeated points; ends of open curves take their only leg. */
 function chordTangents(p: Float32Array, from: number, to: number, closed: boolean, out: Float32Array): void {
   const count = to - from;
-  // The leg into each point and the leg out of it, looking past repeated points.
-  const legInto = (i: number): boolean => {
-    for (let step = 1; step < count; step++) {
-      const j = i - step;
-      if (j < 0 && !closed) return false;
-      if (leg(p, from + ((j + count) % count), from + i, 0)) return true;
-    }
-    return false;
-  };
-  const legOut = (i: number): boolean => {
-    for (let step = 1; step < count; step++) {
-      const j = i + step;
-      if (j >= count && !closed) return false;
-      if (leg(p, from + i, from + (j % count), 3)) return true;
-    }
-    return false;
-  };
+  const real = count > 1 ? findLegs(p, from, count) : 0;
+  if (!real) {
+    for (let i = from; i < to; i++) out[i * 3] = 1;
+    return;
+  }
+  // The closing leg counts for closed curves only.
+  const legs = closed ? count : count - 1;
+  let into = closed ? legs - 1 : -1;
+  if (closed) while (!isLeg(into)) into--;
+  let next = 0;
   for (let i = 0; i < count; i++) {
-    const before = legInto(i);
-    const after = legOut(i);
+    if (i > 0 && isLeg(i - 1)) into = i - 1;
+    if (next < i) next = i;
+    while (next < legs && !isLeg(next)) next++;
+    let after = next < legs ? next : -1;
+    if (after < 0 && closed) for (after = 0; !isLeg(after); after++);
     const o = (from + i) * 3;
-    if (before && after) {
-      const x = legs[0] + legs[3];
-      const y = legs[1] + legs[4];
-      const z = legs[2] + legs[5];
-      const length = Math.sqrt(x * x + y * y + z * z);
-      // A path that turns straight back has no bisector; it keeps the direction it came from.
-      const back = length < 1e-6;
-      out[o] = back ? legs[0] : x / length;
-      out[o + 1] = back ? legs[1] : y / length;
-      out[o + 2] = back ? legs[2] : z / length;
-    } else if (before || after) for (let k = 0; k < 3; k++) out[o + k] = legs[(before ? 0 : 3) + k];
-    else out[o] = 1;
+    writeBisector(into, after, out, o);
   }
 }
+
+/** The unit bisector of two legs (−1: none). A path that turns straight back has none; it keeps the direction it came from. */
+function writeBisector(into: number, after: number, out: Float32Array, o: number): void {
+  const a = (into < 0 ? after : into) * 3;
+  const b = (after < 0 ? into : after) * 3;
+  const x = legRoom[a] + legRoom[b];
+  const y = legRoom[a + 1] + legRoom[b + 1];
+  const z = legRoom[a + 2] + legRoom[b + 2];
+  const length = Math.sqrt(x * x + y * y + z * z);
+  const back = length < 1e-6;
+  out[o] = back ? legRoom[a] : x / length;
+  out[o + 1] = back ? legRoom[a + 1] : y / length;
+  out[o + 2] = back ? legRoom[a + 2] : z / length;
+}
+
+const worldAxes: readonly Vector3[] = [[0, 0, 1], [1, 0, 0], [0, 1, 0]]; // prettier-ignore
 
 /** The part of `direction` across `tangent`, unit; a world axis serves where they are parallel. Returns whether it was parallel. */
 export function perpendicular(direction: Vector3, tx: number, ty: number, tz: number, out: Float64Array | Float32Array, o: number): boolean {
-  const axes: Vector3[] = [direction, [0, 0, 1], [1, 0, 0], [0, 1, 0]];
-  for (let which = 0; which < axes.length; which++) {
-    const [x, y, z] = axes[which];
-    const size = Math.hypot(x, y, z);
-    if (!(size > 0)) continue;
-    const along = x * tx + y * ty + z * tz;
-    const nx = x - along * tx;
-    const ny = y - along * ty;
-    const nz = z - along * tz;
-    const length = Math.hypot(nx, ny, nz);
-    if (length < 1e-3 * size) continue;
-    // A second pass: where the two are nearly parallel, the first leaves the tangent's own round-off, enlarged.
-    const left = (nx * tx + ny * ty + nz * tz) / length;
-    const [px, py, pz] = [nx / length - left * tx, ny / length - left * ty, nz / length - left * tz];
-    const unit = Math.hypot(px, py, pz);
-    out[o] = px / unit;
-    out[o + 1] = py / unit;
-    out[o + 2] = pz / unit;
-    return which > 0;
-  }
+  if (across(direction, tx, ty, tz, out, o)) return false;
+  for (const axis of worldAxes) if (across(axis, tx, ty, tz, out, o)) break;
+  return true;
+}
+
+/** Writes the unit part of `direction` across the tangent; false when they are parallel within 1/1000. */
+function across(direction: Vector3, tx: number, ty: number, tz: number, out: Float64Array | Float32Array, o: number): boolean {
+  const [x, y, z] = direction;
+  const along = x * tx + y * ty + z * tz;
+  const nx = x - along * tx;
+  const ny = y - along * ty;
+  const nz = z - along * tz;
+  const length = Math.sqrt(nx * nx + ny * ny + nz * nz);
+  if (!(length > 1e-3 * Math.sqrt(x * x + y * y + z * z))) return false;
+  // A second pass: where the two are nearly parallel, the first leaves the tangent's own round-off, enlarged.
+  const left = (nx * tx + ny * ty + nz * tz) / length;
+  const px = nx / length - left * tx;
+  const py = ny / length - left * ty;
+  const pz = nz / length - left * tz;
+  const unit = Math.sqrt(px * px + py * py + pz * pz);
+  out[o] = px / unit;
+  out[o + 1] = py / unit;
+  out[o + 2] = pz / unit;
   return true;
 }
 
@@ -230,14 +245,18 @@ function straighten(r: Float64Array, tx: number, ty: number, tz: number): void {
  * this is exact parallel transport, so that mitred sections are true prisms between their corners. Arguments as `doubleReflection`.
  */
 export function chordTransport(p: Float32Array, tangents: Float32Array, normals: Float32Array, from: number, count: number, closed: boolean): Vector3 {
-  const r = Float64Array.of(normals[from * 3], normals[from * 3 + 1], normals[from * 3 + 2]);
+  const r = carried;
+  for (let k = 0; k < 3; k++) r[k] = normals[from * 3 + k];
   for (let i = 0; i < (closed ? count : count - 1); i++) {
     const a = (from + i) * 3;
-    const next = (i + 1) % count;
-    const b = (from + next) * 3;
-    if (leg(p, from + i, from + next, 0)) {
-      leastRotation(r, tangents[a], tangents[a + 1], tangents[a + 2], legs[0], legs[1], legs[2]);
-      leastRotation(r, legs[0], legs[1], legs[2], tangents[b], tangents[b + 1], tangents[b + 2]);
+    const b = (from + (i + 1 < count ? i + 1 : 0)) * 3;
+    const x = p[b] - p[a];
+    const y = p[b + 1] - p[a + 1];
+    const z = p[b + 2] - p[a + 2];
+    const length = Math.sqrt(x * x + y * y + z * z);
+    if (length > 0) {
+      leastRotation(r, tangents[a], tangents[a + 1], tangents[a + 2], x / length, y / length, z / length);
+      leastRotation(r, x / length, y / length, z / length, tangents[b], tangents[b + 1], tangents[b + 2]);
     } else leastRotation(r, tangents[a], tangents[a + 1], tangents[a + 2], tangents[b], tangents[b + 1], tangents[b + 2]);
     straighten(r, tangents[b], tangents[b + 1], tangents[b + 2]);
     if (i + 1 < count) {
@@ -248,6 +267,8 @@ export function chordTransport(p: Float32Array, tangents: Float32Array, normals:
   }
   return [r[0], r[1], r[2]];
 }
+
+const carried = new Float64Array(3);
 
 /**
  * Frames at the points of every curve. Curves are expected to be paced (see `paced`): smooth kinds carry exact tangents.
@@ -349,14 +370,12 @@ export function framesOf(curves: Curves): Frames {
   const tangent = curves.attributes.get('tangent');
   const carried = normal?.carrier === 'point' && tangent?.carrier === 'point';
   if (!carried) return computeFrames(curves, defaultFrames);
-  const complete = (): boolean => {
-    for (let c = 0; c < curveCount(curves); c++) {
-      const o = curves.starts[c] * 3;
-      if (curves.starts[c + 1] > curves.starts[c] && !normal.data[o] && !normal.data[o + 1] && !normal.data[o + 2]) return false;
-    }
-    return true;
-  };
-  if (complete()) return { tangent: tangent.data, normal: normal.data, roll: new Float32Array(normal.data.length / 3), issues: [] };
+  let complete = true;
+  for (let c = 0; c < curveCount(curves); c++) {
+    const o = curves.starts[c] * 3;
+    complete &&= curves.starts[c + 1] === curves.starts[c] || normal.data[o] !== 0 || normal.data[o + 1] !== 0 || normal.data[o + 2] !== 0;
+  }
+  if (complete) return { tangent: tangent.data, normal: normal.data, roll: new Float32Array(normal.data.length / 3), issues: [] };
   // Some joined curves have frames and some do not: those without get minimal ones.
   const own = computeFrames(curves, defaultFrames);
   for (let c = 0; c < curveCount(curves); c++) {

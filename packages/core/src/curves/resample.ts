@@ -51,7 +51,7 @@ export function resample(curves: Curves, options: ResampleOptions, claim: Claim 
 
 function placesOf(spans: Spans, closed: boolean, options: ResampleOptions, c: number, expect: Claim): Places {
   if (options.by === 'deviation') return byDeviation(spans, closed, requirePositive(options.deviation, 'deviation', c), expect);
-  const inverse = new ArcLengthInverse(spans, cumulativeLengths(spans));
+  const inverse = new ArcLengthInverse(spans);
   const length = inverse.total;
   if (options.by === 'count') {
     const count = Math.round(fieldAt(options.count, c));

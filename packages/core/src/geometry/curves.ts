@@ -63,8 +63,8 @@ export function makeCurves(parts: CurvesParts): Curves {
 /** @throws GeometryError naming the first element whose position is not a finite number. */
 export function requireFinite(positions: Float32Array, element: string): void {
   for (let i = 0; i < positions.length; i++) {
-    if (!Number.isFinite(positions[i]))
-      throw new GeometryError(`The ${'xyz'[i % 3]} of ${element} ${Math.floor(i / 3)} is ${positions[i]}; positions must be finite numbers.`);
+    // Not written as Number.isFinite, so that sums with sizes stay in 32 bits too.
+    if (!(Math.abs(positions[i]) < 1e30)) throw new GeometryError(`The ${'xyz'[i % 3]} of ${element} ${Math.floor(i / 3)} is ${positions[i]}; positions must be finite numbers.`);
   }
 }
 

@@ -140,7 +140,7 @@ export class Evaluator {
     const { node, definition } = planned;
     const failed = (error: Problem): { result: NodeResult; kept: boolean } => ({ result: { ...noResult, error }, kept: false });
     if (planned.fault || !definition) return failed(planned.fault!);
-    const settled = (planned.settled ??= settleFixed(planned));
+    const settled = (planned.settled ??= settledNodes.get(node) ?? settleFixed(planned));
     const { values, text, fault } = settled ?? settle(planned, dials, plan.document);
     if (fault) return failed(fault);
     let key = `${node.type} ${definition.version} ${text}`;
@@ -259,9 +259,15 @@ function sumCounts(list: readonly Geometry[]): Counts {
 
 const isDial = (value: unknown): value is { dial: string } => typeof value === 'object' && value !== null && !Array.isArray(value) && 'dial' in value;
 
+/** Resolved settings of nodes (as they stand in documents) that no dial changes and nothing is wrong with: edits keep the other nodes. */
+const settledNodes = new WeakMap<GraphNode, Settled>();
+
 /** Settings resolved once, when no dial is among them. */
 function settleFixed(planned: PlannedNode): Settled | null {
-  return Object.values(planned.node.settings ?? {}).some(isDial) ? null : settle(planned, {}, null);
+  if (Object.values(planned.node.settings ?? {}).some(isDial)) return null;
+  const settled = settle(planned, {}, null);
+  if (!settled.fault) settledNodes.set(planned.node, settled);
+  return settled;
 }
 
 /** All values of a node: those of the document, dials replaced, defaults for the rest; each checked. */

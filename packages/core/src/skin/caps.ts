@@ -1,6 +1,6 @@
 import { fieldAt } from '../values/field.js';
 import type { TubeEnd } from './tubePlan.js';
-import { skinParts, type SkinSink, type TubeJob, type WallEnd } from './tube.js';
+import { skinParts, vAt, type SkinSink, type TubeJob, type WallEnd } from './tube.js';
 
 /** Rings of a dome between its rim and its pole, so that its pieces are about as long as the sides. */
 const domeRings = (sides: number): number => Math.max(2, Math.round(sides / 4));
@@ -70,12 +70,12 @@ export function writeCap(job: TubeJob, sink: SkinSink, end: WallEnd, kind: 'flat
 
 /** Closes a wall whose radius runs out to nothing with triangles to one point; they belong to the wall. */
 export function writeTip(job: TubeJob, sink: SkinSink, end: WallEnd): void {
-  const { curves, plan, section, stations, options, length } = job;
+  const { curves, plans, plan, section, stations } = job;
   const sides = section.length / 2 - 1;
-  const pole = end.outward < 0 ? plan.rings[0] : plan.rings[plan.rings.length - 1];
+  const pole = plans.rings[end.outward < 0 ? plan.from : plan.from + plan.count - 1];
   const point = sink.point++;
   const base = sink.vertex;
-  const v = options.uvScale > 0 ? stations[pole] / options.uvScale : length > 0 ? stations[pole] / length : 0;
+  const v = vAt(job, stations[pole]);
   for (let j = 0; j < sides; j++) {
     const at = sink.vertex++;
     const a = end.vertex + j;

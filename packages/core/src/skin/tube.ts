@@ -1,11 +1,11 @@
 import type { Attribute } from '../geometry/attributes.js';
 import type { Curves } from '../geometry/curves.js';
-import { emptyMesh, makeMesh, type Mesh } from '../geometry/mesh.js';
+import { emptyMesh, type Mesh } from '../geometry/mesh.js';
 import { framesOf } from '../curves/frames.js';
 import { curveLengths, stationsOf } from '../curves/arcLength.js';
 import { fieldAt, type Field } from '../values/field.js';
 import { writeCap, writeTip, capSizes } from './caps.js';
-import { findPinches, planTubes, turnCosine, type SkinIssue, type TubePlan } from './tubePlan.js';
+import { findPinches, planTubes, turnCosine, type SkinIssue, type TubePlan, type TubePlans } from './tubePlan.js';
 
 /** Values of the face attribute `part` on skins. */
 export const skinParts = { wall: 0, capStart: 1, capEnd: 2 } as const;
@@ -54,7 +54,7 @@ export interface SkinSink {
 export function tube(curves: Curves, options: TubeOptions, claim: ClaimMesh = () => undefined): { mesh: Mesh; issues: SkinIssue[] } {
   const issues: SkinIssue[] = [];
   const plans = planTubes(curves, options, issues);
-  if (!plans.length) return { mesh: emptyMesh, issues };
+  if (!plans.list.length) return { mesh: emptyMesh, issues };
   const sides = Math.floor(options.sides);
   const size = totalSize(plans, sides);
   claim({ vertices: size.points, faces: size.faces });
@@ -75,9 +75,9 @@ export function tube(curves: Curves, options: TubeOptions, claim: ClaimMesh = ()
   const stations = stationsOf(curves);
   const lengths = curveLengths(curves);
   const section = sectionTable(sides);
-  for (const plan of plans) {
-    findPinches(curves, plan, options.radius, stations, issues);
-    writeTube({ curves, plan, options, section, stations, length: lengths[plan.curve], tangent: frames.tangent, normal: frames.normal }, sink);
+  for (const plan of plans.list) {
+    findPinches(curves, plans, plan, options.radius, stations, issues);
+    writeTube({ curves, plans, plan, options, section, stations, length: lengths[plan.curve], tangent: frames.tangent, normal: frames.normal }, sink);
   }
   const attributes = new Map<string, Attribute>([
     ['normal', { carrier: 'corner', size: 3, data: sink.normals }],
@@ -85,7 +85,8 @@ export function tube(curves: Curves, options: TubeOptions, claim: ClaimMesh = ()
     ['part', { carrier: 'face', size: 1, data: sink.part }],
   ]);
   const { positions, corners, pointOf, faceStarts } = sink;
-  const mesh = makeMesh({ positions, corners, pointOf, pointCount: size.points, faceStarts, uniform: faceStarts ? 0 : 4, attributes });
+  // Finite curves and radii give finite places, and the corners are right by construction: nothing to check once more.
+  const mesh: Mesh = { type: 'mesh', positions, corners, pointOf, pointCount: size.points, faceStarts, uniform: faceStarts ? 0 : 4, materials: [], attributes };
   return { mesh, issues };
 }
 
@@ -107,31 +108,35 @@ interface TubeSize {
   corners: number;
 }
 
-function totalSize(plans: readonly TubePlan[], sides: number): TubeSize {
+function totalSize({ list, crease }: TubePlans, sides: number): TubeSize {
   const size: TubeSize = { vertices: 0, points: 0, faces: 0, corners: 0 };
-  for (const plan of plans) {
+  for (const plan of list) {
     const tips = Number(plan.start === 'tip') + Number(plan.end === 'tip');
-    const rings = plan.rings.length - tips;
-    const creased = plan.crease.reduce((sum, mark) => sum + mark, 0);
+    const rings = plan.count - tips;
+    let creased = 0;
+    for (let k = plan.from; k < plan.from + plan.count; k++) creased += crease[k];
     const gaps = plan.closed ? rings : rings - 1;
     size.vertices += (rings + creased + (plan.closed ? 1 : 0)) * (sides + 1);
     size.points += rings * sides;
     size.faces += gaps * sides;
     size.corners += gaps * sides * 4;
-    for (const end of [plan.start, plan.end]) {
-      const cap = capSizes(end, sides);
-      size.vertices += cap.vertices;
-      size.points += cap.points;
-      size.faces += cap.faces;
-      size.corners += cap.corners;
-    }
+    addCap(size, capSizes(plan.start, sides));
+    addCap(size, capSizes(plan.end, sides));
   }
   return size;
+}
+
+function addCap(size: TubeSize, cap: TubeSize): void {
+  size.vertices += cap.vertices;
+  size.points += cap.points;
+  size.faces += cap.faces;
+  size.corners += cap.corners;
 }
 
 /** What is needed to write one tube. */
 export interface TubeJob {
   curves: Curves;
+  plans: TubePlans;
   plan: TubePlan;
   options: TubeOptions;
   section: Float64Array;
@@ -151,22 +156,26 @@ export interface WallEnd {
   vertex: number;
   /** −1 at the start, 1 at the end: which way along the tangent is outside. */
   outward: -1 | 1;
-  v: number;
+}
+
+/** v of a place `s` metres along: metres ÷ uvScale, or the share of the length. */
+export function vAt({ options, length }: TubeJob, s: number): number {
+  if (options.uvScale > 0) return s / options.uvScale;
+  return length > 0 ? s / length : 0;
 }
 
 function writeTube(job: TubeJob, sink: SkinSink): void {
-  const { plan, section, options } = job;
+  const { plan, section } = job;
+  const { rings, crease } = job.plans;
   const sides = section.length / 2 - 1;
   const first = plan.start === 'tip' ? 1 : 0;
-  const last = plan.rings.length - (plan.end === 'tip' ? 2 : 1);
+  const last = plan.count - (plan.end === 'tip' ? 2 : 1);
   const firstPoint = sink.point;
   const firstVertex = sink.vertex;
-  const tiles = options.uvScale > 0 ? 1 / options.uvScale : 0;
-  const vAt = (s: number): number => (tiles ? s * tiles : job.length > 0 ? s / job.length : 0);
   let before = -1;
   for (let i = first; i <= last; i++) {
-    const v = vAt(job.stations[plan.rings[i]]);
-    const creased = plan.crease[i] === 1;
+    const v = vAt(job, job.stations[rings[plan.from + i]]);
+    const creased = crease[plan.from + i] === 1;
     const into = writeRing(job, sink, i, v, creased ? -1 : 0);
     if (before >= 0) writeBand(sink, before, into, sides);
     // The first ring of a closed tube is joined from behind at the end, so only its outgoing vertices are needed yet.
@@ -176,20 +185,18 @@ function writeTube(job: TubeJob, sink: SkinSink): void {
   if (plan.closed) {
     const point = sink.point;
     sink.point = firstPoint;
-    const closing = writeRing(job, sink, 0, vAt(job.length), plan.crease[0] ? -1 : 0);
+    const closing = writeRing(job, sink, 0, vAt(job, job.length), crease[plan.from] ? -1 : 0);
     sink.point = point;
     writeBand(sink, before, closing, sides);
     return;
   }
-  const v0 = vAt(job.stations[plan.rings[first]]);
-  const v1 = vAt(job.stations[plan.rings[last]]);
-  closeEnd(job, sink, { ring: plan.rings[first], point: firstPoint, vertex: firstVertex, outward: -1, v: v0 }, plan.start);
-  closeEnd(job, sink, { ring: plan.rings[last], point: firstPoint + (last - first) * sides, vertex: before, outward: 1, v: v1 }, plan.end);
+  if (plan.start !== 'open') closeEnd(job, sink, { ring: rings[plan.from + first], point: firstPoint, vertex: firstVertex, outward: -1 }, plan.start);
+  if (plan.end !== 'open') closeEnd(job, sink, { ring: rings[plan.from + last], point: firstPoint + (last - first) * sides, vertex: before, outward: 1 }, plan.end);
 }
 
-function closeEnd(job: TubeJob, sink: SkinSink, end: WallEnd, kind: TubePlan['start']): void {
+function closeEnd(job: TubeJob, sink: SkinSink, end: WallEnd, kind: Exclude<TubePlan['start'], 'open'>): void {
   if (kind === 'tip') writeTip(job, sink, end);
-  else if (kind !== 'open') writeCap(job, sink, end, kind);
+  else writeCap(job, sink, end, kind);
 }
 
 /** Bend of a mitred ring: unit direction across the bisector in the plane of the bend, and the factor by which the section stretches. */
@@ -198,18 +205,18 @@ const bend = { x: 0, y: 0, z: 0, factor: 1, sine: 0, cosine: 1 };
 /** Sections are not stretched beyond this, so that a path that nearly doubles back stays finite (12 serves turns up to 170°). */
 const mitreLimit = 12;
 
-function findBend({ curves, plan, tangent }: TubeJob, i: number): void {
+function findBend({ curves, plans, plan, tangent }: TubeJob, i: number): void {
   bend.factor = 1;
   bend.sine = 0;
   bend.cosine = 1;
-  const n = plan.rings.length;
-  if (!plan.mitred || (!plan.closed && (i === 0 || i === n - 1))) return;
-  const turn = turnCosine(curves.positions, plan.rings, i);
+  if (!plan.mitred || (!plan.closed && (i === 0 || i === plan.count - 1))) return;
+  const { rings } = plans;
+  const turn = turnCosine(curves.positions, rings, plan.from, plan.count, i);
   if (turn > 1 - 1e-12) return;
   const half = Math.sqrt((1 + turn) / 2);
   const p = curves.positions;
-  const o = plan.rings[i] * 3;
-  const next = plan.rings[(i + 1) % n] * 3;
+  const o = rings[plan.from + i] * 3;
+  const next = rings[plan.from + (i + 1 < plan.count ? i + 1 : 0)] * 3;
   const t = tangent;
   const dx = p[next] - p[o];
   const dy = p[next + 1] - p[o + 1];
@@ -233,14 +240,20 @@ function findBend({ curves, plan, tangent }: TubeJob, i: number): void {
  * piece before and after a creased corner.
  */
 function writeRing(job: TubeJob, sink: SkinSink, i: number, v: number, shading: -1 | 0 | 1): number {
-  const { curves, plan, options, section, tangent, normal } = job;
+  const { curves, options, section, tangent, normal } = job;
   const sides = section.length / 2 - 1;
-  const at = plan.rings[i];
+  const at = job.plans.rings[job.plan.from + i];
   const o = at * 3;
   const { positions, normals, uv, pointOf } = sink;
-  const [px, py, pz] = [curves.positions[o], curves.positions[o + 1], curves.positions[o + 2]];
-  const [tx, ty, tz] = [tangent[o], tangent[o + 1], tangent[o + 2]];
-  const [nx, ny, nz] = [normal[o], normal[o + 1], normal[o + 2]];
+  const px = curves.positions[o];
+  const py = curves.positions[o + 1];
+  const pz = curves.positions[o + 2];
+  const tx = tangent[o];
+  const ty = tangent[o + 1];
+  const tz = tangent[o + 2];
+  const nx = normal[o];
+  const ny = normal[o + 1];
+  const nz = normal[o + 2];
   const sx = ty * nz - tz * ny;
   const sy = tz * nx - tx * nz;
   const sz = tx * ny - ty * nx;
@@ -291,10 +304,10 @@ function writeRing(job: TubeJob, sink: SkinSink, i: number, v: number, shading: 
 }
 
 /** Change of radius per metre at ring `i`, over its neighbours. */
-function radiusSlope({ plan, stations, options, length }: TubeJob, i: number): number {
-  const n = plan.rings.length;
-  const a = plan.rings[plan.closed ? (i + n - 1) % n : Math.max(0, i - 1)];
-  const b = plan.rings[plan.closed ? (i + 1) % n : Math.min(n - 1, i + 1)];
+function radiusSlope({ plans, plan, stations, options, length }: TubeJob, i: number): number {
+  const n = plan.count;
+  const a = plans.rings[plan.from + (plan.closed ? (i + n - 1) % n : Math.max(0, i - 1))];
+  const b = plans.rings[plan.from + (plan.closed ? (i + 1) % n : Math.min(n - 1, i + 1))];
   let run = stations[b] - stations[a];
   if (run < 0) run += length;
   return run > 0 ? (fieldAt(options.radius, b) - fieldAt(options.radius, a)) / run : 0;
@@ -302,7 +315,8 @@ function radiusSlope({ plan, stations, options, length }: TubeJob, i: number): n
 
 /** Quads between two rings of vertices. */
 function writeBand(sink: SkinSink, a: number, b: number, sides: number): void {
-  const { corners, faceStarts, part } = sink;
+  // The face attribute `part` is 0 for walls, as it was made.
+  const { corners, faceStarts } = sink;
   let corner = sink.corner;
   for (let j = 0; j < sides; j++) {
     corners[corner] = a + j;
@@ -310,7 +324,6 @@ function writeBand(sink: SkinSink, a: number, b: number, sides: number): void {
     corners[corner + 2] = b + j + 1;
     corners[corner + 3] = b + j;
     corner += 4;
-    part[sink.face] = skinParts.wall;
     sink.face++;
     if (faceStarts) faceStarts[sink.face] = corner;
   }
