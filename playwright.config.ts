@@ -5,10 +5,11 @@ const port = 4398;
 /** The real interface: Debian's Chromium, a server of its own and a new PostgreSQL database. */
 export default defineConfig({
   testDir: 'e2e',
+  outputDir: 'test-results/e2e/files',
   workers: 1,
   timeout: 60_000,
   expect: { timeout: 15_000 },
-  reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
+  reporter: [['list'], ['json', { outputFile: 'test-results/e2e/report.json' }]],
   use: {
     ...devices['Desktop Chrome'],
     baseURL: `http://127.0.0.1:${port}`,
@@ -30,5 +31,11 @@ export default defineConfig({
       ],
     },
   },
-  webServer: { command: `node scripts/test-server.mjs ${port} e2e`, url: `http://127.0.0.1:${port}/api/health`, timeout: 60_000, reuseExistingServer: false, gracefulShutdown: { signal: 'SIGTERM', timeout: 15_000 } },
+  webServer: {
+    command: `node scripts/test-server.mjs ${port} e2e`,
+    url: `http://127.0.0.1:${port}/api/health`,
+    timeout: 60_000,
+    reuseExistingServer: false,
+    gracefulShutdown: { signal: 'SIGTERM', timeout: 15_000 },
+  },
 });

@@ -1,6 +1,8 @@
 import { defineConfig } from 'vitest/config';
 
-const project = (name: string, root: string, more: Record<string, unknown> = {}) => ({ test: { name, root, environment: 'node', include: ['test/**/*.test.ts'], ...more } });
+const project = (name: string, root: string, more: Record<string, unknown> = {}) => ({
+  test: { name, root, environment: 'node', include: ['test/**/*.test.ts'], ...more },
+});
 
 export default defineConfig({
   test: {

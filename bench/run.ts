@@ -5,7 +5,17 @@
 import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { CatmullRomCurve3, TubeGeometry, Vector3, type Curve } from 'three';
-import { constantField, curvesFromLists, Evaluator, Plan, requireDocument, resample, tube, type FilaxisDocument, type Mesh } from '../packages/core/src/index.js';
+import {
+  constantField,
+  curvesFromLists,
+  Evaluator,
+  Plan,
+  requireDocument,
+  resample,
+  tube,
+  type FilaxisDocument,
+  type Mesh,
+} from '../packages/core/src/index.js';
 import { milliseconds, millisecondsOf, printTable, type Row } from './timing.js';
 
 const rows: Row[] = [];
@@ -35,7 +45,12 @@ function curveFor(wave: Wave): Curve<Vector3> {
 const options = { radius: constantField(0.02), caps: 'open', corners: 'asIs', uvScale: 0, ringStep: 1 } as const;
 
 /** Bytes of what a tube is drawn with. */
-const buffersOf = (mesh: Mesh): ArrayBufferView[] => [mesh.positions, mesh.corners, ...(mesh.pointOf ? [mesh.pointOf] : []), ...[...mesh.attributes.values()].map(({ data }) => data)];
+const buffersOf = (mesh: Mesh): ArrayBufferView[] => [
+  mesh.positions,
+  mesh.corners,
+  ...(mesh.pointOf ? [mesh.pointOf] : []),
+  ...[...mesh.attributes.values()].map(({ data }) => data),
+];
 
 /** Time to write as many bytes again: the floor. */
 function copying(mesh: Mesh): number {
@@ -51,7 +66,13 @@ function longTube(): void {
   const ours = milliseconds(() => tube({ ...paths[turn++ % 2] }, { ...options, sides }));
   const theirs = milliseconds(() => new TubeGeometry(curveFor(waves[turn++ % 2]), points - 1, 0.02, sides, false), 3);
   const floor = copying(tube(paths[0], { ...options, sides }).mesh);
-  rows.push({ what: '62,500 points × 16 sides', ours: ms(ours), against: `three.js TubeGeometry ${ms(theirs)}`, result: `${(theirs / ours).toFixed(1)}× faster`, reach: '≥ 15×' });
+  rows.push({
+    what: '62,500 points × 16 sides',
+    ours: ms(ours),
+    against: `three.js TubeGeometry ${ms(theirs)}`,
+    result: `${(theirs / ours).toFixed(1)}× faster`,
+    reach: '≥ 15×',
+  });
   rows.push({ what: 'the same', ours: ms(ours), against: `copying its bytes ${ms(floor)}`, result: `${(ours / floor).toFixed(1)}×`, reach: '≤ 6×' });
 }
 
@@ -63,29 +84,56 @@ function manyStrands(): void {
   const ours = milliseconds(() => tube({ ...curves }, { ...options, sides }), 5);
   const theirs = milliseconds(() => Array.from({ length: 3000 }, () => new TubeGeometry(curveFor(wave), points - 1, 0.02, sides, false)), 3) * (strands / 3000);
   const floor = copying(tube(curves, { ...options, sides }).mesh);
-  rows.push({ what: '100,000 strands × 8 points × 4 sides', ours: ms(ours), against: `TubeGeometry each ${ms(theirs)} (scaled from 3,000)`, result: `${(theirs / ours).toFixed(1)}× faster`, reach: '≥ 12×' });
+  rows.push({
+    what: '100,000 strands × 8 points × 4 sides',
+    ours: ms(ours),
+    against: `TubeGeometry each ${ms(theirs)} (scaled from 3,000)`,
+    result: `${(theirs / ours).toFixed(1)}× faster`,
+    reach: '≥ 12×',
+  });
   rows.push({ what: 'the same', ours: ms(ours), against: `copying its bytes ${ms(floor)}`, result: `${(ours / floor).toFixed(1)}×`, reach: '≤ 7×' });
 }
 
 function evenResampling(): void {
   const lists = Array.from({ length: 1000 }, (_, c) => Array.from({ length: 10 }, (_, i) => [i, Math.sin(i + c), Math.cos(i * 0.7 + c)] as const));
   const curves = curvesFromLists(lists, { kind: 'through' });
-  const ours = milliseconds(() => resample(curves, { by: 'count', count: constantField(100), spacing: constantField(1), deviation: 1, fit: 'even', spread: 'even' }), 5);
+  const ours = milliseconds(
+    () => resample(curves, { by: 'count', count: constantField(100), spacing: constantField(1), deviation: 1, fit: 'even', spread: 'even' }),
+    5,
+  );
   const theirs = milliseconds(() => lists.map((list) => new CatmullRomCurve3(list.map(([x, y, z]) => new Vector3(x, y, z))).getSpacedPoints(99)), 3);
-  rows.push({ what: 'even resampling, 1,000 curves × 100 points', ours: ms(ours), against: `three.js getSpacedPoints ${ms(theirs)} (errors 1e-4)`, result: `${(theirs / ours).toFixed(1)}× faster`, reach: 'for information' });
+  rows.push({
+    what: 'even resampling, 1,000 curves × 100 points',
+    ours: ms(ours),
+    against: `three.js getSpacedPoints ${ms(theirs)} (errors 1e-4)`,
+    result: `${(theirs / ours).toFixed(1)}× faster`,
+    reach: 'for information',
+  });
 }
 
 async function evaluatorOverhead(): Promise<void> {
   const count = 300;
-  const nodes = [{ id: 'n0', type: 'lay.line', settings: { to: [1, 0, 0] } }, ...Array.from({ length: count - 1 }, (_, i) => ({ id: `n${i + 1}`, type: 'shape.transform', settings: {} }))];
+  const nodes = [
+    { id: 'n0', type: 'lay.line', settings: { to: [1, 0, 0] } },
+    ...Array.from({ length: count - 1 }, (_, i) => ({ id: `n${i + 1}`, type: 'shape.transform', settings: {} })),
+  ];
   const wires = nodes.slice(1).map((_, i) => ({ from: [`n${i}`, i ? 'any' : 'curves'], to: [`n${i + 1}`, 'any'] }));
   const changed = (index: number, value: number): FilaxisDocument => {
     const settings = index ? { move: [value, 0, 0] } : { to: [value, 0, 0] };
-    return requireDocument({ format: 'filaxis-graph', version: 1, title: 'Chain', nodes: nodes.map((node, i) => (i === index ? { ...node, settings } : node)), wires });
+    return requireDocument({
+      format: 'filaxis-graph',
+      version: 1,
+      title: 'Chain',
+      nodes: nodes.map((node, i) => (i === index ? { ...node, settings } : node)),
+      wires,
+    });
   };
   const evaluator = new Evaluator();
   let value = 1;
-  for (const [where, index, reach] of [['start', 0, '< 20 ms'], ['end', count - 1, '< 2 ms']] as const) {
+  for (const [where, index, reach] of [
+    ['start', 0, '< 20 ms'],
+    ['end', count - 1, '< 2 ms'],
+  ] as const) {
     const times: number[] = [];
     for (let i = 0; i < 25; i++) {
       const plan = new Plan(changed(index, ++value));
@@ -115,7 +163,13 @@ async function demoDials(): Promise<void> {
       const run = await evaluator.run(plan, { dials: { [dial]: values[turn++ % 3] } });
       faces = run.nodes.get('out')!.out.faces ?? 0;
     }, 21);
-    rows.push({ what: `demo ${name}, dial ${dial}, ${faces.toLocaleString('en-GB')} faces`, ours: ms(times[10]), against: '', result: `p95 ${ms(times[19])}`, reach: '< 50 ms at 100,000 faces' });
+    rows.push({
+      what: `demo ${name}, dial ${dial}, ${faces.toLocaleString('en-GB')} faces`,
+      ours: ms(times[10]),
+      against: '',
+      result: `p95 ${ms(times[19])}`,
+      reach: '< 50 ms at 100,000 faces',
+    });
   }
 }
 

@@ -11,7 +11,13 @@ export class DocumentBuilder {
   ) {}
 
   /** Adds a node in a column and row, wired from the named nodes' only outputs. */
-  add(id: string, type: string, [column, row]: readonly [number, number], settings: Readonly<Record<string, unknown>>, ...from: readonly (readonly [node: string, port: string, into: string])[]): this {
+  add(
+    id: string,
+    type: string,
+    [column, row]: readonly [number, number],
+    settings: Readonly<Record<string, unknown>>,
+    ...from: readonly (readonly [node: string, port: string, into: string])[]
+  ): this {
     this.nodes.push({ id, type, at: [column * 204, row * 88], settings });
     for (const [node, port, into] of from) this.wires.push({ from: [node, port], to: [id, into] });
     return this;

@@ -23,7 +23,9 @@ export function quayRailRopes(): FilaxisDocument {
     .add('rails', 'lay.drawn', [0, 0], { kind: 'straight', curves: [{ points: at(0.96) }, { points: at(0.52) }] })
     .add('hang', 'shape.hang', [1, 0], { by: 'sag', value: { dial: 'sag' }, points: 40, spans: 'each' }, ['rails', 'curves', 'curves'])
     .add('turn', 'lay.helix', [0, 1.4], { radius: 0.118, height: 0.14, turns: 3, pointsPerTurn: 28 });
-  posts.forEach(([x, z], i) => builder.add(`wind${i + 1}`, 'shape.transform', [1, 1 + i * 0.8], { move: [x, 0.88, z], turn: [0, 90 - i * 12, 0] }, ['turn', 'curves', 'any']));
+  posts.forEach(([x, z], i) =>
+    builder.add(`wind${i + 1}`, 'shape.transform', [1, 1 + i * 0.8], { move: [x, 0.88, z], turn: [0, 90 - i * 12, 0] }, ['turn', 'curves', 'any']),
+  );
   builder
     .add('lines', 'flow.join', [2, 0.6], {}, ['hang', 'curves', 'any'], ...posts.map((_, i) => [`wind${i + 1}`, 'any', 'any'] as const))
     .add(
@@ -34,8 +36,34 @@ export function quayRailRopes(): FilaxisDocument {
       ['lines', 'any', 'curves'],
     )
     .add('hemp', 'mesh.material', [4, 0.6], { name: 'hemp', colour: '#c9a468', roughness: 0.85 }, ['rope', 'mesh', 'mesh'])
-    .add('uprights', 'lay.drawn', [2, 3.1], { kind: 'straight', curves: posts.map(([x, z]) => ({ points: [[x, 0, z], [x, 1.02, z], [x, postHeight, z]] })) }) // prettier-ignore
-    .add('post', 'skin.tube', [3, 3.1], { radius: { ramp: [[0, 0.105], [0.86, 0.095], [1, 0.085]] }, sides: 20, caps: 'domed', uvScale: 0.3 }, ['uprights', 'curves', 'curves']) // prettier-ignore
+    .add('uprights', 'lay.drawn', [2, 3.1], {
+      kind: 'straight',
+      curves: posts.map(([x, z]) => ({
+        points: [
+          [x, 0, z],
+          [x, 1.02, z],
+          [x, postHeight, z],
+        ],
+      })),
+    }) // prettier-ignore
+    .add(
+      'post',
+      'skin.tube',
+      [3, 3.1],
+      {
+        radius: {
+          ramp: [
+            [0, 0.105],
+            [0.86, 0.095],
+            [1, 0.085],
+          ],
+        },
+        sides: 20,
+        caps: 'domed',
+        uvScale: 0.3,
+      },
+      ['uprights', 'curves', 'curves'],
+    ) // prettier-ignore
     .add('oak', 'mesh.material', [4, 3.1], { name: 'oak', colour: '#6f5138', roughness: 0.9 }, ['post', 'mesh', 'mesh'])
     .add('out', 'flow.output', [5, 1.6], { name: 'rail', budget: 150000 }, ['hemp', 'mesh', 'any'], ['oak', 'mesh', 'any']);
   return builder.build();

@@ -47,7 +47,11 @@ test('a document file goes out and comes in with its imported files', async ({ p
   const [chooser] = await Promise.all([page.waitForEvent('filechooser'), page.getByRole('button', { name: 'Import' }).click()]);
   await chooser.setFiles([
     { name: 'lamp-cable.filaxis.zip', mimeType: 'application/zip', buffer: bytes },
-    { name: 'broken.json', mimeType: 'application/json', buffer: Buffer.from('{"format":"filaxis-graph","version":1,"title":"x","nodes":[{"id":"a"}],"wires":[]}') },
+    {
+      name: 'broken.json',
+      mimeType: 'application/json',
+      buffer: Buffer.from('{"format":"filaxis-graph","version":1,"title":"x","nodes":[{"id":"a"}],"wires":[]}'),
+    },
   ]);
   await expect(page.locator('[data-title="Lamp cable"]')).toHaveCount(before + 1);
   await expect(page.getByText("broken.json: /nodes/0: The document here must have required property 'type'.")).toBeVisible();

@@ -165,12 +165,18 @@ test('a setting becomes a dial, and a ramp is given by its keys', async ({ page 
   const ropewalk = await Ropewalk.empty(page);
   await ropewalk.add('circle');
   await ropewalk.add('tube');
-  await ropewalk.setting('radius').getByRole('button', { name: /change how it is given/ }).click();
+  await ropewalk
+    .setting('radius')
+    .getByRole('button', { name: /change how it is given/ })
+    .click();
   await page.getByRole('menuitem', { name: 'Make it a dial' }).click();
   const value = page.locator('[data-dial=radius] fx-number input');
   await expect(value).toHaveValue('0.05');
   await page.getByRole('tab', { name: 'Settings' }).click();
-  await ropewalk.setting('radius').getByRole('button', { name: /change how it is given/ }).click();
+  await ropewalk
+    .setting('radius')
+    .getByRole('button', { name: /change how it is given/ })
+    .click();
   await page.getByRole('menuitem', { name: 'Ramp along the path' }).click();
   const keys = ropewalk.setting('radius').getByRole('slider');
   await expect(keys).toHaveCount(2);

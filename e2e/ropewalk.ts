@@ -18,7 +18,10 @@ export class Ropewalk {
   /** Opens a document from the Library by its card. */
   static async open(page: Page, title: string): Promise<Ropewalk> {
     await page.goto('/');
-    await page.getByRole('link', { name: `Open ${title}`, exact: true }).first().click();
+    await page
+      .getByRole('link', { name: `Open ${title}`, exact: true })
+      .first()
+      .click();
     const ropewalk = new Ropewalk(page);
     await expect(page.getByLabel('Title', { exact: true })).toHaveValue(title);
     return ropewalk;

@@ -38,7 +38,13 @@ export function unlessDone(name, { inputs, result }, step) {
 
 /** Runs a command; its output is shown only when it fails, unless `show`. */
 export function must(what, command, args, { show = false, env = {} } = {}) {
-  const result = spawnSync(command, args, { cwd: root, encoding: 'utf8', stdio: show ? 'inherit' : 'pipe', env: { ...process.env, ...env }, maxBuffer: 1 << 28 });
+  const result = spawnSync(command, args, {
+    cwd: root,
+    encoding: 'utf8',
+    stdio: show ? 'inherit' : 'pipe',
+    env: { ...process.env, ...env },
+    maxBuffer: 1 << 28,
+  });
   if (result.status === 0) return;
   const text = `${result.stdout ?? ''}${result.stderr ?? ''}${result.error?.message ?? ''}`.trim();
   throw new Stopped(`${what} failed (${[command, ...args].join(' ')}).\n${text.split('\n').slice(-40).join('\n')}`);

@@ -30,7 +30,9 @@ function install(packages, why) {
   apt(['update', '-q']);
   const { ok, message } = apt(['install', '-y', '-q', '--no-install-recommends', ...packages]);
   if (ok) return;
-  throw new Stopped(`${packages.join(', ')} could not be installed. Install it by hand (as root: apt-get install ${packages.join(' ')}) and start again.\n${message.split('\n').slice(-3).join('\n')}`);
+  throw new Stopped(
+    `${packages.join(', ')} could not be installed. Install it by hand (as root: apt-get install ${packages.join(' ')}) and start again.\n${message.split('\n').slice(-3).join('\n')}`,
+  );
 }
 
 /** Makes sure that PostgreSQL's programs are there, without starting a cluster of the system's. */

@@ -57,7 +57,11 @@ function create(folder, password) {
     if (!ok || reach.status !== 0)
       throw new Stopped(`The user postgres cannot reach ${folder}: a folder above it is closed to others. Set FILAXIS_PGDATA to a folder that it can reach.`);
   }
-  must('initdb', ['-D', folder, '-U', 'filaxis', '-A', 'scram-sha-256', `--pwfile=${secret}`, '-E', 'UTF8', '--locale=C.UTF-8', '--no-instructions'], 'Creating the database');
+  must(
+    'initdb',
+    ['-D', folder, '-U', 'filaxis', '-A', 'scram-sha-256', `--pwfile=${secret}`, '-E', 'UTF8', '--locale=C.UTF-8', '--no-instructions'],
+    'Creating the database',
+  );
   rmSync(secret, { force: true });
 }
 

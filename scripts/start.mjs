@@ -30,7 +30,14 @@ async function start() {
     const server = spawn(process.execPath, ['--import', 'tsx', 'apps/server/src/main.ts'], {
       cwd: root,
       stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
-      env: { ...process.env, DATABASE_URL: databaseUrl, PORT: port, FILAXIS_WEB: resolve(root, 'apps/web/dist'), FILAXIS_SAMPLES: resolve(root, 'demo/documents'), FILAXIS_LOG: process.env.FILAXIS_LOG ?? 'warn' },
+      env: {
+        ...process.env,
+        DATABASE_URL: databaseUrl,
+        PORT: port,
+        FILAXIS_WEB: resolve(root, 'apps/web/dist'),
+        FILAXIS_SAMPLES: resolve(root, 'demo/documents'),
+        FILAXIS_LOG: process.env.FILAXIS_LOG ?? 'warn',
+      },
       detached: true,
     });
     server.on('message', ({ url }) => console.log(`\nFilaxis is at ${url}\nCtrl C stops it.`));

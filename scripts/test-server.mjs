@@ -20,7 +20,15 @@ const url = await needDatabase(cluster, database);
 const server = spawn(process.execPath, ['--import', 'tsx', 'apps/server/src/main.ts'], {
   cwd: root,
   stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
-  env: { ...process.env, DATABASE_URL: url, PORT: port, FILAXIS_WEB: resolve(root, 'apps/web/dist'), FILAXIS_SAMPLES: resolve(root, 'demo/documents'), FILAXIS_LOG: 'warn', FILAXIS_REQUESTS_PER_MINUTE: '100000' },
+  env: {
+    ...process.env,
+    DATABASE_URL: url,
+    PORT: port,
+    FILAXIS_WEB: resolve(root, 'apps/web/dist'),
+    FILAXIS_SAMPLES: resolve(root, 'demo/documents'),
+    FILAXIS_LOG: 'warn',
+    FILAXIS_REQUESTS_PER_MINUTE: '100000',
+  },
 });
 server.on('message', ({ url: address }) => console.log(`test server at ${address}`));
 const stop = () => server.kill('SIGTERM');

@@ -12,10 +12,14 @@ export async function check(args: readonly string[]): Promise<number> {
   const report = makeReport(plan, await evaluator.run(plan));
   if (values.report) writeFileSync(values.report, `${JSON.stringify(report, null, 2)}\n`);
   for (const { pointer, message } of report.problems) console.error(`${pointer}: ${message}`);
-  const warnings = Object.entries(report.nodes).flatMap(([id, node]) => node.warnings.map((warning) => `${id}: ${warning.message}${warning.remedy ? ` ${warning.remedy}` : ''}`));
+  const warnings = Object.entries(report.nodes).flatMap(([id, node]) =>
+    node.warnings.map((warning) => `${id}: ${warning.message}${warning.remedy ? ` ${warning.remedy}` : ''}`),
+  );
   for (const warning of warnings) console.log(`warning: ${warning}`);
   if (report.problems.length) return exitCodes.failed;
   const faces = Object.values(report.outputs).reduce((sum, output) => sum + output.faces, 0);
-  console.log(`${document.title}: ${warnings.length ? `works, with ${warnings.length} warnings` : 'fine'} (${document.nodes.length} nodes, ${faces} faces, ${report.ms} ms)`);
+  console.log(
+    `${document.title}: ${warnings.length ? `works, with ${warnings.length} warnings` : 'fine'} (${document.nodes.length} nodes, ${faces} faces, ${report.ms} ms)`,
+  );
   return warnings.length ? exitCodes.warnings : exitCodes.done;
 }

@@ -3,10 +3,25 @@ import { exitCodes } from './exit.js';
 import { readOptions } from './options.js';
 
 const plainSetting = (setting: Setting): Record<string, unknown> =>
-  Object.fromEntries(Object.entries(setting).map(([key, value]) => [key, value instanceof RegExp ? value.source : value]).filter(([key, value]) => typeof value !== 'function' && key !== 'shownWhen'));
+  Object.fromEntries(
+    Object.entries(setting)
+      .map(([key, value]) => [key, value instanceof RegExp ? value.source : value])
+      .filter(([key, value]) => typeof value !== 'function' && key !== 'shownWhen'),
+  );
 
 /** A definition as plain data: what `nodes --json` prints. */
-export const plainDefinition = ({ type, version, label, family, summary, help, keywords, inputs, outputs, settings }: NodeDefinition): Record<string, unknown> => ({
+export const plainDefinition = ({
+  type,
+  version,
+  label,
+  family,
+  summary,
+  help,
+  keywords,
+  inputs,
+  outputs,
+  settings,
+}: NodeDefinition): Record<string, unknown> => ({
   id: type,
   version,
   label,

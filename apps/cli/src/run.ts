@@ -9,7 +9,14 @@ import { openSource } from './source.js';
 export async function run(args: readonly string[]): Promise<number> {
   const { values, positionals } = readOptions(
     args,
-    { dial: { type: 'string', multiple: true }, time: { type: 'string' }, output: { type: 'string' }, node: { type: 'string' }, out: { type: 'string' }, report: { type: 'string' } },
+    {
+      dial: { type: 'string', multiple: true },
+      time: { type: 'string' },
+      output: { type: 'string' },
+      node: { type: 'string' },
+      out: { type: 'string' },
+      report: { type: 'string' },
+    },
     { least: 1, most: 1, names: 'one document' },
   );
   if (!values.out) throw new Refused('Say where to write with --out FILE (.glb, .obj or .json).');
@@ -30,7 +37,9 @@ export async function run(args: readonly string[]): Promise<number> {
   const set = values.node === undefined ? [...namedResults(plan, result).values()][0] : resultOf(result.nodes.get(target));
   if (!set || !Object.keys(set).length) throw new Refused(`"${target}" has no result: ${emptyReason(result, target)}`);
   writeFileSync(values.out, await writer(set, resultName(document, target)));
-  const warnings = [...result.nodes].flatMap(([id, node]) => node.warnings.map((warning) => `${id}: ${warning.message}${warning.remedy ? ` ${warning.remedy}` : ''}`));
+  const warnings = [...result.nodes].flatMap(([id, node]) =>
+    node.warnings.map((warning) => `${id}: ${warning.message}${warning.remedy ? ` ${warning.remedy}` : ''}`),
+  );
   for (const warning of warnings) console.error(`warning: ${warning}`);
   return warnings.length ? exitCodes.warnings : exitCodes.done;
 }
@@ -49,7 +58,10 @@ function wantedNode(document: FilaxisDocument, output: string | undefined, node:
   }
   const outputs = document.nodes.filter(({ type }) => type === 'flow.output');
   const nameOf = ({ settings }: { settings?: Readonly<Record<string, unknown>> }): string => String(settings?.['name'] ?? 'main');
-  const found = output === undefined ? (outputs.find((candidate) => nameOf(candidate) === 'main') ?? outputs[0]) : outputs.find((candidate) => nameOf(candidate) === output);
+  const found =
+    output === undefined
+      ? (outputs.find((candidate) => nameOf(candidate) === 'main') ?? outputs[0])
+      : outputs.find((candidate) => nameOf(candidate) === output);
   if (found) return found.id;
   if (!outputs.length) throw new Refused('The document has no Output node; name a node with --node.');
   throw new Refused(`There is no output "${output}"; there are ${outputs.map((candidate) => `"${nameOf(candidate)}"`).join(', ')}.`);

@@ -12,7 +12,11 @@ const file = (name: string): string => resolve(folder, name);
 
 /** Runs the command line as a build pipeline would. */
 function filaxis(args: readonly string[], input?: string): { code: number | null; out: string; errors: string } {
-  const { status, stdout, stderr } = spawnSync(process.execPath, [resolve(import.meta.dirname, '../bin/filaxis.mjs'), ...args], { encoding: 'utf8', input, cwd: folder });
+  const { status, stdout, stderr } = spawnSync(process.execPath, [resolve(import.meta.dirname, '../bin/filaxis.mjs'), ...args], {
+    encoding: 'utf8',
+    input,
+    cwd: folder,
+  });
   return { code: status, out: stdout, errors: stderr };
 }
 
@@ -47,15 +51,33 @@ describe('filaxis run', () => {
     expect(issues.numErrors + issues.numWarnings).toBe(0);
     const report = JSON.parse(readFileSync(file('report.json'), 'utf8'));
     // Counts as in the contract: 48 rings of 12, 47 bands and two caps.
-    expect(report).toMatchObject({ title: 'Mooring rope', ok: true, nodes: { c: { type: 'skin.tube', in: { curves: 1, points: 48 }, out: { vertices: 576, faces: 566 }, warnings: [] } } });
-    expect(report.outputs.rope).toMatchObject({ vertices: 576, faces: 566, triangles: 1148, parts: 1, boundaryEdges: 0, nonManifoldEdges: 0, euler: 2, degenerateFaces: 0, materials: 1 });
+    expect(report).toMatchObject({
+      title: 'Mooring rope',
+      ok: true,
+      nodes: { c: { type: 'skin.tube', in: { curves: 1, points: 48 }, out: { vertices: 576, faces: 566 }, warnings: [] } },
+    });
+    expect(report.outputs.rope).toMatchObject({
+      vertices: 576,
+      faces: 566,
+      triangles: 1148,
+      parts: 1,
+      boundaryEdges: 0,
+      nonManifoldEdges: 0,
+      euler: 2,
+      degenerateFaces: 0,
+      materials: 1,
+    });
     expect(report.outputs.rope.bounds.min[1]).toBeCloseTo(2 - 0.4 - 0.025, 3);
   });
 
   test('dials are set, and refused out of their range', () => {
     expect(filaxis(['run', 'mooring.json', '--dial', 'sag=1.5', '--out', 'deep.json', '--report', 'deep-report.json']).code).toBe(0);
     expect(JSON.parse(readFileSync(file('deep-report.json'), 'utf8')).outputs.rope.bounds.min[1]).toBeCloseTo(0.475, 2);
-    expect(filaxis(['run', 'mooring.json', '--dial', 'sag=9', '--out', 'x.glb'])).toEqual({ code: 2, out: '', errors: 'filaxis: /nodes/1/settings/value/dial: Dial "sag" is 9; it accepts numbers from 0 to 2 m.\n' });
+    expect(filaxis(['run', 'mooring.json', '--dial', 'sag=9', '--out', 'x.glb'])).toEqual({
+      code: 2,
+      out: '',
+      errors: 'filaxis: /nodes/1/settings/value/dial: Dial "sag" is 9; it accepts numbers from 0 to 2 m.\n',
+    });
     expect(filaxis(['run', 'mooring.json', '--dial', 'slack=1', '--out', 'x.glb']).errors).toBe('filaxis: There is no dial "slack"; there are "sag".\n');
   });
 
@@ -91,7 +113,8 @@ describe('filaxis run', () => {
 
 describe('filaxis check', () => {
   test('0 for every demo document', () => {
-    for (const name of ['quay-rail-ropes', 'pump-house-pipes', 'lamp-cable']) expect(filaxis(['check', resolve(demo, `${name}.json`)])).toMatchObject({ code: 0, errors: '' });
+    for (const name of ['quay-rail-ropes', 'pump-house-pipes', 'lamp-cable'])
+      expect(filaxis(['check', resolve(demo, `${name}.json`)])).toMatchObject({ code: 0, errors: '' });
   });
 
   test('1 with warnings, 2 with what is wrong and where', () => {

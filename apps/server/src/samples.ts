@@ -13,7 +13,10 @@ export async function loadSamples(db: Database, folder: string): Promise<number>
   const known = await store.samples();
   let added = 0;
   const files = readdirSync(folder);
-  for (const file of files.filter((name) => name.endsWith('.json')).sort().reverse()) {
+  for (const file of files
+    .filter((name) => name.endsWith('.json'))
+    .sort()
+    .reverse()) {
     const name = file.replace(/\.json$/, '');
     if (known.has(name)) continue;
     const { id, version } = await store.create(parseDocument(readFileSync(resolve(folder, file), 'utf8')), name);

@@ -9,7 +9,8 @@ import { send, startServer, type TestServer } from './server.js';
 let server: TestServer;
 const documents = (): string => `${server.url}/api/documents`;
 const document = (title: string, more: object = {}): object => ({ format: 'filaxis-graph', version: 1, title, nodes: [], wires: [], ...more });
-const create = async (title: string): Promise<string> => (await send(documents(), 'POST', { document: document(title) }).then(({ body }) => body as { id: string })).id;
+const create = async (title: string): Promise<string> =>
+  (await send(documents(), 'POST', { document: document(title) }).then(({ body }) => body as { id: string })).id;
 
 beforeAll(async () => {
   server = await startServer('api');
@@ -34,13 +35,19 @@ describe('documents', () => {
     const save = (title: string): ReturnType<typeof send> => send(`${documents()}/${id}`, 'PUT', { baseVersion: 1, document: document(title) });
     expect((await save('one')).status).toBe(200);
     const refused = await save('two');
-    expect(refused).toMatchObject({ status: 409, type: 'application/problem+json', body: { title: 'Saved elsewhere', current: 2, detail: 'Version 2 is stored; this was made from version 1.' } });
+    expect(refused).toMatchObject({
+      status: 409,
+      type: 'application/problem+json',
+      body: { title: 'Saved elsewhere', current: 2, detail: 'Version 2 is stored; this was made from version 1.' },
+    });
     expect((await send(`${documents()}/${id}`)).body).toMatchObject({ version: 2, document: { title: 'one' } });
   });
 
   test('of twenty saves at once from one version exactly one is taken', async () => {
     const id = await create('Race');
-    const answers = await Promise.all(Array.from({ length: 20 }, (_, i) => send(`${documents()}/${id}`, 'PUT', { baseVersion: 1, document: document(`try ${i}`) })));
+    const answers = await Promise.all(
+      Array.from({ length: 20 }, (_, i) => send(`${documents()}/${id}`, 'PUT', { baseVersion: 1, document: document(`try ${i}`) })),
+    );
     expect(answers.filter(({ status }) => status === 200).length).toBe(1);
     expect(answers.filter(({ status }) => status === 409).length).toBe(19);
     expect((await send(`${documents()}/${id}/versions`)).body).toHaveLength(2);
@@ -68,7 +75,10 @@ describe('what cannot be used is refused with its place', () => {
   test('a body that is no JSON, or not of the form', async () => {
     const response = await fetch(documents(), { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{"document":' });
     expect(response.status).toBe(400);
-    expect(await send(documents(), 'POST', { doc: 1 })).toMatchObject({ status: 400, body: { errors: expect.arrayContaining([{ pointer: '', message: "must have required property 'document'" }]) } });
+    expect(await send(documents(), 'POST', { doc: 1 })).toMatchObject({
+      status: 400,
+      body: { errors: expect.arrayContaining([{ pointer: '', message: "must have required property 'document'" }]) },
+    });
     expect((await send(`${documents()}?page=2`)).status).toBe(400);
   });
 
@@ -96,7 +106,8 @@ describe('pictures and imported files', () => {
 
   test('a picture is kept for the newest version that has one', async () => {
     const id = await create('Lamp');
-    const put = (version: number, body: Buffer): Promise<Response> => fetch(`${documents()}/${id}/versions/${version}/picture`, { method: 'PUT', headers: { 'content-type': 'image/png' }, body: new Uint8Array(body) });
+    const put = (version: number, body: Buffer): Promise<Response> =>
+      fetch(`${documents()}/${id}/versions/${version}/picture`, { method: 'PUT', headers: { 'content-type': 'image/png' }, body: new Uint8Array(body) });
     expect((await fetch(`${documents()}/${id}/picture`)).status).toBe(404);
     expect((await put(1, png)).status).toBe(204);
     expect((await put(2, png)).status).toBe(404);
@@ -109,7 +120,12 @@ describe('pictures and imported files', () => {
   test('a file is stored under its hash, once, and only under its own', async () => {
     const bytes = Buffer.from('x,y,z\n0,0,0\n1,0,0\n');
     const hash = createHash('sha256').update(bytes).digest('hex');
-    const put = (address: string): Promise<Response> => fetch(`${server.url}/api/assets/${address}?name=rail.csv`, { method: 'PUT', headers: { 'content-type': 'application/octet-stream' }, body: new Uint8Array(bytes) });
+    const put = (address: string): Promise<Response> =>
+      fetch(`${server.url}/api/assets/${address}?name=rail.csv`, {
+        method: 'PUT',
+        headers: { 'content-type': 'application/octet-stream' },
+        body: new Uint8Array(bytes),
+      });
     expect((await put(hash)).status).toBe(204);
     expect((await put(hash)).status).toBe(204);
     expect((await put('0'.repeat(64))).status).toBe(400);

@@ -7,7 +7,11 @@ const root = resolve(import.meta.dirname, '../../..');
 
 /** The server as a process of its own, as `npm start` runs it. */
 async function launch(databaseUrl: string): Promise<{ process: ChildProcess; url: string }> {
-  const child = spawn(process.execPath, ['--import', 'tsx', 'apps/server/src/main.ts'], { cwd: root, stdio: ['ignore', 'inherit', 'inherit', 'ipc'], env: { ...process.env, DATABASE_URL: databaseUrl, PORT: '0', FILAXIS_LOG: 'silent' } });
+  const child = spawn(process.execPath, ['--import', 'tsx', 'apps/server/src/main.ts'], {
+    cwd: root,
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+    env: { ...process.env, DATABASE_URL: databaseUrl, PORT: '0', FILAXIS_LOG: 'silent' },
+  });
   const url = await new Promise<string>((done, failed) => {
     child.once('message', (message) => done((message as { url: string }).url));
     child.once('exit', (code) => failed(new Error(`The server ended with ${code}.`)));

@@ -43,7 +43,11 @@ export async function startServer(name: string, requestsPerMinute = 100_000): Pr
 
 /** A request with JSON in and out. */
 export async function send(url: string, method = 'GET', body?: unknown): Promise<{ status: number; type: string; body: never }> {
-  const response = await fetch(url, { method, headers: body === undefined ? {} : { 'content-type': 'application/json' }, body: body === undefined ? undefined : JSON.stringify(body) });
+  const response = await fetch(url, {
+    method,
+    headers: body === undefined ? {} : { 'content-type': 'application/json' },
+    body: body === undefined ? undefined : JSON.stringify(body),
+  });
   const text = await response.text();
   return { status: response.status, type: response.headers.get('content-type')?.split(';')[0] ?? '', body: (text ? JSON.parse(text) : null) as never };
 }

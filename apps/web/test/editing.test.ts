@@ -1,7 +1,23 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { checkDocument, requireDocument, type FilaxisDocument } from '@filaxis/core';
-import { addNode, bestInput, changeDial, connect, cut, dialFromSetting, dialUses, disconnect, paste, readCutting, removeDial, removeNodes, reorderWire, setSetting, wireRefusal } from '../src/app/ropewalk/document/edits';
+import {
+  addNode,
+  bestInput,
+  changeDial,
+  connect,
+  cut,
+  dialFromSetting,
+  dialUses,
+  disconnect,
+  paste,
+  readCutting,
+  removeDial,
+  removeNodes,
+  reorderWire,
+  setSetting,
+  wireRefusal,
+} from '../src/app/ropewalk/document/edits';
 import { History } from '../src/app/ropewalk/document/history';
 import { searchNodes } from '../src/app/ropewalk/graph/node-search';
 import { arithmetic } from '../src/app/shared/arithmetic';

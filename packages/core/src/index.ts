@@ -19,6 +19,7 @@ export * from './curves/spans.js';
 export * from './mesh/triangulate.js';
 export * from './skin/rope.js';
 export * from './skin/ropeSection.js';
+export * from './skin/sink.js';
 export * from './skin/tube.js';
 export * from './values/field.js';
 export * from './values/ramp.js';

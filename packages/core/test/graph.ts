@@ -1,4 +1,15 @@
-import { Evaluator, makeReport, Plan, requireDocument, type Curves, type FilaxisDocument, type Measures, type Mesh, type NodeResult, type Report } from '../src/index.js';
+import {
+  Evaluator,
+  makeReport,
+  Plan,
+  requireDocument,
+  type Curves,
+  type FilaxisDocument,
+  type Measures,
+  type Mesh,
+  type NodeResult,
+  type Report,
+} from '../src/index.js';
 
 /** A chain of nodes: [type, settings], each wired to the one before by its only fitting port. */
 export type Chain = readonly (readonly [type: string, settings?: Readonly<Record<string, unknown>>])[];

@@ -1,11 +1,24 @@
 import { Document, Primitive, PropertyType, WebIO, type Accessor, type Buffer, type Material as GltfMaterial } from '@gltf-transform/core';
-import { curveCount, joinCurves, joinMeshes, makeCurves, makeMesh, paced, triangulate, type Curves, type GeometrySet, type Material, type Mesh } from '@filaxis/core';
+import {
+  curveCount,
+  joinCurves,
+  joinMeshes,
+  makeCurves,
+  makeMesh,
+  paced,
+  triangulate,
+  type Curves,
+  type GeometrySet,
+  type Material,
+  type Mesh,
+} from '@filaxis/core';
 import { FormatError } from './errors.js';
 
 /** Linear value of one sRGB channel, 0…1 (IEC 61966-2-1). */
 const toLinear = (value: number): number => (value <= 0.04045 ? value / 12.92 : ((value + 0.055) / 1.055) ** 2.4);
 
-const linearColour = (hex: string): [number, number, number] => [1, 3, 5].map((at) => toLinear(parseInt(hex.slice(at, at + 2), 16) / 255)) as [number, number, number];
+const linearColour = (hex: string): [number, number, number] =>
+  [1, 3, 5].map((at) => toLinear(parseInt(hex.slice(at, at + 2), 16) / 255)) as [number, number, number];
 
 /**
  * A result as a binary glTF 2.0 file (Khronos, glTF 2.0 specification): meshes as triangles with normals and UVs (v turned to its top-left
@@ -27,7 +40,10 @@ export async function writeGlb(set: GeometrySet, name: string): Promise<Uint8Arr
   if (set.mesh?.corners.length) addMesh(document, buffer, mesh.addPrimitive.bind(mesh), set.mesh, materialFor);
   if (set.curves?.positions.length) addCurves(document, buffer, mesh.addPrimitive.bind(mesh), set.curves);
   if (set.points?.positions.length) {
-    const primitive = document.createPrimitive().setMode(Primitive.Mode.POINTS).setAttribute('POSITION', vectors(document, buffer, set.points.positions));
+    const primitive = document
+      .createPrimitive()
+      .setMode(Primitive.Mode.POINTS)
+      .setAttribute('POSITION', vectors(document, buffer, set.points.positions));
     mesh.addPrimitive(primitive);
   }
   if (!mesh.listPrimitives().length) throw new FormatError('There is nothing to write: the result is empty.');
@@ -35,7 +51,12 @@ export async function writeGlb(set: GeometrySet, name: string): Promise<Uint8Arr
   return new WebIO().writeBinary(document);
 }
 
-const vectors = (document: Document, buffer: Buffer, data: Float32Array): Accessor => document.createAccessor().setType('VEC3').setArray(data as Float32Array<ArrayBuffer>).setBuffer(buffer);
+const vectors = (document: Document, buffer: Buffer, data: Float32Array): Accessor =>
+  document
+    .createAccessor()
+    .setType('VEC3')
+    .setArray(data as Float32Array<ArrayBuffer>)
+    .setBuffer(buffer);
 
 function createMaterial(document: Document, { name, colour, opacity, roughness, metalness }: Material): GltfMaterial {
   return document
@@ -46,7 +67,13 @@ function createMaterial(document: Document, { name, colour, opacity, roughness, 
     .setAlphaMode(opacity < 1 ? 'BLEND' : 'OPAQUE');
 }
 
-function addMesh(document: Document, buffer: Buffer, add: (primitive: Primitive) => void, mesh: Mesh, materialFor: (material: Material | undefined) => GltfMaterial | null): void {
+function addMesh(
+  document: Document,
+  buffer: Buffer,
+  add: (primitive: Primitive) => void,
+  mesh: Mesh,
+  materialFor: (material: Material | undefined) => GltfMaterial | null,
+): void {
   const position = vectors(document, buffer, mesh.positions);
   const normal = mesh.attributes.get('normal');
   const uv = mesh.attributes.get('uv');
@@ -61,7 +88,13 @@ function addMesh(document: Document, buffer: Buffer, add: (primitive: Primitive)
     const primitive = document
       .createPrimitive()
       .setAttribute('POSITION', position)
-      .setIndices(document.createAccessor().setType('SCALAR').setArray(fitting as Uint16Array<ArrayBuffer>).setBuffer(buffer))
+      .setIndices(
+        document
+          .createAccessor()
+          .setType('SCALAR')
+          .setArray(fitting as Uint16Array<ArrayBuffer>)
+          .setBuffer(buffer),
+      )
       .setMaterial(materialFor(mesh.materials[material]));
     if (normals) primitive.setAttribute('NORMAL', normals);
     if (uvs) primitive.setAttribute('TEXCOORD_0', uvs);
@@ -97,7 +130,12 @@ function addCurves(document: Document, buffer: Buffer, add: (primitive: Primitiv
     const positions = new Float32Array((to - from + (closed ? 1 : 0)) * 3);
     positions.set(lines.positions.subarray(from * 3, to * 3));
     if (closed) positions.set(lines.positions.subarray(from * 3, from * 3 + 3), (to - from) * 3);
-    add(document.createPrimitive().setMode(Primitive.Mode.LINE_STRIP).setAttribute('POSITION', vectors(document, buffer, positions)));
+    add(
+      document
+        .createPrimitive()
+        .setMode(Primitive.Mode.LINE_STRIP)
+        .setAttribute('POSITION', vectors(document, buffer, positions)),
+    );
   }
 }
 
@@ -107,8 +145,10 @@ function addCurves(document: Document, buffer: Buffer, add: (primitive: Primitiv
  */
 export async function readGlb(bytes: Uint8Array): Promise<GeometrySet> {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  if (bytes.length < 20 || view.getUint32(0, true) !== 0x46546c67) throw new FormatError('Byte 0: this is not a binary glTF file (its first four bytes are not "glTF").');
-  if (view.getUint32(8, true) > bytes.length) throw new FormatError(`Byte 8: the file says it has ${view.getUint32(8, true)} bytes, but it has ${bytes.length}.`);
+  if (bytes.length < 20 || view.getUint32(0, true) !== 0x46546c67)
+    throw new FormatError('Byte 0: this is not a binary glTF file (its first four bytes are not "glTF").');
+  if (view.getUint32(8, true) > bytes.length)
+    throw new FormatError(`Byte 8: the file says it has ${view.getUint32(8, true)} bytes, but it has ${bytes.length}.`);
   let document: Document;
   try {
     document = await new WebIO().readBinary(bytes as Uint8Array<ArrayBuffer>);
@@ -123,7 +163,8 @@ export async function readGlb(bytes: Uint8Array): Promise<GeometrySet> {
       if (primitive.propertyType !== PropertyType.PRIMITIVE) continue;
       const mode = primitive.getMode();
       if (mode === Primitive.Mode.TRIANGLES) meshes.push(triangleMesh(primitive, matrix));
-      else if (mode === Primitive.Mode.LINE_STRIP || mode === Primitive.Mode.LINE_LOOP) curves.push(lineStrip(primitive, matrix, mode === Primitive.Mode.LINE_LOOP));
+      else if (mode === Primitive.Mode.LINE_STRIP || mode === Primitive.Mode.LINE_LOOP)
+        curves.push(lineStrip(primitive, matrix, mode === Primitive.Mode.LINE_LOOP));
     }
   }
   return { ...(meshes.length && { mesh: joinMeshes(meshes) }), ...(curves.length && { curves: joinCurves(curves) }) };

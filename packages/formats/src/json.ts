@@ -1,4 +1,16 @@
-import { curveKinds, faceCount, faceStart, makeCurves, makeMesh, makePoints, type Attribute, type Attributes, type Carrier, type GeometrySet, type Mesh } from '@filaxis/core';
+import {
+  curveKinds,
+  faceCount,
+  faceStart,
+  makeCurves,
+  makeMesh,
+  makePoints,
+  type Attribute,
+  type Attributes,
+  type Carrier,
+  type GeometrySet,
+  type Mesh,
+} from '@filaxis/core';
 import { FormatError } from './errors.js';
 
 interface JsonAttribute {
@@ -9,7 +21,8 @@ interface JsonAttribute {
 
 const plain = ({ carrier, size, data }: Attribute): JsonAttribute => ({ carrier, size, data: Array.from(data) });
 
-const plainAttributes = (attributes: Attributes): Record<string, JsonAttribute> => Object.fromEntries([...attributes].map(([name, attribute]) => [name, plain(attribute)]));
+const plainAttributes = (attributes: Attributes): Record<string, JsonAttribute> =>
+  Object.fromEntries([...attributes].map(([name, attribute]) => [name, plain(attribute)]));
 
 /** A result in the plain JSON form: only the kinds that are there; corner attributes written out for every corner. */
 export function toPlain(set: GeometrySet): Record<string, unknown> {
@@ -94,7 +107,13 @@ export function readJson(text: string): GeometrySet {
       return code;
     });
     const closed = curves['closed'] === undefined ? undefined : Uint8Array.from(numbersAt(curves['closed'], '/curves/closed'));
-    set.curves = makeCurves({ positions: Float32Array.from(numbersAt(curves['positions'], '/curves/positions')), starts, closed, kind, attributes: readAttributes(curves['attributes'], '/curves/attributes') });
+    set.curves = makeCurves({
+      positions: Float32Array.from(numbersAt(curves['positions'], '/curves/positions')),
+      starts,
+      closed,
+      kind,
+      attributes: readAttributes(curves['attributes'], '/curves/attributes'),
+    });
   }
   if (data['points'] !== undefined) {
     const points = objectAt(data['points'], '/points');
@@ -109,7 +128,11 @@ function readAttributes(value: unknown, where: string): Attributes {
   if (value === undefined) return result;
   for (const [name, raw] of Object.entries(objectAt(value, where))) {
     const attribute = objectAt(raw, `${where}/${name}`);
-    result.set(name, { carrier: attribute['carrier'] as Carrier, size: Number(attribute['size']), data: Float32Array.from(numbersAt(attribute['data'], `${where}/${name}/data`)) });
+    result.set(name, {
+      carrier: attribute['carrier'] as Carrier,
+      size: Number(attribute['size']),
+      data: Float32Array.from(numbersAt(attribute['data'], `${where}/${name}/data`)),
+    });
   }
   return result;
 }

@@ -70,7 +70,14 @@ function pathData(tag: string, attributes: Record<string, string>): string | nul
     case 'polygon':
       return attributes['points']?.trim() ? `M${attributes['points'].trim()}${tag === 'polygon' ? 'Z' : ''}` : null;
     case 'rect':
-      return rectData(n('x'), n('y'), n('width'), n('height'), Math.min(n(attributes['rx'] ? 'rx' : 'ry'), n('width') / 2), Math.min(n(attributes['ry'] ? 'ry' : 'rx'), n('height') / 2));
+      return rectData(
+        n('x'),
+        n('y'),
+        n('width'),
+        n('height'),
+        Math.min(n(attributes['rx'] ? 'rx' : 'ry'), n('width') / 2),
+        Math.min(n(attributes['ry'] ? 'ry' : 'rx'), n('height') / 2),
+      );
     case 'circle':
       return ellipseData(n('cx'), n('cy'), n('r'), n('r'));
     case 'ellipse':
@@ -80,7 +87,8 @@ function pathData(tag: string, attributes: Record<string, string>): string | nul
   }
 }
 
-const ellipseData = (cx: number, cy: number, rx: number, ry: number): string => `M${cx + rx} ${cy}A${rx} ${ry} 0 0 1 ${cx} ${cy + ry}A${rx} ${ry} 0 0 1 ${cx - rx} ${cy}A${rx} ${ry} 0 0 1 ${cx} ${cy - ry}A${rx} ${ry} 0 0 1 ${cx + rx} ${cy}Z`;
+const ellipseData = (cx: number, cy: number, rx: number, ry: number): string =>
+  `M${cx + rx} ${cy}A${rx} ${ry} 0 0 1 ${cx} ${cy + ry}A${rx} ${ry} 0 0 1 ${cx - rx} ${cy}A${rx} ${ry} 0 0 1 ${cx} ${cy - ry}A${rx} ${ry} 0 0 1 ${cx + rx} ${cy}Z`;
 
 function rectData(x: number, y: number, w: number, h: number, rx: number, ry: number): string {
   if (!rx || !ry) return `M${x} ${y}H${x + w}V${y + h}H${x}Z`;
@@ -126,7 +134,8 @@ function readPath(d: string, transform: string, where: string, out: Subpath[]): 
       else if (command === 'H') line(x, y, v[0], y);
       else if (command === 'V') line(x, y, x, v[0]);
       else if (command === 'C') bend(v[0], v[1], v[2], v[3], v[4], v[5]);
-      else if (command === 'Q') bend(x + (2 / 3) * (v[0] - x), y + (2 / 3) * (v[1] - y), v[2] + (2 / 3) * (v[0] - v[2]), v[3] + (2 / 3) * (v[1] - v[3]), v[2], v[3]);
+      else if (command === 'Q')
+        bend(x + (2 / 3) * (v[0] - x), y + (2 / 3) * (v[1] - y), v[2] + (2 / 3) * (v[0] - v[2]), v[3] + (2 / 3) * (v[1] - v[3]), v[2], v[3]);
       else if (command === 'Z') {
         current!.closed = true;
         finish();

@@ -24,7 +24,9 @@ describe('GLB', () => {
     const set = { ...(await colouredTube()), ...curves };
     const back = await readers['.glb'](await writers['.glb'](set, 'bollard'));
     expect(measure({ mesh: back.mesh! }).volume).toBeCloseTo(measure({ mesh: set.mesh! }).volume, 6);
-    expect([...back.mesh!.attributes.get('uv')!.data].slice(0, 6).map((value) => value.toFixed(5))).toEqual([...set.mesh!.attributes.get('uv')!.data].slice(0, 6).map((value) => value.toFixed(5)));
+    expect([...back.mesh!.attributes.get('uv')!.data].slice(0, 6).map((value) => value.toFixed(5))).toEqual(
+      [...set.mesh!.attributes.get('uv')!.data].slice(0, 6).map((value) => value.toFixed(5)),
+    );
     expect(curveCount(back.curves!)).toBe(2);
     expect(curveLengths(back.curves!)[0]).toBeCloseTo(2, 6);
   });
@@ -75,7 +77,10 @@ describe('JSON', () => {
   test('is the plain form: distinct points, corner attributes for every corner; and reads back', async () => {
     const set = { ...(await colouredTube()), ...curves };
     const text = new TextDecoder().decode(await writers['.json'](set, 'x'));
-    const plain = JSON.parse(text) as { mesh: { positions: number[]; corners: number[]; faceStarts: number[]; attributes: Record<string, { carrier: string; data: number[] }> }; curves: { starts: number[]; kind: string[] } };
+    const plain = JSON.parse(text) as {
+      mesh: { positions: number[]; corners: number[]; faceStarts: number[]; attributes: Record<string, { carrier: string; data: number[] }> };
+      curves: { starts: number[]; kind: string[] };
+    };
     expect(plain.mesh.positions.length / 3).toBe(32);
     expect(plain.mesh.attributes['uv'].carrier).toBe('corner');
     expect(plain.mesh.attributes['uv'].data.length).toBe(plain.mesh.corners.length * 2);
@@ -86,8 +91,12 @@ describe('JSON', () => {
   });
 
   test('what cannot be read is told with its pointer', async () => {
-    await expect(readers['.json'](encode('{"mesh":{"positions":[0,0,0],"corners":[0,0,7],"faceStarts":[0,3]}}'))).rejects.toThrow('/mesh/corners/2: 7 is none of the 1 points.');
-    await expect(readers['.json'](encode('{"curves":{"positions":[0,null,0],"starts":[0,1]}}'))).rejects.toThrow('/curves/positions/1: null is not a finite number.');
+    await expect(readers['.json'](encode('{"mesh":{"positions":[0,0,0],"corners":[0,0,7],"faceStarts":[0,3]}}'))).rejects.toThrow(
+      '/mesh/corners/2: 7 is none of the 1 points.',
+    );
+    await expect(readers['.json'](encode('{"curves":{"positions":[0,null,0],"starts":[0,1]}}'))).rejects.toThrow(
+      '/curves/positions/1: null is not a finite number.',
+    );
   });
 });
 

@@ -1,3 +1,6 @@
 declare module 'gltf-validator' {
-  export function validateBytes(bytes: Uint8Array): Promise<{ issues: { numErrors: number; numWarnings: number; messages: { code: string; message: string; pointer: string }[] }; info: { totalTriangleCount: number; totalVertexCount: number } }>;
+  export function validateBytes(bytes: Uint8Array): Promise<{
+    issues: { numErrors: number; numWarnings: number; messages: { code: string; message: string; pointer: string }[] };
+    info: { totalTriangleCount: number; totalVertexCount: number };
+  }>;
 }

@@ -25,7 +25,15 @@ export interface Shown {
 
 /** What the worker tells the page. */
 export type FromWorker =
-  | { readonly kind: 'result'; readonly run: RunNumber; readonly ms: number; readonly nodes: Readonly<Record<string, NodeState>>; readonly picture: Picture | null; readonly strip: PathStripData | null; readonly problems: readonly Problem[] }
+  | {
+      readonly kind: 'result';
+      readonly run: RunNumber;
+      readonly ms: number;
+      readonly nodes: Readonly<Record<string, NodeState>>;
+      readonly picture: Picture | null;
+      readonly strip: PathStripData | null;
+      readonly problems: readonly Problem[];
+    }
   | { readonly kind: 'progress'; readonly run: RunNumber; readonly node: string; readonly fraction: number }
   | { readonly kind: 'cancelled'; readonly run: RunNumber }
   | { readonly kind: 'missing-asset'; readonly hash: string }

@@ -45,7 +45,12 @@ export function makeApp(db: Database, config: Config, log: Logger): Express {
   app.disable('x-powered-by');
   app.use(pinoHttp({ logger: log, autoLogging: { ignore: (request) => !request.url?.startsWith('/api/') } }));
   app.use(security, compression());
-  const tooMany: ProblemDetails = { type: 'about:blank', title: 'Too many requests', status: 429, detail: `More than ${config.requestsPerMinute} requests in a minute came from this address.` };
+  const tooMany: ProblemDetails = {
+    type: 'about:blank',
+    title: 'Too many requests',
+    status: 429,
+    detail: `More than ${config.requestsPerMinute} requests in a minute came from this address.`,
+  };
   app.use('/api', rateLimit({ windowMs: 60_000, limit: config.requestsPerMinute, standardHeaders: 'draft-8', legacyHeaders: false, handler: (_request, response) => void response.status(429).type(problemType).send(JSON.stringify(tooMany)) })); // prettier-ignore
   app.get('/api/health', async (_request, response) => {
     await db.execute(sql`select 1`);

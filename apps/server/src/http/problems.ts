@@ -11,7 +11,8 @@ function send(response: Response, problem: Omit<ProblemDetails, 'type'>): void {
     .send(JSON.stringify({ type: 'about:blank', ...problem }));
 }
 
-export const noSuchPlace: RequestHandler = (request, response) => send(response, { status: 404, title: 'Not found', detail: `There is nothing at ${request.path}.` });
+export const noSuchPlace: RequestHandler = (request, response) =>
+  send(response, { status: 404, title: 'Not found', detail: `There is nothing at ${request.path}.` });
 
 /** What an error means to the caller. Errors of our own making are told in full, others are logged and told as such. */
 export function problemOf(error: unknown): Omit<ProblemDetails, 'type'> {

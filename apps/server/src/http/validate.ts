@@ -10,7 +10,10 @@ const validators = Object.fromEntries(Object.entries(requestSchemas).map(([name,
 export function requireShape<T>(schema: RequestSchema, value: unknown, where: 'body' | 'query' | 'address'): T {
   const validate = validators[schema];
   if (validate(value)) return value as T;
-  const errors = (validate.errors ?? []).map((error) => ({ pointer: error.instancePath, message: `${error.message ?? 'does not fit'}${error.params['additionalProperty'] ? `: ${String(error.params['additionalProperty'])}` : ''}` }));
+  const errors = (validate.errors ?? []).map((error) => ({
+    pointer: error.instancePath,
+    message: `${error.message ?? 'does not fit'}${error.params['additionalProperty'] ? `: ${String(error.params['additionalProperty'])}` : ''}`,
+  }));
   throw new BadRequest(`The ${where} does not fit: ${errors.map(({ pointer, message }) => `${pointer || '/'} ${message}`).join('; ')}.`, errors);
 }
 

@@ -3,6 +3,11 @@ import { unsavedGuard } from './ropewalk/unsaved.guard';
 
 export const routes: Routes = [
   { path: '', title: 'Library · Filaxis', loadComponent: async () => (await import('./library/library.page')).LibraryPage },
-  { path: 'd/:id', title: 'Ropewalk · Filaxis', loadComponent: async () => (await import('./ropewalk/ropewalk.page')).RopewalkPage, canDeactivate: [unsavedGuard] },
+  {
+    path: 'd/:id',
+    title: 'Ropewalk · Filaxis',
+    loadComponent: async () => (await import('./ropewalk/ropewalk.page')).RopewalkPage,
+    canDeactivate: [unsavedGuard],
+  },
   { path: '**', redirectTo: '' },
 ];

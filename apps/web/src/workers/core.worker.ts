@@ -53,7 +53,14 @@ async function run(message: Extract<ToWorker, { kind: 'run' }>): Promise<void> {
   }
   const nodes: Record<string, NodeState> = {};
   for (const [id, { ms, in: given, out, warnings, error, outputs }] of result.nodes)
-    nodes[id] = { ms, in: given, out, warnings, error: error ?? null, kinds: Object.fromEntries(Object.entries(outputs).map(([port, value]) => [port, value.type])) };
+    nodes[id] = {
+      ms,
+      in: given,
+      out,
+      warnings,
+      error: error ?? null,
+      kinds: Object.fromEntries(Object.entries(outputs).map(([port, value]) => [port, value.type])),
+    };
   const sources = pathSources(current, result, message.show);
   const shown = shownSets(current, result, message.show.peek, message.show.chosen);
   const identity = JSON.stringify([shown.keys, sources.map(({ node }) => result.nodes.get(node)?.key), message.show.peek]);
@@ -77,7 +84,8 @@ function shownSets(current: Plan, result: RunResult, peek: string | null, chosen
   return { sets: ids.map((id) => resultOf(result.nodes.get(id))), keys: ids.map((id) => result.nodes.get(id)?.key ?? 0) };
 }
 
-const budgetOf = ({ document }: Plan): number => document.nodes.reduce((sum, node) => sum + (node.type === 'flow.output' ? Number(node.settings?.['budget'] ?? 0) : 0), 0);
+const budgetOf = ({ document }: Plan): number =>
+  document.nodes.reduce((sum, node) => sum + (node.type === 'flow.output' ? Number(node.settings?.['budget'] ?? 0) : 0), 0);
 
 async function exportResult(message: Extract<ToWorker, { kind: 'export' }>): Promise<void> {
   const fail = (text: string): void => tell({ kind: 'export-failed', request: message.request, message: text });

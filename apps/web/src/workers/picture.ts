@@ -119,6 +119,18 @@ export function makePicture(sets: readonly GeometrySet[], paths: readonly Curves
 /** The buffers of a picture, to be handed over without copying. */
 export function buffersOf(picture: Picture): ArrayBuffer[] {
   const { mesh, curves } = picture;
-  const arrays = [mesh?.positions, mesh?.normals, mesh?.uv, mesh?.indices, mesh?.edges, curves?.lines, curves?.curveOf, curves?.points, curves?.tangents, curves?.normals, curves?.pointCurve];
+  const arrays = [
+    mesh?.positions,
+    mesh?.normals,
+    mesh?.uv,
+    mesh?.indices,
+    mesh?.edges,
+    curves?.lines,
+    curves?.curveOf,
+    curves?.points,
+    curves?.tangents,
+    curves?.normals,
+    curves?.pointCurve,
+  ];
   return arrays.flatMap((array) => (array ? [array.buffer as ArrayBuffer] : []));
 }

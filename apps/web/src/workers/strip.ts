@@ -71,7 +71,13 @@ function skinAfter(document: FilaxisDocument, from: string): string | null {
 }
 
 /** Unrolls one of the curves of the sources; null when there is none. */
-export function unroll(plan: Plan, run: RunResult, sources: readonly PathSource[], wanted: number, dials: Readonly<Record<string, unknown>>): PathStripData | null {
+export function unroll(
+  plan: Plan,
+  run: RunResult,
+  sources: readonly PathSource[],
+  wanted: number,
+  dials: Readonly<Record<string, unknown>>,
+): PathStripData | null {
   const total = sources.reduce((sum, source) => sum + curveCount(source.curves), 0);
   if (!total) return null;
   const curve = Math.min(Math.max(0, wanted), total - 1);

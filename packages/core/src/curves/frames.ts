@@ -327,7 +327,15 @@ export function hasExactTangent(curves: Curves, i: number): boolean {
   return !!known && known.carrier === 'point' && (known.data[i * 3] !== 0 || known.data[i * 3 + 1] !== 0 || known.data[i * 3 + 2] !== 0);
 }
 
-function uprightNormals(curves: Curves, c: number, up: Vector3, tangent: Float32Array, normal: Float32Array, stations: Float64Array, issues: FrameIssue[]): void {
+function uprightNormals(
+  curves: Curves,
+  c: number,
+  up: Vector3,
+  tangent: Float32Array,
+  normal: Float32Array,
+  stations: Float64Array,
+  issues: FrameIssue[],
+): void {
   const from = curves.starts[c];
   const to = curves.starts[c + 1];
   const parallel = new Uint8Array(to - from);

@@ -263,6 +263,7 @@ function spanTurn(spans: Spans, i: number): number {
     if (length > 1e-12) legs.push(leg.map((value) => value / length));
   }
   let turn = 0;
-  for (let j = 1; j < legs.length; j++) turn += Math.acos(Math.min(1, Math.max(-1, legs[j][0] * legs[j - 1][0] + legs[j][1] * legs[j - 1][1] + legs[j][2] * legs[j - 1][2])));
+  for (let j = 1; j < legs.length; j++)
+    turn += Math.acos(Math.min(1, Math.max(-1, legs[j][0] * legs[j - 1][0] + legs[j][1] * legs[j - 1][1] + legs[j][2] * legs[j - 1][2])));
   return (turn * 180) / Math.PI;
 }

@@ -148,8 +148,7 @@ export function spanPoint(spans: Spans, i: number, u: number, out: Float64Array 
 export function spanDerivative(spans: Spans, i: number, u: number, out: Float64Array | Float32Array, o: number): void {
   const b = spans.control;
   const v = 1 - u;
-  for (let k = 0, a = i * 12; k < 3; k++, a++)
-    out[o + k] = 3 * (v * v * (b[a + 3] - b[a]) + 2 * v * u * (b[a + 6] - b[a + 3]) + u * u * (b[a + 9] - b[a + 6]));
+  for (let k = 0, a = i * 12; k < 3; k++, a++) out[o + k] = 3 * (v * v * (b[a + 3] - b[a]) + 2 * v * u * (b[a + 6] - b[a + 3]) + u * u * (b[a + 9] - b[a + 6]));
 }
 
 const derivative = new Float64Array(3);

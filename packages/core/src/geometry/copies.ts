@@ -15,7 +15,8 @@ export interface Copies {
 
 /** @throws GeometryError when a copy names no object, or the lengths do not agree. */
 export function makeCopies(objects: readonly Mesh[], object: Uint32Array, matrices: Float32Array, attributes: Attributes = noAttributes): Copies {
-  if (matrices.length !== object.length * 16) throw new GeometryError(`${object.length} copies need ${object.length * 16} matrix numbers, got ${matrices.length}.`);
+  if (matrices.length !== object.length * 16)
+    throw new GeometryError(`${object.length} copies need ${object.length * 16} matrix numbers, got ${matrices.length}.`);
   for (let i = 0; i < object.length; i++)
     if (object[i] >= objects.length) throw new GeometryError(`Copy ${i} names object ${object[i]}; there are ${objects.length}.`);
   return { type: 'copies', objects, object, matrices, attributes };

@@ -64,17 +64,15 @@ export function makeCurves(parts: CurvesParts): Curves {
 export function requireFinite(positions: Float32Array, element: string): void {
   for (let i = 0; i < positions.length; i++) {
     // Not written as Number.isFinite, so that sums with sizes stay in 32 bits too.
-    if (!(Math.abs(positions[i]) < 1e30)) throw new GeometryError(`The ${'xyz'[i % 3]} of ${element} ${Math.floor(i / 3)} is ${positions[i]}; positions must be finite numbers.`);
+    if (!(Math.abs(positions[i]) < 1e30))
+      throw new GeometryError(`The ${'xyz'[i % 3]} of ${element} ${Math.floor(i / 3)} is ${positions[i]}; positions must be finite numbers.`);
   }
 }
 
 export const emptyCurves: Curves = makeCurves({ positions: new Float32Array(0), starts: new Uint32Array(1) });
 
 /** Curves of one kind from lists of points, metres. Convenient for small data; kernels fill arrays themselves. */
-export function curvesFromLists(
-  lists: readonly (readonly (readonly number[])[])[],
-  options: { closed?: readonly boolean[]; kind?: CurveKind } = {},
-): Curves {
+export function curvesFromLists(lists: readonly (readonly (readonly number[])[])[], options: { closed?: readonly boolean[]; kind?: CurveKind } = {}): Curves {
   const starts = new Uint32Array(lists.length + 1);
   lists.forEach((list, c) => (starts[c + 1] = starts[c] + list.length));
   const positions = new Float32Array(starts[lists.length] * 3);

@@ -70,7 +70,10 @@ export function joinPoints(list: readonly Points[]): Points {
     positions.set(points.positions, at);
     at += points.positions.length;
   }
-  return makePoints(positions, joinAttributes(list.map((points) => ({ attributes: points.attributes, counts: { ...noElements, point: points.positions.length / 3 } }))));
+  return makePoints(
+    positions,
+    joinAttributes(list.map((points) => ({ attributes: points.attributes, counts: { ...noElements, point: points.positions.length / 3 } }))),
+  );
 }
 
 /** One list of materials without doubles, and for each mesh where its own went. */
@@ -121,7 +124,12 @@ export function joinMeshes(list: readonly Mesh[]): Mesh {
     point += mesh.pointCount;
   });
   const attributes = new Map(
-    joinAttributes(list.map((mesh) => ({ attributes: mesh.attributes, counts: { ...noElements, point: vertexCount(mesh), corner: vertexCount(mesh), face: faceCount(mesh) } }))),
+    joinAttributes(
+      list.map((mesh) => ({
+        attributes: mesh.attributes,
+        counts: { ...noElements, point: vertexCount(mesh), corner: vertexCount(mesh), face: faceCount(mesh) },
+      })),
+    ),
   );
   if (material) attributes.set('material', { carrier: 'face', size: 1, data: material });
   return makeMesh({ positions, corners, faceStarts, uniform, pointOf, pointCount: point, materials, attributes });
@@ -140,7 +148,12 @@ export function joinCopies(list: readonly Copies[]): Copies {
     objects.push(...copies.objects);
     at += copies.object.length;
   }
-  return makeCopies(objects, object, matrices, joinAttributes(list.map((copies) => ({ attributes: copies.attributes, counts: { ...noElements, copy: copies.object.length } }))));
+  return makeCopies(
+    objects,
+    object,
+    matrices,
+    joinAttributes(list.map((copies) => ({ attributes: copies.attributes, counts: { ...noElements, copy: copies.object.length } }))),
+  );
 }
 
 /** Joins geometries that are all of one kind. An empty list has no kind, so it is not accepted. */

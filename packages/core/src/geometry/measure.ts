@@ -93,7 +93,7 @@ function topology(mesh: Mesh): { boundaryEdges: number; nonManifoldEdges: number
   let edges = 0;
   let boundaryEdges = 0;
   let nonManifoldEdges = 0;
-  for (let i = 0; i < keys.length; ) {
+  for (let i = 0; i < keys.length;) {
     let j = i + 1;
     while (j < keys.length && keys[j] === keys[i]) j++;
     edges++;

@@ -59,8 +59,7 @@ export function makeMesh(parts: MeshParts): Mesh {
     attributes: parts.attributes ?? noAttributes,
   };
   if (!mesh.uniform && !mesh.faceStarts && mesh.corners.length) throw new GeometryError('A mesh needs face starts, or faces of one size.');
-  if (mesh.pointOf && mesh.pointOf.length !== vertices)
-    throw new GeometryError(`A mesh with ${vertices} vertices has points for ${mesh.pointOf.length}.`);
+  if (mesh.pointOf && mesh.pointOf.length !== vertices) throw new GeometryError(`A mesh with ${vertices} vertices has points for ${mesh.pointOf.length}.`);
   requireFinite(mesh.positions, 'vertex');
   for (let i = 0; i < mesh.corners.length; i++)
     if (mesh.corners[i] >= vertices) throw new GeometryError(`Corner ${i} names vertex ${mesh.corners[i]}; the mesh has ${vertices}.`);
@@ -71,8 +70,7 @@ export const emptyMesh: Mesh = makeMesh({ positions: new Float32Array(0), corner
 
 export const vertexCount = (mesh: Mesh): number => mesh.positions.length / 3;
 
-export const faceCount = (mesh: Mesh): number =>
-  mesh.uniform ? mesh.corners.length / mesh.uniform : Math.max(0, (mesh.faceStarts?.length ?? 1) - 1);
+export const faceCount = (mesh: Mesh): number => (mesh.uniform ? mesh.corners.length / mesh.uniform : Math.max(0, (mesh.faceStarts?.length ?? 1) - 1));
 
 /** Where face `f` begins in `corners`; `faceStart(mesh, faceCount(mesh))` is their number. */
 export const faceStart = (mesh: Mesh, f: number): number => (mesh.faceStarts ? mesh.faceStarts[f] : f * mesh.uniform);
@@ -82,10 +80,6 @@ export const triangleCount = (mesh: Mesh): number => mesh.corners.length - 2 * f
 
 export function meshBytes(mesh: Mesh): number {
   return (
-    mesh.positions.byteLength +
-    mesh.corners.byteLength +
-    (mesh.pointOf?.byteLength ?? 0) +
-    (mesh.faceStarts?.byteLength ?? 0) +
-    attributeBytes(mesh.attributes)
+    mesh.positions.byteLength + mesh.corners.byteLength + (mesh.pointOf?.byteLength ?? 0) + (mesh.faceStarts?.byteLength ?? 0) + attributeBytes(mesh.attributes)
   );
 }

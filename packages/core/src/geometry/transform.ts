@@ -42,8 +42,7 @@ function transformPlaces(positions: Float32Array, m: Affine): Float32Array {
   return result;
 }
 
-const determinant = (m: Affine): number =>
-  m[0] * (m[5] * m[10] - m[6] * m[9]) - m[1] * (m[4] * m[10] - m[6] * m[8]) + m[2] * (m[4] * m[9] - m[5] * m[8]);
+const determinant = (m: Affine): number => m[0] * (m[5] * m[10] - m[6] * m[9]) - m[1] * (m[4] * m[10] - m[6] * m[8]) + m[2] * (m[4] * m[9] - m[5] * m[8]);
 
 /** The map for surface normals: the cofactor matrix of A (equals det·A⁻ᵀ), which also serves singular A. */
 function normalMap(m: Affine): Affine {
@@ -110,8 +109,7 @@ export function transformGeometry<G extends Geometry>(geometry: G, m: Affine): G
       for (let column = 0; column < 4; column++)
         for (let row = 0; row < 4; row++) {
           const b = geometry.matrices.subarray(at + column * 4, at + column * 4 + 4);
-          matrices[at + column * 4 + row] =
-            row === 3 ? b[3] : m[row * 4] * b[0] + m[row * 4 + 1] * b[1] + m[row * 4 + 2] * b[2] + m[row * 4 + 3] * b[3];
+          matrices[at + column * 4 + row] = row === 3 ? b[3] : m[row * 4] * b[0] + m[row * 4 + 1] * b[1] + m[row * 4 + 2] * b[2] + m[row * 4 + 3] * b[3];
         }
     return { ...geometry, matrices };
   }

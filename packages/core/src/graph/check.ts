@@ -126,11 +126,22 @@ function checkNodes(document: FilaxisDocument): Problem[] {
     }
     for (const key of Object.keys(node.settings ?? {}))
       if (!Object.hasOwn(definition.settings, key))
-        problems.push({ pointer: `${at}/settings/${key}`, message: `${definition.label} has no setting "${key}"; it has ${quoted(Object.keys(definition.settings))}.`, node: node.id, setting: key });
+        problems.push({
+          pointer: `${at}/settings/${key}`,
+          message: `${definition.label} has no setting "${key}"; it has ${quoted(Object.keys(definition.settings))}.`,
+          node: node.id,
+          setting: key,
+        });
     if (node.type !== 'flow.output') return;
     const name = String(node.settings?.['name'] ?? definition.settings['name'].default);
     const other = outputs.get(name);
-    if (other) problems.push({ pointer: `${at}/settings/name`, message: `Outputs "${other}" and "${node.id}" have the same name, "${name}".`, node: node.id, setting: 'name' });
+    if (other)
+      problems.push({
+        pointer: `${at}/settings/name`,
+        message: `Outputs "${other}" and "${node.id}" have the same name, "${name}".`,
+        node: node.id,
+        setting: 'name',
+      });
     outputs.set(name, node.id);
   });
   return problems;
@@ -161,7 +172,8 @@ function wireFault(document: FilaxisDocument, wire: Wire, byId: ReadonlyMap<stri
   const port = inputPort(target, wire.to[1]);
   if (!port) return { at: '/to/1', message: `${target.label} has no input "${wire.to[1]}"; it has ${quoted(target.inputs.map((input) => input.name))}.` };
   const kind = outputKind(document, wire.from[0], wire.from[1]);
-  if (!fits(kind, port)) return { at: '', message: `${source.label} gives ${kind}, which does not fit "${port.name}" of ${target.label}; that takes ${port.kinds.join(' or ')}.` };
+  if (!fits(kind, port))
+    return { at: '', message: `${source.label} gives ${kind}, which does not fit "${port.name}" of ${target.label}; that takes ${port.kinds.join(' or ')}.` };
   const end = wire.to.join('/');
   if (!port.many && taken.has(end)) return { at: '/to', message: `"${port.name}" of "${to.id}" takes one wire and has one already.` };
   taken.add(end);

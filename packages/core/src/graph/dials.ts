@@ -21,7 +21,9 @@ export function dialFault(dial: Dial, value: unknown): string | null {
     case 'boolean':
       return typeof value === 'boolean' ? null : says('true or false');
     case 'choice':
-      return typeof value === 'string' && (dial.choices ?? []).includes(value) ? null : says((dial.choices ?? []).join(', ') || 'its choices, of which it has none');
+      return typeof value === 'string' && (dial.choices ?? []).includes(value)
+        ? null
+        : says((dial.choices ?? []).join(', ') || 'its choices, of which it has none');
     case 'colour':
       return typeof value === 'string' && /^#[0-9a-f]{6}$/i.test(value) ? null : says('a colour such as #a2323f');
     case 'text':

@@ -48,7 +48,17 @@ export interface Wire {
   readonly to: readonly [string, string];
 }
 
-export const emptyDocument: FilaxisDocument = { format: 'filaxis-graph', version: 1, title: 'Untitled', dials: [], nodes: [], wires: [], areas: [], notes: [], view: {} };
+export const emptyDocument: FilaxisDocument = {
+  format: 'filaxis-graph',
+  version: 1,
+  title: 'Untitled',
+  dials: [],
+  nodes: [],
+  wires: [],
+  areas: [],
+  notes: [],
+  view: {},
+};
 
 const id = { type: 'string', pattern: '^[A-Za-z][A-Za-z0-9_-]{0,63}$' } as const;
 const end = { type: 'array', items: [id, { type: 'string', minLength: 1, maxLength: 40 }], minItems: 2, additionalItems: false } as const;

@@ -70,7 +70,8 @@ export class Plan {
     for (const problem of this.problems) if (problem.node && !faults.has(problem.node)) faults.set(problem.node, problem);
     document.nodes.forEach((node, index) => {
       const definition = nodeDefinitions.get(node.type);
-      const fault = faults.get(node.id) ?? (inCircle.has(node.id) ? { pointer: `/nodes/${index}`, message: 'Its wires go round in a circle.', node: node.id } : undefined);
+      const fault =
+        faults.get(node.id) ?? (inCircle.has(node.id) ? { pointer: `/nodes/${index}`, message: 'Its wires go round in a circle.', node: node.id } : undefined);
       nodes.set(node.id, { node, index, definition, fault, wires: [], settled: null });
     });
     for (const { from, to } of document.wires) nodes.get(to[0])?.wires.push({ port: to[1], node: from[0], output: from[1] });
@@ -136,7 +137,14 @@ export class Evaluator {
     return { nodes, ms: performance.now() - started, cancelled: false, reused };
   }
 
-  private runNode(plan: Plan, planned: PlannedNode, done: ReadonlyMap<string, NodeResult>, dials: DialValues, request: RunRequest, started: number): { result: NodeResult; kept: boolean } {
+  private runNode(
+    plan: Plan,
+    planned: PlannedNode,
+    done: ReadonlyMap<string, NodeResult>,
+    dials: DialValues,
+    request: RunRequest,
+    started: number,
+  ): { result: NodeResult; kept: boolean } {
     const { node, definition } = planned;
     const failed = (error: Problem): { result: NodeResult; kept: boolean } => ({ result: { ...noResult, error }, kept: false });
     if (planned.fault || !definition) return failed(planned.fault!);
@@ -146,7 +154,8 @@ export class Evaluator {
     let key = `${node.type} ${definition.version} ${text}`;
     for (const wire of planned.wires) {
       const source = done.get(wire.node);
-      if (!source || source.error) return failed({ pointer: `/nodes/${planned.index}`, message: `Waiting for "${wire.node}", which has no result.`, node: node.id });
+      if (!source || source.error)
+        return failed({ pointer: `/nodes/${planned.index}`, message: `Waiting for "${wire.node}", which has no result.`, node: node.id });
       key += ` ${wire.port}<${source.key}.${wire.output}`;
     }
     const id = this.cache.idOf(key);
@@ -157,26 +166,51 @@ export class Evaluator {
     return { result, kept: false };
   }
 
-  private compute(planned: PlannedNode, definition: NodeDefinition, values: Readonly<Record<string, unknown>>, key: number, done: ReadonlyMap<string, NodeResult>, request: RunRequest, started: number): NodeResult {
+  private compute(
+    planned: PlannedNode,
+    definition: NodeDefinition,
+    values: Readonly<Record<string, unknown>>,
+    key: number,
+    done: ReadonlyMap<string, NodeResult>,
+    request: RunRequest,
+    started: number,
+  ): NodeResult {
     const begun = performance.now();
     const given = gatherInputs(planned, done);
     const counts = sumCounts([...given.values()].flat());
     const warnings: Warning[] = [];
     const finish = (outputs: Readonly<Record<string, Value>>): NodeResult => {
       const made = Object.values(outputs).flatMap((value) => (value.type === 'set' ? Object.values(value.set) : [value])) as Geometry[];
-      return { outputs, key, ms: performance.now() - begun, bytes: made.reduce((sum, geometry) => sum + bytesOf(geometry), 0), in: counts, out: sumCounts(made), warnings };
+      return {
+        outputs,
+        key,
+        ms: performance.now() - begun,
+        bytes: made.reduce((sum, geometry) => sum + bytesOf(geometry), 0),
+        in: counts,
+        out: sumCounts(made),
+        warnings,
+      };
     };
     if (values['on'] === false) {
       const passing = given.get(definition.inputs[0].name)?.[0];
       const fitting = passing && definition.outputs.find((port) => port.kind === passing.type || port.kind === 'any');
-      if (passing && !fitting) warnings.push({ code: 'empty', message: `${definition.label} is off, and ${passing.type} cannot pass as ${definition.outputs[0].kind}.`, remedy: 'Switch it on.' });
+      if (passing && !fitting)
+        warnings.push({
+          code: 'empty',
+          message: `${definition.label} is off, and ${passing.type} cannot pass as ${definition.outputs[0].kind}.`,
+          remedy: 'Switch it on.',
+        });
       return finish(passing && fitting ? { [fitting.name]: passing } : {});
     }
     const missing = definition.inputs.find((port) => !port.optional && !given.get(port.name)?.length);
     if (missing) {
       const wired = planned.wires.some((wire) => wire.port === missing.name);
       const what = missing.kinds.includes('any') ? 'anything' : missing.kinds.join(' or ');
-      warnings.push({ code: 'empty', message: wired ? `What comes into "${missing.name}" is empty.` : `Waiting for ${what} at "${missing.name}".`, remedy: wired ? 'Look at the node before it.' : `Wire ${what} to it.` });
+      warnings.push({
+        code: 'empty',
+        message: wired ? `What comes into "${missing.name}" is empty.` : `Waiting for ${what} at "${missing.name}".`,
+        remedy: wired ? 'Look at the node before it.' : `Wire ${what} to it.`,
+      });
       return finish({});
     }
     try {
@@ -187,7 +221,14 @@ export class Evaluator {
     }
   }
 
-  private context(planned: PlannedNode, settings: Readonly<Record<string, unknown>>, given: ReadonlyMap<string, readonly Geometry[]>, warnings: Warning[], request: RunRequest, started: number): RunContext<unknown> {
+  private context(
+    planned: PlannedNode,
+    settings: Readonly<Record<string, unknown>>,
+    given: ReadonlyMap<string, readonly Geometry[]>,
+    warnings: Warning[],
+    request: RunRequest,
+    started: number,
+  ): RunContext<unknown> {
     let told = performance.now();
     const progress = (fraction: number): void => {
       if (request.cancelled?.()) throw new Cancelled();
@@ -253,7 +294,8 @@ function isEmpty(geometry: Geometry): boolean {
 
 function sumCounts(list: readonly Geometry[]): Counts {
   const total: Counts = {};
-  for (const geometry of list) for (const [name, count] of Object.entries(countsOf(geometry))) total[name as keyof Counts] = (total[name as keyof Counts] ?? 0) + count;
+  for (const geometry of list)
+    for (const [name, count] of Object.entries(countsOf(geometry))) total[name as keyof Counts] = (total[name as keyof Counts] ?? 0) + count;
   return total;
 }
 

@@ -25,6 +25,7 @@ export class Cancelled extends Error {
 export function requireWithin(limits: Limits, size: Claimed): void {
   for (const kind of ['points', 'vertices', 'faces', 'copies'] as const) {
     const wanted = size[kind] ?? 0;
-    if (!(wanted <= limits[kind])) throw new LimitError(`This would make ${wanted.toLocaleString('en-GB')} ${kind}; the limit is ${limits[kind].toLocaleString('en-GB')}.`);
+    if (!(wanted <= limits[kind]))
+      throw new LimitError(`This would make ${wanted.toLocaleString('en-GB')} ${kind}; the limit is ${limits[kind].toLocaleString('en-GB')}.`);
   }
 }

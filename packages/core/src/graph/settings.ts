@@ -134,9 +134,12 @@ export function settingFault(setting: Setting, value: unknown, settings: Readonl
   switch (setting.kind) {
     case 'number':
     case 'integer':
-      return setting.varies && typeof value === 'object' && value !== null && !Array.isArray(value) ? variedFault(setting, label, value) : numberFault(setting, label, value);
+      return setting.varies && typeof value === 'object' && value !== null && !Array.isArray(value)
+        ? variedFault(setting, label, value)
+        : numberFault(setting, label, value);
     case 'vector': {
-      if (!Array.isArray(value) || value.length !== 3 || !value.every((n) => typeof n === 'number' && Number.isFinite(n))) return says('three finite numbers [x, y, z]');
+      if (!Array.isArray(value) || value.length !== 3 || !value.every((n) => typeof n === 'number' && Number.isFinite(n)))
+        return says('three finite numbers [x, y, z]');
       return setting.direction && value.every((n) => n === 0) ? says('a direction that is not 0, 0, 0') : null;
     }
     case 'boolean':
@@ -144,11 +147,15 @@ export function settingFault(setting: Setting, value: unknown, settings: Readonl
     case 'choice':
       return typeof value === 'string' && Object.hasOwn(setting.choices, value) ? null : says(Object.keys(setting.choices).join(', '));
     case 'text':
-      return typeof value === 'string' && value.length <= 200 && (setting.pattern?.test(value) ?? true) ? null : says(setting.accepts ?? 'text of up to 200 characters');
+      return typeof value === 'string' && value.length <= 200 && (setting.pattern?.test(value) ?? true)
+        ? null
+        : says(setting.accepts ?? 'text of up to 200 characters');
     case 'colour':
       return typeof value === 'string' && /^#[0-9a-f]{6}$/i.test(value) ? null : says('a colour such as #a2323f');
     case 'asset':
-      return typeof value === 'string' && (value === '' || /^[0-9a-f]{64}$/.test(value)) ? null : says('the SHA-256 of an imported file (64 hexadecimal digits)');
+      return typeof value === 'string' && (value === '' || /^[0-9a-f]{64}$/.test(value))
+        ? null
+        : says('the SHA-256 of an imported file (64 hexadecimal digits)');
     case 'data': {
       const fault = setting.fault(value, settings);
       return fault && { path: fault.path, message: `${label}: ${fault.message}` };

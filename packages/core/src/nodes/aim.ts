@@ -8,9 +8,17 @@ const place = ({ curve, at }: FrameIssue): string => `at ${at.toFixed(2)} m of c
 
 /** What each trouble with frames means to an artist. */
 const frameWarnings: Record<FrameIssue['code'], (issue: FrameIssue) => Warning> = {
-  'parallel-up': (issue) => ({ ...issue, message: `The path runs parallel to up ${place(issue)}; there the frame continues its neighbour.`, remedy: 'Choose another up, or the minimal method.' }),
+  'parallel-up': (issue) => ({
+    ...issue,
+    message: `The path runs parallel to up ${place(issue)}; there the frame continues its neighbour.`,
+    remedy: 'Choose another up, or the minimal method.',
+  }),
   flip: (issue) => ({ ...issue, message: `The frame flips over ${place(issue)}, where the path passes up or down.`, remedy: 'Use the minimal method.' }),
-  degenerate: (issue) => ({ ...issue, message: `Curve ${issue.curve} has no length; its frames point along the axes.`, remedy: 'Give it two different points.' }),
+  degenerate: (issue) => ({
+    ...issue,
+    message: `Curve ${issue.curve} has no length; its frames point along the axes.`,
+    remedy: 'Give it two different points.',
+  }),
 };
 
 const frames = defineNode({
@@ -24,13 +32,45 @@ const frames = defineNode({
   outputs: [{ name: 'curves', kind: 'curves' }],
   passes: true,
   settings: {
-    method: { kind: 'choice', label: 'Method', help: 'How the up direction is carried along.', default: 'minimal', choices: { minimal: 'minimal', upright: 'upright' } },
-    up: { kind: 'vector', label: 'Up', help: 'The direction an upright normal keeps to.', default: [0, 1, 0], direction: true, shownWhen: { method: ['upright'] } },
-    start: { kind: 'vector', label: 'Start', help: 'The direction the first normal leans to.', default: [0, 1, 0], direction: true, shownWhen: { method: ['minimal'] } },
+    method: {
+      kind: 'choice',
+      label: 'Method',
+      help: 'How the up direction is carried along.',
+      default: 'minimal',
+      choices: { minimal: 'minimal', upright: 'upright' },
+    },
+    up: {
+      kind: 'vector',
+      label: 'Up',
+      help: 'The direction an upright normal keeps to.',
+      default: [0, 1, 0],
+      direction: true,
+      shownWhen: { method: ['upright'] },
+    },
+    start: {
+      kind: 'vector',
+      label: 'Start',
+      help: 'The direction the first normal leans to.',
+      default: [0, 1, 0],
+      direction: true,
+      shownWhen: { method: ['minimal'] },
+    },
     roll: { kind: 'number', label: 'Roll', help: 'Turns each frame about its tangent.', default: 0, unit: '°', step: 1, varies: 'point' },
     twist: { kind: 'number', label: 'Twist', help: 'Turns the frames more and more along the curve.', default: 0, unit: '°', step: 1 },
-    twistIn: { kind: 'choice', label: 'Twist in', help: 'Degrees over the whole curve, or turns per metre.', default: 'whole', choices: { whole: '° over the whole', perMetre: 'turns per metre' } },
-    spreadClosure: { kind: 'boolean', label: 'Spread closure', help: 'Spreads the closing angle of closed curves evenly.', default: true, shownWhen: { method: ['minimal'] } },
+    twistIn: {
+      kind: 'choice',
+      label: 'Twist in',
+      help: 'Degrees over the whole curve, or turns per metre.',
+      default: 'whole',
+      choices: { whole: '° over the whole', perMetre: 'turns per metre' },
+    },
+    spreadClosure: {
+      kind: 'boolean',
+      label: 'Spread closure',
+      help: 'Spreads the closing angle of closed curves evenly.',
+      default: true,
+      shownWhen: { method: ['minimal'] },
+    },
   },
   run: ({ settings, curves, field, claim, warn }) => {
     const given = paced(curves('curves'), (points) => claim({ points }));

@@ -51,7 +51,14 @@ const output = defineNode({
   inputs: [{ name: 'any', kinds: ['any'], many: true }],
   outputs: [],
   settings: {
-    name: { kind: 'text', label: 'Name', help: 'The result’s name, each once in a document.', default: 'main', pattern: /^[A-Za-z0-9][A-Za-z0-9 _-]{0,63}$/, accepts: 'letters, digits, spaces, _ and -, starting with a letter or digit' },
+    name: {
+      kind: 'text',
+      label: 'Name',
+      help: 'The result’s name, each once in a document.',
+      default: 'main',
+      pattern: /^[A-Za-z0-9][A-Za-z0-9 _-]{0,63}$/,
+      accepts: 'letters, digits, spaces, _ and -, starting with a letter or digit',
+    },
     budget: { kind: 'integer', label: 'Budget', help: 'Faces it may have; 0 sets none.', default: 0, min: 0, unit: 'faces' },
   },
   run: ({ settings, inputs, claim, warn }) => {
@@ -60,7 +67,11 @@ const output = defineNode({
     const set: GeometrySet = Object.fromEntries([...byKind(list)].map(([kind, group]) => [kind, joinGeometries(group)]));
     const faces = set.mesh ? triangleCount(set.mesh) : 0;
     if (settings.budget > 0 && faces > settings.budget)
-      warn({ code: 'budget', message: `${faces.toLocaleString('en-GB')} triangles are over the budget of ${settings.budget.toLocaleString('en-GB')}.`, remedy: 'Use fewer sides, points or rings, or raise the budget.' });
+      warn({
+        code: 'budget',
+        message: `${faces.toLocaleString('en-GB')} triangles are over the budget of ${settings.budget.toLocaleString('en-GB')}.`,
+        remedy: 'Use fewer sides, points or rings, or raise the budget.',
+      });
     return { result: { type: 'set', set } };
   },
 });

@@ -1,5 +1,6 @@
 import type { Attribute } from '../geometry/attributes.js';
-import { curveKinds, curvesFromLists, emptyCurves, makeCurves, type Curves } from '../geometry/curves.js';
+import type { curveKinds } from '../geometry/curves.js';
+import { curvesFromLists, emptyCurves, makeCurves, type Curves } from '../geometry/curves.js';
 import { affineFrom, transformGeometry } from '../geometry/transform.js';
 import { circle, helix } from '../curves/generate.js';
 import { rampAt } from '../values/ramp.js';
@@ -21,7 +22,15 @@ const line = defineNode({
     from: { kind: 'vector', label: 'From', help: 'Where the line starts.', default: [0, 0, 0], unit: 'm' },
     to: { kind: 'vector', label: 'To', help: 'Where it ends. Not used when a length is given.', default: [1, 0, 0], unit: 'm', shownWhen: { length: [0] } },
     points: { kind: 'integer', label: 'Points', help: 'Points along the line, both ends included.', default: 2, min: 2, max: 1_000_000 },
-    length: { kind: 'number', label: 'Length', help: 'Above 0: the line has this length along its direction. 0: it ends at To.', default: 0, min: 0, unit: 'm', step: 0.01 },
+    length: {
+      kind: 'number',
+      label: 'Length',
+      help: 'Above 0: the line has this length along its direction. 0: it ends at To.',
+      default: 0,
+      min: 0,
+      unit: 'm',
+      step: 0.01,
+    },
     direction: { kind: 'vector', label: 'Direction', help: 'Which way a line given by length runs.', default: [1, 0, 0], direction: true },
     centred: { kind: 'boolean', label: 'Centred', help: 'A line given by length has its middle at From.', default: false },
   },
@@ -36,7 +45,8 @@ const line = defineNode({
       from = [from[0] - along[0] * middle, from[1] - along[1] * middle, from[2] - along[2] * middle];
       to = [from[0] + along[0], from[1] + along[1], from[2] + along[2]];
     }
-    if (from.every((value, k) => value === to[k])) throw new RangeError(`The line starts and ends at ${JSON.stringify(from)}; it needs two different places, or a length above 0.`);
+    if (from.every((value, k) => value === to[k]))
+      throw new RangeError(`The line starts and ends at ${JSON.stringify(from)}; it needs two different places, or a length above 0.`);
     const list = Array.from({ length: settings.points }, (_, i) => {
       const f = i / (settings.points - 1);
       return from.map((value, k) => value * (1 - f) + to[k] * f);
@@ -65,13 +75,21 @@ function drawnFault(value: unknown, settings: Readonly<Record<string, unknown>>)
     const extra = Object.keys(curve).find((key) => !['points', 'handles', 'closed'].includes(key));
     if (extra) return { path: `/${c}/${extra}`, message: `curve ${c} has no "${extra}"; it has points, handles and closed.` };
     const bad = curve.points.findIndex((point) => !isPlace(point));
-    if (bad >= 0) return { path: `/${c}/points/${bad}`, message: `point ${bad} of curve ${c} is ${JSON.stringify(curve.points[bad])}; a point is three finite numbers.` };
-    if (curve.closed !== undefined && typeof curve.closed !== 'boolean') return { path: `/${c}/closed`, message: `closed of curve ${c} must be true or false.` };
+    if (bad >= 0)
+      return { path: `/${c}/points/${bad}`, message: `point ${bad} of curve ${c} is ${JSON.stringify(curve.points[bad])}; a point is three finite numbers.` };
+    if (curve.closed !== undefined && typeof curve.closed !== 'boolean')
+      return { path: `/${c}/closed`, message: `closed of curve ${c} must be true or false.` };
     if (curve.handles !== undefined) {
-      const fits = Array.isArray(curve.handles) && curve.handles.length === curve.points.length && curve.handles.every((pair: unknown) => Array.isArray(pair) && pair.length === 2 && pair.every(isPlace));
+      const fits =
+        Array.isArray(curve.handles) &&
+        curve.handles.length === curve.points.length &&
+        curve.handles.every((pair: unknown) => Array.isArray(pair) && pair.length === 2 && pair.every(isPlace));
       if (!fits) return { path: `/${c}/handles`, message: `curve ${c} needs two handle places for each of its ${curve.points.length} points.` };
     } else if (settings['kind'] === 'bezier' && !bezierPointsFit(curve.points.length, curve.closed === true))
-      return { path: `/${c}/points`, message: `Bezier curve ${c} has ${curve.points.length} points; without handles it needs ${curve.closed ? '3, 6, 9 …' : '4, 7, 10 …'} (corner, handle, handle, corner).` };
+      return {
+        path: `/${c}/points`,
+        message: `Bezier curve ${c} has ${curve.points.length} points; without handles it needs ${curve.closed ? '3, 6, 9 …' : '4, 7, 10 …'} (corner, handle, handle, corner).`,
+      };
   }
   return null;
 }
@@ -145,8 +163,10 @@ const drawn = defineNode({
   run: ({ settings, claim, warn }) => {
     claim({ points: settings.curves.reduce((sum, curve) => sum + curve.points.length, 0) });
     settings.curves.forEach((curve, c) => {
-      if (curve.points.length === 1) warn({ code: 'degenerate', curve: c, at: 0, message: `Curve ${c} has one point, so it has no length.`, remedy: 'Give it a second point.' });
-      if (curve.closed && curve.points.length === 2) warn({ code: 'not-closed', curve: c, message: `Curve ${c} has two points and cannot be closed; it stays open.`, remedy: 'Give it a third point.' });
+      if (curve.points.length === 1)
+        warn({ code: 'degenerate', curve: c, at: 0, message: `Curve ${c} has one point, so it has no length.`, remedy: 'Give it a second point.' });
+      if (curve.closed && curve.points.length === 2)
+        warn({ code: 'not-closed', curve: c, message: `Curve ${c} has two points and cannot be closed; it stays open.`, remedy: 'Give it a third point.' });
     });
     return { curves: drawnCurves(settings.curves, settings.kind) };
   },
@@ -166,7 +186,17 @@ const circleNode = defineNode({
     centre: { kind: 'vector', label: 'Centre', help: 'The middle.', default: [0, 0, 0], unit: 'm' },
     axis: { kind: 'vector', label: 'Axis', help: 'The direction the circle is square to.', default: [0, 1, 0], direction: true },
     start: { kind: 'number', label: 'Start', help: 'Where the first point lies.', default: 0, unit: '°', step: 1 },
-    span: { kind: 'number', label: 'Span', help: 'How far it goes round; less than 360° is an open arc.', default: 360, min: 0, max: 360, above: true, unit: '°', step: 1 },
+    span: {
+      kind: 'number',
+      label: 'Span',
+      help: 'How far it goes round; less than 360° is an open arc.',
+      default: 360,
+      min: 0,
+      max: 360,
+      above: true,
+      unit: '°',
+      step: 1,
+    },
   },
   run: ({ settings, claim }) => {
     claim({ points: settings.points });
@@ -183,7 +213,17 @@ const helixNode = defineNode({
   keywords: ['spiral', 'coil', 'spring', 'screw', 'thread'],
   outputs: curvesOut,
   settings: {
-    radius: { kind: 'number', label: 'Radius', help: 'Distance from the axis; a ramp runs from the foot to the top.', default: 0.5, min: 0, above: true, unit: 'm', step: 0.005, varies: 'point' },
+    radius: {
+      kind: 'number',
+      label: 'Radius',
+      help: 'Distance from the axis; a ramp runs from the foot to the top.',
+      default: 0.5,
+      min: 0,
+      above: true,
+      unit: 'm',
+      step: 0.005,
+      varies: 'point',
+    },
     height: { kind: 'number', label: 'Height', help: 'From foot to top; 0 is a flat spiral.', default: 2, unit: 'm', step: 0.01 },
     turns: { kind: 'number', label: 'Turns', help: 'How often it goes round.', default: 4, min: 0, above: true, max: 100_000, step: 0.05 },
     pointsPerTurn: { kind: 'integer', label: 'Points per turn', help: 'How finely it is divided.', default: 24, min: 3, max: 10_000, unit: 'per turn' },

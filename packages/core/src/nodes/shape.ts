@@ -34,17 +34,40 @@ const hangNode = defineNode({
   passes: true,
   settings: {
     by: { kind: 'choice', label: 'By', help: 'Sag in metres, or slack as a share of the distance.', default: 'sag', choices: { sag: 'sag', slack: 'slack' } },
-    value: { kind: 'number', label: 'Amount', help: 'Sag in metres, or slack as length ÷ distance − 1.', default: 0.3, min: 0, max: 1e6, unit: 'm', step: 0.005, varies: 'curve' },
+    value: {
+      kind: 'number',
+      label: 'Amount',
+      help: 'Sag in metres, or slack as length ÷ distance − 1.',
+      default: 0.3,
+      min: 0,
+      max: 1e6,
+      unit: 'm',
+      step: 0.005,
+      varies: 'curve',
+    },
     points: { kind: 'integer', label: 'Points', help: 'Points per rope, ends included.', default: 24, min: 2, max: 1_000_000 },
-    spans: { kind: 'choice', label: 'Between', help: 'One rope between the ends of each curve, or one from each point to the next.', default: 'ends', choices: { ends: 'ends of each curve', each: 'each pair of points' } },
+    spans: {
+      kind: 'choice',
+      label: 'Between',
+      help: 'One rope between the ends of each curve, or one from each point to the next.',
+      default: 'ends',
+      choices: { ends: 'ends of each curve', each: 'each pair of points' },
+    },
     down: { kind: 'vector', label: 'Down', help: 'Which way the ropes hang.', default: [0, -1, 0], direction: true },
   },
   run: ({ settings, curves, field, claim, warn }) => {
     const given = curves('curves');
     const hung = hang(given, { ...settings, value: field(settings.value, given, 'curve') }, (points) => claim({ points }));
     for (const curve of hung.upright)
-      warn({ code: 'degenerate', curve, at: 0, message: `The ends of curve ${curve} lie one above the other, so it has no sag; it was drawn straight.`, remedy: 'Hang it by slack.' });
-    if (!hung.curves.positions.length) warn({ code: 'empty', message: 'No curve that came in has two points to hang between.', remedy: 'Look at the node before it.' });
+      warn({
+        code: 'degenerate',
+        curve,
+        at: 0,
+        message: `The ends of curve ${curve} lie one above the other, so it has no sag; it was drawn straight.`,
+        remedy: 'Hang it by slack.',
+      });
+    if (!hung.curves.positions.length)
+      warn({ code: 'empty', message: 'No curve that came in has two points to hang between.', remedy: 'Look at the node before it.' });
     return { curves: hung.curves };
   },
 });

@@ -1,6 +1,6 @@
 import { fieldAt } from '../values/field.js';
 import type { TubeEnd } from './tubePlan.js';
-import { skinParts, vAt, type SkinSink, type TubeJob, type WallEnd } from './tube.js';
+import { skinParts, vAt, type SkinSink, type TubeJob, type WallEnd } from './sink.js';
 
 /** Rings of a dome between its rim and its pole, so that its pieces are about as long as the sides. */
 const domeRings = (sides: number): number => Math.max(2, Math.round(sides / 4));
@@ -55,7 +55,11 @@ export function writeCap(job: TubeJob, sink: SkinSink, end: WallEnd, kind: 'flat
     }
   }
   if (kind === 'flat') {
-    face(sink, part, Array.from({ length: sides }, (_, j) => base + (end.outward > 0 ? j : sides - 1 - j)));
+    face(
+      sink,
+      part,
+      Array.from({ length: sides }, (_, j) => base + (end.outward > 0 ? j : sides - 1 - j)),
+    );
     return;
   }
   vertex(centre.map((value, k) => value + r * t[k]), t, uvCentre, uvCentre, sink.point++); // prettier-ignore

@@ -7,7 +7,8 @@ import { framesOf } from '../curves/frames.js';
 import { resample } from '../curves/resample.js';
 import { constantField, fieldAt, type Field } from '../values/field.js';
 import { ropeSection, type RopeSection } from './ropeSection.js';
-import { tube, type ClaimMesh, type TubeOptions } from './tube.js';
+import type { TubeOptions } from './sink.js';
+import { tube, type ClaimMesh } from './tube.js';
 import type { SkinIssue } from './tubePlan.js';
 
 export interface RopeOptions {
@@ -46,7 +47,14 @@ export function rope(curves: Curves, options: RopeOptions, claim: ClaimMesh = ()
   claim({ vertices: rings * perRing, faces: rings * perRing });
 
   const withDiameter = attach(curves, options.diameter);
-  const fine = resample(withDiameter, { by: 'count', count: { constant: 0, values: counts }, spacing: constantField(1), deviation: 1, fit: 'even', spread: 'even' });
+  const fine = resample(withDiameter, {
+    by: 'count',
+    count: { constant: 0, values: counts },
+    spacing: constantField(1),
+    deviation: 1,
+    fit: 'even',
+    spread: 'even',
+  });
   const diameters = fine.attributes.get(diameterName)!.data;
   const sections = sectionsOf(diameters, options);
   const strands = strandCurves(fine, diameters, sections, options);
@@ -100,7 +108,11 @@ function sectionsOf(diameters: Float32Array, { strands, layLength }: RopeOptions
     const low = Math.min(sectionSteps - 1, Math.floor(at));
     const [a, b, f] = [sectionAt(least + low * step), sectionAt(least + (low + 1) * step), at - low];
     const mix = (p: number, q: number): number => p + (q - p) * f;
-    return { centreRadius: mix(a.centreRadius, b.centreRadius), strandRadius: mix(a.strandRadius, b.strandRadius), coreRadius: mix(a.coreRadius, b.coreRadius) };
+    return {
+      centreRadius: mix(a.centreRadius, b.centreRadius),
+      strandRadius: mix(a.strandRadius, b.strandRadius),
+      coreRadius: mix(a.coreRadius, b.coreRadius),
+    };
   };
 }
 
@@ -142,7 +154,17 @@ function strandCurves(fine: Curves, diameters: Float32Array, sections: (diameter
  * Place and unit direction of a helix of radius `a` round point `i` of curve `c`, at `angle` from the normal toward the side, turning by
  * `rate` radians a metre: with a rotation-minimising frame the derivative is T·(1 − a·κ·d) + a·rate·(turned d), d the direction outwards.
  */
-function helixAround(curves: Curves, tangent: Float32Array, normal: Float32Array, i: number, c: number, a: number, angle: number, rate: number, out: Float64Array): void {
+function helixAround(
+  curves: Curves,
+  tangent: Float32Array,
+  normal: Float32Array,
+  i: number,
+  c: number,
+  a: number,
+  angle: number,
+  rate: number,
+  out: Float64Array,
+): void {
   const o = i * 3;
   const [tx, ty, tz] = [tangent[o], tangent[o + 1], tangent[o + 2]];
   const [nx, ny, nz] = [normal[o], normal[o + 1], normal[o + 2]];

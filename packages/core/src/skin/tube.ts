@@ -3,44 +3,13 @@ import type { Curves } from '../geometry/curves.js';
 import { emptyMesh, type Mesh } from '../geometry/mesh.js';
 import { framesOf } from '../curves/frames.js';
 import { curveLengths, stationsOf } from '../curves/arcLength.js';
-import { fieldAt, type Field } from '../values/field.js';
+import { fieldAt } from '../values/field.js';
 import { writeCap, writeTip, capSizes } from './caps.js';
+import { vAt, type SkinSink, type TubeJob, type TubeOptions, type WallEnd } from './sink.js';
 import { findPinches, planTubes, turnCosine, type SkinIssue, type TubePlan, type TubePlans } from './tubePlan.js';
-
-/** Values of the face attribute `part` on skins. */
-export const skinParts = { wall: 0, capStart: 1, capEnd: 2 } as const;
-
-export interface TubeOptions {
-  /** Metres, a value per point, 0 or more (0 at an end closes it on one point). */
-  radius: Field;
-  /** Corners of the section, 3 or more. */
-  sides: number;
-  caps: 'open' | 'flat' | 'domed';
-  /** `mitre`: corners of straight curves keep the tube's thickness; `asIs`: plain sections everywhere. */
-  corners: 'mitre' | 'asIs';
-  /** Metres per UV tile; 0: fitted to 0…1. */
-  uvScale: number;
-  /** Every k-th point gets a ring, and the last one. */
-  ringStep: number;
-}
 
 /** Told the size of the result before memory is spent; may throw. */
 export type ClaimMesh = (size: { vertices: number; faces: number }) => void;
-
-/** Growing position in the output arrays, and the arrays. All kernels of this folder write through it. */
-export interface SkinSink {
-  positions: Float32Array;
-  normals: Float32Array;
-  uv: Float32Array;
-  pointOf: Uint32Array;
-  corners: Uint32Array;
-  faceStarts: Uint32Array | null;
-  part: Float32Array;
-  vertex: number;
-  point: number;
-  corner: number;
-  face: number;
-}
 
 /**
  * Tubes along curves, as one mesh.
@@ -133,37 +102,6 @@ function addCap(size: TubeSize, cap: TubeSize): void {
   size.corners += cap.corners;
 }
 
-/** What is needed to write one tube. */
-export interface TubeJob {
-  curves: Curves;
-  plans: TubePlans;
-  plan: TubePlan;
-  options: TubeOptions;
-  section: Float64Array;
-  stations: Float64Array;
-  length: number;
-  tangent: Float32Array;
-  normal: Float32Array;
-}
-
-/** One end of a written wall: the ring it closes, for caps. */
-export interface WallEnd {
-  /** Curve point of the ring. */
-  ring: number;
-  /** First mesh point of the ring. */
-  point: number;
-  /** First vertex of the ring. */
-  vertex: number;
-  /** −1 at the start, 1 at the end: which way along the tangent is outside. */
-  outward: -1 | 1;
-}
-
-/** v of a place `s` metres along: metres ÷ uvScale, or the share of the length. */
-export function vAt({ options, length }: TubeJob, s: number): number {
-  if (options.uvScale > 0) return s / options.uvScale;
-  return length > 0 ? s / length : 0;
-}
-
 function writeTube(job: TubeJob, sink: SkinSink): void {
   const { plan, section } = job;
   const { rings, crease } = job.plans;
@@ -191,7 +129,8 @@ function writeTube(job: TubeJob, sink: SkinSink): void {
     return;
   }
   if (plan.start !== 'open') closeEnd(job, sink, { ring: rings[plan.from + first], point: firstPoint, vertex: firstVertex, outward: -1 }, plan.start);
-  if (plan.end !== 'open') closeEnd(job, sink, { ring: rings[plan.from + last], point: firstPoint + (last - first) * sides, vertex: before, outward: 1 }, plan.end);
+  if (plan.end !== 'open')
+    closeEnd(job, sink, { ring: rings[plan.from + last], point: firstPoint + (last - first) * sides, vertex: before, outward: 1 }, plan.end);
 }
 
 function closeEnd(job: TubeJob, sink: SkinSink, end: WallEnd, kind: Exclude<TubePlan['start'], 'open'>): void {
@@ -329,5 +268,3 @@ function writeBand(sink: SkinSink, a: number, b: number, sides: number): void {
   }
   sink.corner = corner;
 }
-
-export type { Field };

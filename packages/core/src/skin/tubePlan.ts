@@ -112,10 +112,20 @@ function endOf(closed: boolean, radius: number, caps: PlanOptions['caps']): Tube
   return radius === 0 ? 'tip' : caps;
 }
 
-function planOne(curves: Curves, c: number, rings: Uint32Array, crease: Uint8Array, from: number, count: number, { radius, caps, corners }: PlanOptions): TubePlan {
+function planOne(
+  curves: Curves,
+  c: number,
+  rings: Uint32Array,
+  crease: Uint8Array,
+  from: number,
+  count: number,
+  { radius, caps, corners }: PlanOptions,
+): TubePlan {
   const closed = curves.closed[c] === 1 && count > 2;
   const mitred = corners === 'mitre' && curveKinds[curves.kind[c]] === 'straight';
-  if (mitred) for (let i = closed ? 0 : 1; i < (closed ? count : count - 1); i++) if (turnCosine(curves.positions, rings, from, count, i) < creaseCosine) crease[from + i] = 1;
+  if (mitred)
+    for (let i = closed ? 0 : 1; i < (closed ? count : count - 1); i++)
+      if (turnCosine(curves.positions, rings, from, count, i) < creaseCosine) crease[from + i] = 1;
   const start = endOf(closed, fieldAt(radius, rings[from]), caps);
   const end = endOf(closed, fieldAt(radius, rings[from + count - 1]), caps);
   return { curve: c, closed, from, count, mitred, start, end };

@@ -4,7 +4,11 @@ import fc from 'fast-check';
 export const points = (least: number, most: number): fc.Arbitrary<number[][]> =>
   fc
     .array(fc.tuple(coordinate, coordinate, coordinate), { minLength: least, maxLength: most })
-    .filter((list) => list.every((p, i) => i === 0 || Math.hypot(...p.map((value, k) => value - list[i - 1][k])) > 1e-3) && Math.hypot(...list[0].map((value, k) => value - list[list.length - 1][k])) > 1e-3);
+    .filter(
+      (list) =>
+        list.every((p, i) => i === 0 || Math.hypot(...p.map((value, k) => value - list[i - 1][k])) > 1e-3) &&
+        Math.hypot(...list[0].map((value, k) => value - list[list.length - 1][k])) > 1e-3,
+    );
 
 const coordinate = fc.double({ min: -5, max: 5, noNaN: true });
 

@@ -19,30 +19,35 @@ const nodes: Readonly<Record<string, Chain[number]>> = {
   rope: ['skin.rope', { diameter: 0.03, layLength: 0.3, ringsPerTurn: 6, sides: 4, caps: 'flat' }],
 };
 
-const isFinite = (value: Curves | Mesh): boolean => value.positions.every(Number.isFinite) && [...value.attributes.values()].every(({ data }) => data.every(Number.isFinite));
+const isFinite = (value: Curves | Mesh): boolean =>
+  value.positions.every(Number.isFinite) && [...value.attributes.values()].every(({ data }) => data.every(Number.isFinite));
 
 for (const [shape, points] of Object.entries(hardCurves))
   for (const kind of ['straight', 'through', 'bspline'])
     describe(`${shape}, ${kind}`, () => {
       for (const closed of [false, true])
-        test(closed ? 'closed' : 'open', async () => {
-          for (const [name, node] of Object.entries(nodes)) {
-            const { last } = await runChain([['lay.drawn', { kind, curves: [{ points, closed }] }], node]);
-            const value = Object.values(last.outputs)[0] as Curves | Mesh | undefined;
-            // A result that is finite, or a refusal or warning with a reason.
-            if (!value) {
-              expect(last.error?.message ?? last.warnings[0]?.message, name).toMatch(/\S{3}/);
-              continue;
+        test(
+          closed ? 'closed' : 'open',
+          async () => {
+            for (const [name, node] of Object.entries(nodes)) {
+              const { last } = await runChain([['lay.drawn', { kind, curves: [{ points, closed }] }], node]);
+              const value = Object.values(last.outputs)[0] as Curves | Mesh | undefined;
+              // A result that is finite, or a refusal or warning with a reason.
+              if (!value) {
+                expect(last.error?.message ?? last.warnings[0]?.message, name).toMatch(/\S{3}/);
+                continue;
+              }
+              expect(isFinite(value), `${name} is finite`).toBe(true);
+              if (value.type === 'curves') expect(curveLengths(value).every(Number.isFinite), name).toBe(true);
+              else if (!value.corners.length) expect(last.warnings.length, `${name} says why it is empty`).toBeGreaterThan(0);
+              else if (name !== 'open tube' || closed) {
+                const { boundaryEdges } = measure({ mesh: value });
+                if (name !== 'open tube') expect(boundaryEdges, `${name} is watertight`).toBe(0);
+              }
             }
-            expect(isFinite(value), `${name} is finite`).toBe(true);
-            if (value.type === 'curves') expect(curveLengths(value).every(Number.isFinite), name).toBe(true);
-            else if (!value.corners.length) expect(last.warnings.length, `${name} says why it is empty`).toBeGreaterThan(0);
-            else if (name !== 'open tube' || closed) {
-              const { boundaryEdges } = measure({ mesh: value });
-              if (name !== 'open tube') expect(boundaryEdges, `${name} is watertight`).toBe(0);
-            }
-          }
-        }, 60_000);
+          },
+          60_000,
+        );
     });
 
 test('100,000 curves of two points, and one curve of 500,000 points', async () => {

@@ -32,7 +32,9 @@ describe('Resample', () => {
         const once = (await runChain([drawn(list, 'through'), ['pace.resample', { count: 160 }]])).curves;
         const twice = (await runChain([drawn(list, 'through'), ['pace.resample', { count: 160 }], ['pace.resample', { count: 160 }]])).curves;
         const length = curveLengths(once)[0];
-        places(once.positions).forEach((p, i) => expect(Math.hypot(...p.map((value, k) => value - places(twice.positions)[i][k]))).toBeLessThan(length * 0.004));
+        places(once.positions).forEach((p, i) =>
+          expect(Math.hypot(...p.map((value, k) => value - places(twice.positions)[i][k]))).toBeLessThan(length * 0.004),
+        );
       }),
       { numRuns: 20 },
     ));
@@ -65,19 +67,29 @@ function segmentDistance(p: number[], a: number[], b: number[]): number {
 }
 
 describe('Frames', () => {
-  const frames = (curves: Curves): { t: number[][]; n: number[][] } => ({ t: places(curves.attributes.get('tangent')!.data), n: places(curves.attributes.get('normal')!.data) });
+  const frames = (curves: Curves): { t: number[][]; n: number[][] } => ({
+    t: places(curves.attributes.get('tangent')!.data),
+    n: places(curves.attributes.get('normal')!.data),
+  });
 
   test('are orthonormal within 1e-6, with any method, roll and twist', () =>
     fc.assert(
-      fc.asyncProperty(points(2, 10), kind, fc.boolean(), fc.constantFrom('minimal', 'upright'), fc.integer({ min: -720, max: 720 }), async (list, how, closed, method, twist) => {
-        const { curves } = await runChain([drawn(list, how, closed), ['aim.frames', { method, twist, roll: { ramp: [[0, 0], [1, 300]] } }]]); // prettier-ignore
-        const { t, n } = frames(curves);
-        t.forEach((tangent, i) => {
-          expect(Math.abs(Math.hypot(...tangent) - 1)).toBeLessThan(1e-6);
-          expect(Math.abs(Math.hypot(...n[i]) - 1)).toBeLessThan(1e-6);
-          expect(Math.abs(dot(tangent, n[i]))).toBeLessThan(1e-6);
-        });
-      }),
+      fc.asyncProperty(
+        points(2, 10),
+        kind,
+        fc.boolean(),
+        fc.constantFrom('minimal', 'upright'),
+        fc.integer({ min: -720, max: 720 }),
+        async (list, how, closed, method, twist) => {
+          const { curves } = await runChain([drawn(list, how, closed), ['aim.frames', { method, twist, roll: { ramp: [[0, 0], [1, 300]] } }]]); // prettier-ignore
+          const { t, n } = frames(curves);
+          t.forEach((tangent, i) => {
+            expect(Math.abs(Math.hypot(...tangent) - 1)).toBeLessThan(1e-6);
+            expect(Math.abs(Math.hypot(...n[i]) - 1)).toBeLessThan(1e-6);
+            expect(Math.abs(dot(tangent, n[i]))).toBeLessThan(1e-6);
+          });
+        },
+      ),
       runs,
     ));
 
@@ -97,11 +109,15 @@ describe('Frames', () => {
 
   test('move with a turn of the whole curve', () =>
     fc.assert(
-      fc.asyncProperty(points(3, 6), fc.tuple(fc.integer({ min: 0, max: 360 }), fc.integer({ min: 0, max: 360 }), fc.integer({ min: 0, max: 360 })), async (list, turn) => {
-        const framed = [drawn(list, 'through'), ['pace.resample', { count: 20 }], ['aim.frames', { start: [0.3, 0.8, 0.2] }]] as const;
-        const turned = frames((await runChain([...framed, ['shape.transform', { turn }]])).curves);
-        turned.t.forEach((tangent, i) => expect(Math.abs(dot(tangent, turned.n[i]))).toBeLessThan(1e-5));
-      }),
+      fc.asyncProperty(
+        points(3, 6),
+        fc.tuple(fc.integer({ min: 0, max: 360 }), fc.integer({ min: 0, max: 360 }), fc.integer({ min: 0, max: 360 })),
+        async (list, turn) => {
+          const framed = [drawn(list, 'through'), ['pace.resample', { count: 20 }], ['aim.frames', { start: [0.3, 0.8, 0.2] }]] as const;
+          const turned = frames((await runChain([...framed, ['shape.transform', { turn }]])).curves);
+          turned.t.forEach((tangent, i) => expect(Math.abs(dot(tangent, turned.n[i]))).toBeLessThan(1e-5));
+        },
+      ),
       { numRuns: 20 },
     ));
 });
@@ -109,16 +125,23 @@ describe('Frames', () => {
 describe('Tube', () => {
   test('is watertight when capped, of genus 0 when open and 1 when closed, and points outwards', () =>
     fc.assert(
-      fc.asyncProperty(points(3, 7), kind, fc.boolean(), fc.integer({ min: 3, max: 12 }), fc.constantFrom('flat', 'domed'), async (list, how, closed, sides, caps) => {
-        const { mesh, last } = await runChain([drawn(list, how, closed), ['skin.tube', { radius: 0.001, sides, caps }]]);
-        const figures = measure({ mesh });
-        expect(figures.boundaryEdges).toBe(0);
-        expect(figures.nonManifoldEdges).toBe(0);
-        expect(figures.euler).toBe(closed ? 0 : 2);
-        // Where the section folds over itself the node says so, and the sign of the volume is nobody's fault.
-        if (!last.warnings.length) expect(figures.volume).toBeGreaterThan(0);
-        expect(figures.parts).toBe(1);
-      }),
+      fc.asyncProperty(
+        points(3, 7),
+        kind,
+        fc.boolean(),
+        fc.integer({ min: 3, max: 12 }),
+        fc.constantFrom('flat', 'domed'),
+        async (list, how, closed, sides, caps) => {
+          const { mesh, last } = await runChain([drawn(list, how, closed), ['skin.tube', { radius: 0.001, sides, caps }]]);
+          const figures = measure({ mesh });
+          expect(figures.boundaryEdges).toBe(0);
+          expect(figures.nonManifoldEdges).toBe(0);
+          expect(figures.euler).toBe(closed ? 0 : 2);
+          // Where the section folds over itself the node says so, and the sign of the volume is nobody's fault.
+          if (!last.warnings.length) expect(figures.volume).toBeGreaterThan(0);
+          expect(figures.parts).toBe(1);
+        },
+      ),
       runs,
     ));
 

@@ -50,7 +50,8 @@ export function expectReference(actual: unknown, { value, abs = 0, rel = 0, exac
 }
 
 /** Positions as lists of three. */
-export const places = (positions: ArrayLike<number>): number[][] => Array.from({ length: positions.length / 3 }, (_, i) => [positions[i * 3], positions[i * 3 + 1], positions[i * 3 + 2]]);
+export const places = (positions: ArrayLike<number>): number[][] =>
+  Array.from({ length: positions.length / 3 }, (_, i) => [positions[i * 3], positions[i * 3 + 1], positions[i * 3 + 2]]);
 
 export interface FormulaCurve {
   readonly x: string;

@@ -58,7 +58,13 @@ describe('tubes on curves: volume by Pappus with the polygon’s own area', () =
       const rings = withTangents.positions.length / 3;
       expect(rings).toBeGreaterThanOrEqual(inputs.rings);
       const radius = Array.isArray(inputs.radius)
-        ? { constant: 0, values: Float64Array.from({ length: rings }, (_, i) => (inputs.radius as number[])[0] + ((inputs.radius as number[])[1] - (inputs.radius as number[])[0]) * (i / (rings - 1))) }
+        ? {
+            constant: 0,
+            values: Float64Array.from(
+              { length: rings },
+              (_, i) => (inputs.radius as number[])[0] + ((inputs.radius as number[])[1] - (inputs.radius as number[])[0]) * (i / (rings - 1)),
+            ),
+          }
         : constantField(inputs.radius);
       const { mesh, issues } = tube(withTangents, { radius, sides: inputs.sides, caps: 'flat', corners: 'mitre', uvScale: 0, ringStep: 1 });
       const figures = measure({ mesh });
@@ -125,18 +131,25 @@ describe('counts', () => {
     test(name, async () => {
       const open = await measureChain([['lay.line', { points: inputs.rings }], ['skin.tube', { radius: 0.01, sides: inputs.sides }]]); // prettier-ignore
       const want = (key: string): Record<string, number> => expected[key].value as Record<string, number>;
-      expect({ V: open.vertices, quads: open.faces, triangles: open.triangles, boundaryEdges: open.boundaryEdges, euler: open.euler }).toMatchObject(pick(want('openUncapped'), ['V', 'quads', 'triangles', 'boundaryEdges', 'euler']));
+      expect({ V: open.vertices, quads: open.faces, triangles: open.triangles, boundaryEdges: open.boundaryEdges, euler: open.euler }).toMatchObject(
+        pick(want('openUncapped'), ['V', 'quads', 'triangles', 'boundaryEdges', 'euler']),
+      );
       const capped = await measureChain([['lay.line', { points: inputs.rings }], ['skin.tube', { radius: 0.01, sides: inputs.sides, caps: 'flat' }]]); // prettier-ignore
-      expect({ V: capped.vertices, faces: capped.faces, triangles: capped.triangles, boundaryEdges: capped.boundaryEdges, euler: capped.euler }).toMatchObject(pick(want('cappedByPolygon'), ['V', 'faces', 'triangles', 'boundaryEdges', 'euler']));
+      expect({ V: capped.vertices, faces: capped.faces, triangles: capped.triangles, boundaryEdges: capped.boundaryEdges, euler: capped.euler }).toMatchObject(
+        pick(want('cappedByPolygon'), ['V', 'faces', 'triangles', 'boundaryEdges', 'euler']),
+      );
       const ring = await measureChain([['lay.circle', { points: inputs.rings }], ['skin.tube', { radius: 0.01, sides: inputs.sides }]]); // prettier-ignore
-      expect({ V: ring.vertices, quads: ring.faces, boundaryEdges: ring.boundaryEdges, euler: ring.euler }).toMatchObject(pick(want('closedRing'), ['V', 'quads', 'boundaryEdges', 'euler']));
+      expect({ V: ring.vertices, quads: ring.faces, boundaryEdges: ring.boundaryEdges, euler: ring.euler }).toMatchObject(
+        pick(want('closedRing'), ['V', 'quads', 'boundaryEdges', 'euler']),
+      );
       const { mesh } = await runChain([['lay.circle', { points: inputs.rings }], ['skin.tube', { radius: 0.01, sides: inputs.sides }]]); // prettier-ignore
       expect(mesh.positions.length / 3).toBe(want('withUVSeam_closedRing')['V']);
     });
   }
 });
 
-const pick = (from: Record<string, number>, keys: readonly string[]): Record<string, number> => Object.fromEntries(keys.filter((key) => from[key] !== undefined).map((key) => [key, from[key]]));
+const pick = (from: Record<string, number>, keys: readonly string[]): Record<string, number> =>
+  Object.fromEntries(keys.filter((key) => from[key] !== undefined).map((key) => [key, from[key]]));
 
 describe('UVs', () => {
   test('v is arc length over the tile, u goes once round; walls stretch evenly on untapered tubes', async () => {

@@ -1,7 +1,19 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
 import { generateDocumentValidator, generatedPath } from '../../../../scripts/generate-validators.js';
-import { checkDocument, DocumentError, Evaluator, orderNodes, outputKind, parseDocument, Plan, problemsOf, requireDocument, wouldCycle, type FilaxisDocument } from '../../src/index.js';
+import type { DocumentError } from '../../src/index.js';
+import {
+  checkDocument,
+  Evaluator,
+  orderNodes,
+  outputKind,
+  parseDocument,
+  Plan,
+  problemsOf,
+  requireDocument,
+  wouldCycle,
+  type FilaxisDocument,
+} from '../../src/index.js';
 import { chainDocument } from '../graph.js';
 
 const base = { format: 'filaxis-graph', version: 1, title: 'Fender', nodes: [], wires: [] };
@@ -34,7 +46,10 @@ describe('the form of a document is checked with exact places', () => {
     [{ ...base, nodes: [{ ...line, at: [0, Infinity] }] }, '/nodes/0/at/1: The document here must be <= 1000000000000.'],
     [{ ...base, nodes: [{ ...line, id: '7 of 9' }] }, '/nodes/0/id: The document here must match pattern "^[A-Za-z][A-Za-z0-9_-]{0,63}$".'],
     [{ ...base, wires: [{ from: ['a'], to: ['b', 'curves'] }] }, '/wires/0/from: The document here must NOT have fewer than 2 items.'],
-    [{ ...base, dials: [{ id: 'd', label: 'D', kind: 'knob', value: 1 }] }, '/dials/0/kind: The document here must be equal to one of the allowed values: ["number","integer","vector","boolean","choice","colour","text","seed"].'],
+    [
+      { ...base, dials: [{ id: 'd', label: 'D', kind: 'knob', value: 1 }] },
+      '/dials/0/kind: The document here must be equal to one of the allowed values: ["number","integer","vector","boolean","choice","colour","text","seed"].',
+    ],
   ];
   for (const [data, wanted] of cases) test(wanted, () => expect(formFault(data)).toBe(wanted));
 
@@ -42,21 +57,36 @@ describe('the form of a document is checked with exact places', () => {
 });
 
 describe('nodes, wires and dials are checked with exact places', () => {
-  const problems = (change: object): string[] => checkDocument(requireDocument({ ...base, ...change }) as FilaxisDocument).map(({ pointer, message }) => `${pointer}: ${message}`);
+  const problems = (change: object): string[] =>
+    checkDocument(requireDocument({ ...base, ...change }) as FilaxisDocument).map(({ pointer, message }) => `${pointer}: ${message}`);
   const nodes = [line, { id: 'b', type: 'skin.tube' }, { id: 'c', type: 'skin.tube' }];
   const wire = (from: string[], to: string[]): object => ({ from, to });
 
   const cases: readonly (readonly [object, string])[] = [
     [{ nodes: [{ id: 'a', type: 'lay.rope' }] }, '/nodes/0/type: There is no node "lay.rope".'],
     [{ nodes: [line, line] }, '/nodes/1/id: Two nodes have the id "a".'],
-    [{ nodes: [{ ...line, settings: { colour: 1 } }] }, '/nodes/0/settings/colour: Line has no setting "colour"; it has "from", "to", "points", "length", "direction", "centred".'],
+    [
+      { nodes: [{ ...line, settings: { colour: 1 } }] },
+      '/nodes/0/settings/colour: Line has no setting "colour"; it has "from", "to", "points", "length", "direction", "centred".',
+    ],
     [{ nodes, wires: [wire(['z', 'curves'], ['b', 'curves'])] }, '/wires/0/from/0: There is no node "z".'],
     [{ nodes, wires: [wire(['a', 'mesh'], ['b', 'curves'])] }, '/wires/0/from/1: Line has no output "mesh"; it has "curves".'],
     [{ nodes, wires: [wire(['a', 'curves'], ['b', 'mesh'])] }, '/wires/0/to/1: Tube has no input "mesh"; it has "curves".'],
     [{ nodes, wires: [wire(['b', 'mesh'], ['c', 'curves'])] }, '/wires/0: Tube gives mesh, which does not fit "curves" of Tube; that takes curves.'],
-    [{ nodes, wires: [wire(['a', 'curves'], ['b', 'curves']), wire(['a', 'curves'], ['b', 'curves'])] }, '/wires/1/to: "curves" of "b" takes one wire and has one already.'],
+    [
+      { nodes, wires: [wire(['a', 'curves'], ['b', 'curves']), wire(['a', 'curves'], ['b', 'curves'])] },
+      '/wires/1/to: "curves" of "b" takes one wire and has one already.',
+    ],
     [{ dials: [{ id: 'd', label: 'D', kind: 'number', value: 5, max: 2 }] }, '/dials/0/value: Dial "d" is 5; it accepts numbers from -Infinity to 2.'],
-    [{ nodes: [{ id: 'o', type: 'flow.output' }, { id: 'p', type: 'flow.output' }] }, '/nodes/1/settings/name: Outputs "o" and "p" have the same name, "main".'],
+    [
+      {
+        nodes: [
+          { id: 'o', type: 'flow.output' },
+          { id: 'p', type: 'flow.output' },
+        ],
+      },
+      '/nodes/1/settings/name: Outputs "o" and "p" have the same name, "main".',
+    ],
   ];
   for (const [change, wanted] of cases) test(wanted, () => expect(problems(change)).toContain(wanted));
 
@@ -89,7 +119,11 @@ describe('wrong values are told at the node, with what is accepted', () => {
     ['skin.tube', { radius: { ramp: [[0, 1], [1, -2]] } }, '/nodes/1/settings/radius/ramp/1/1: Radius at key 1 of the ramp is -2; it accepts numbers, 0 m or more.'], // prettier-ignore
     ['skin.tube', { radius: { ramp: [[1, 1], [0, 2]] } }, '/nodes/1/settings/radius: Radius: Key 1 of the ramp is at 0, before key 0; places must rise.'], // prettier-ignore
     ['skin.tube', { radius: { ramp: [[0, 0], [1, 0]] } }, '/nodes/1: The radius of curve 0 is 0 m all along; it must be more than 0 somewhere.'], // prettier-ignore
-    ['skin.tube', { radius: { formula: '0.1*t' } }, '/nodes/1/settings/radius: Radius is given by formula, which cannot be evaluated yet; use a number, a dial or a ramp.'],
+    [
+      'skin.tube',
+      { radius: { formula: '0.1*t' } },
+      '/nodes/1/settings/radius: Radius is given by formula, which cannot be evaluated yet; use a number, a dial or a ramp.',
+    ],
     ['skin.tube', { radius: { dial: 'nobody' } }, '/nodes/1/settings/radius/dial: There is no dial "nobody".'],
     ['pace.resample', { count: 1 }, '/nodes/1/settings/count: Count is 1; it accepts whole numbers from 2 to 20000000.'],
     ['pace.resample', { count: 100_000_000 }, '/nodes/1/settings/count: Count is 100000000; it accepts whole numbers from 2 to 20000000.'],
@@ -109,11 +143,16 @@ describe('wrong values are told at the node, with what is accepted', () => {
   test('drawn curves: the place inside the list', async () => {
     const plan = new Plan(chainDocument([['lay.drawn', { kind: 'bezier', curves: [{ points: [[0, 0, 0], [1, 0, 0]] }] }]])); // prettier-ignore
     const [problem] = problemsOf(plan, await new Evaluator().run(plan));
-    expect(problem).toMatchObject({ pointer: '/nodes/0/settings/curves/0/points', message: 'Curves: Bezier curve 0 has 2 points; without handles it needs 4, 7, 10 … (corner, handle, handle, corner).' });
+    expect(problem).toMatchObject({
+      pointer: '/nodes/0/settings/curves/0/points',
+      message: 'Curves: Bezier curve 0 has 2 points; without handles it needs 4, 7, 10 … (corner, handle, handle, corner).',
+    });
   });
 
   test('a line of no length', async () => {
     const plan = new Plan(chainDocument([['lay.line', { to: [0, 0, 0] }]]));
-    expect(problemsOf(plan, await new Evaluator().run(plan))[0].message).toBe('The line starts and ends at [0,0,0]; it needs two different places, or a length above 0.');
+    expect(problemsOf(plan, await new Evaluator().run(plan))[0].message).toBe(
+      'The line starts and ends at [0,0,0]; it needs two different places, or a length above 0.',
+    );
   });
 });

@@ -45,7 +45,11 @@ const quay = (sag: number, radius: number, strands: number): FilaxisDocument =>
     ],
   });
 
-const change = fc.record({ sag: fc.integer({ min: 1, max: 6 }).map((n) => n / 10), radius: fc.integer({ min: 1, max: 4 }).map((n) => n / 100), strands: fc.integer({ min: 1, max: 4 }) });
+const change = fc.record({
+  sag: fc.integer({ min: 1, max: 6 }).map((n) => n / 10),
+  radius: fc.integer({ min: 1, max: 4 }).map((n) => n / 100),
+  strands: fc.integer({ min: 1, max: 4 }),
+});
 
 describe('the evaluator', () => {
   test('gives the same bytes with a cold and a warm cache, and after a cancelled run', () =>

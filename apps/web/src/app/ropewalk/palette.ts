@@ -1,4 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, signal, viewChild, type AfterViewInit } from '@angular/core';
+import type { ElementRef } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild, type AfterViewInit } from '@angular/core';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 
 /** Something that can be done, by name. */
@@ -17,10 +18,31 @@ export interface Action {
   imports: [MatDialogModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <input #box class="field" type="text" role="combobox" aria-expanded="true" aria-controls="fx-actions" aria-label="Search nodes and actions" placeholder="Search nodes and actions" autocomplete="off" spellcheck="false" [attr.aria-activedescendant]="found().length ? 'fx-action-' + current() : null" (input)="search(box.value)" (keydown)="key($event)" />
+    <input
+      #box
+      class="field"
+      type="text"
+      role="combobox"
+      aria-expanded="true"
+      aria-controls="fx-actions"
+      aria-label="Search nodes and actions"
+      placeholder="Search nodes and actions"
+      autocomplete="off"
+      spellcheck="false"
+      [attr.aria-activedescendant]="found().length ? 'fx-action-' + current() : null"
+      (input)="search(box.value)"
+      (keydown)="key($event)"
+    />
     <ul id="fx-actions" role="listbox" aria-label="Actions">
       @for (action of found(); track action.name; let i = $index) {
-        <li role="option" [id]="'fx-action-' + i" [attr.aria-selected]="i === current()" [class.current]="i === current()" (pointerenter)="current.set(i)" (click)="run(action)">
+        <li
+          role="option"
+          [id]="'fx-action-' + i"
+          [attr.aria-selected]="i === current()"
+          [class.current]="i === current()"
+          (pointerenter)="current.set(i)"
+          (click)="run(action)"
+        >
           <span>{{ action.name }}</span> <span class="slate detail">{{ action.detail }}</span> <kbd>{{ action.shortcut }}</kbd>
         </li>
       } @empty {

@@ -48,7 +48,13 @@ const savedText: Readonly<Record<SaveState, string>> = {
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ropewalk.page.html',
   styleUrl: './ropewalk.page.scss',
-  host: { '(window:keydown)': 'key($event)', '(window:beforeunload)': 'beforeUnload($event)', '(window:copy)': 'copy($event)', '(window:cut)': 'copy($event, true)', '(window:paste)': 'paste($event)' },
+  host: {
+    '(window:keydown)': 'key($event)',
+    '(window:beforeunload)': 'beforeUnload($event)',
+    '(window:copy)': 'copy($event)',
+    '(window:cut)': 'copy($event, true)',
+    '(window:paste)': 'paste($event)',
+  },
 })
 export class RopewalkPage implements OnInit {
   readonly id = input.required<string>();
@@ -115,7 +121,11 @@ export class RopewalkPage implements OnInit {
     if (problem) return { text: problem.message, node: problem.node ?? null };
     for (const [id, state] of Object.entries(this.evaluation.nodes())) {
       const empty = state?.warnings.find(({ code }) => code === 'empty');
-      if (empty) return { text: `${nodeDefinitions.get(nodes.find((node) => node.id === id)?.type ?? '')?.label ?? id}: ${empty.message} ${empty.remedy ?? ''}`, node: id };
+      if (empty)
+        return {
+          text: `${nodeDefinitions.get(nodes.find((node) => node.id === id)?.type ?? '')?.label ?? id}: ${empty.message} ${empty.remedy ?? ''}`,
+          node: id,
+        };
     }
     return counts ? { text: 'Nothing comes out yet.', node: null } : null;
   });
@@ -306,7 +316,8 @@ export class RopewalkPage implements OnInit {
   /** Stores a file and makes a node of it, or gives it to a node. */
   private async importFile(file: File, at: { x: number; y: number }, node: string | null): Promise<void> {
     const ending = endingOf(file.name);
-    if (!(curveFileEndings as readonly string[]).includes(ending)) return this.say(`${file.name}: files that can be dropped here are ${curveFileEndings.join(' and ')}.`);
+    if (!(curveFileEndings as readonly string[]).includes(ending))
+      return this.say(`${file.name}: files that can be dropped here are ${curveFileEndings.join(' and ')}.`);
     if (file.size > largestImport) return this.say(`${file.name} has ${file.size} bytes; the limit is ${largestImport}.`);
     try {
       const bytes = new Uint8Array(await file.arrayBuffer());
@@ -381,9 +392,11 @@ export class RopewalkPage implements OnInit {
       { name: 'Light or dark', run: () => this.themes.toggle() },
       { name: 'Back to the Library', run: () => void this.router.navigateByUrl('/') },
     ];
-    const nodes = [...nodeDefinitions.values()].map(
-      (definition): Action => ({ name: `Add ${definition.label}`, detail: definition.summary, run: () => this.addChosen({ type: definition.type, request: this.requestFor(definition.type) }) }),
-    );
+    const nodes = [...nodeDefinitions.values()].map((definition): Action => ({
+      name: `Add ${definition.label}`,
+      detail: definition.summary,
+      run: () => this.addChosen({ type: definition.type, request: this.requestFor(definition.type) }),
+    }));
     return [...own, ...nodes];
   }
 
@@ -406,10 +419,16 @@ export class RopewalkPage implements OnInit {
 
   protected export(): void {
     const { nodes, title } = this.documents.document();
-    const outputs = nodes.filter(({ type }) => type === 'flow.output').map((node) => ({ node: node.id, label: `Output “${String(node.settings?.['name'] ?? 'main')}”` }));
+    const outputs = nodes
+      .filter(({ type }) => type === 'flow.output')
+      .map((node) => ({ node: node.id, label: `Output “${String(node.settings?.['name'] ?? 'main')}”` }));
     const chosen = this.documents.chosen();
-    const extra = chosen && chosen.type !== 'flow.output' ? [{ node: chosen.id, label: `The chosen node, ${nodeDefinitions.get(chosen.type)?.label ?? chosen.type}` }] : [];
-    this.dialogs.open<ExportDialog, ExportData>(ExportDialog, { data: { title, evaluation: this.evaluation, sources: [...outputs, ...extra] }, width: '520px' });
+    const extra =
+      chosen && chosen.type !== 'flow.output' ? [{ node: chosen.id, label: `The chosen node, ${nodeDefinitions.get(chosen.type)?.label ?? chosen.type}` }] : [];
+    this.dialogs.open<ExportDialog, ExportData>(ExportDialog, {
+      data: { title, evaluation: this.evaluation, sources: [...outputs, ...extra] },
+      width: '520px',
+    });
   }
 
   protected key(event: KeyboardEvent): void {
@@ -447,7 +466,11 @@ export class RopewalkPage implements OnInit {
       ArrowUp: () => this.stepChoice(0, -1),
       ArrowDown: () => this.stepChoice(0, 1),
     };
-    const action = command ? (anywhere[letter] ?? (this.inField(event.target) ? undefined : commands[letter])) : this.inField(event.target) || event.altKey ? undefined : plain[letter];
+    const action = command
+      ? (anywhere[letter] ?? (this.inField(event.target) ? undefined : commands[letter]))
+      : this.inField(event.target) || event.altKey
+        ? undefined
+        : plain[letter];
     if (!action) return;
     event.preventDefault();
     action();

@@ -4,7 +4,23 @@
  */
 
 /** Factor of each unit to the base unit of its kind. */
-const units: Readonly<Record<string, number>> = { mm: 0.001, cm: 0.01, dm: 0.1, m: 1, km: 1000, um: 1e-6, µm: 1e-6, deg: 1, '°': 1, rad: 180 / Math.PI, turn: 360, turns: 360, '%': 0.01, s: 1, ms: 0.001 };
+const units: Readonly<Record<string, number>> = {
+  mm: 0.001,
+  cm: 0.01,
+  dm: 0.1,
+  m: 1,
+  km: 1000,
+  um: 1e-6,
+  µm: 1e-6,
+  deg: 1,
+  '°': 1,
+  rad: 180 / Math.PI,
+  turn: 360,
+  turns: 360,
+  '%': 0.01,
+  s: 1,
+  ms: 0.001,
+};
 
 type Token = { kind: 'number'; value: number } | { kind: 'sign'; text: string };
 

@@ -1,5 +1,8 @@
 /** Whole numbers in groups of three with a narrow space: 41 216. */
-export const grouped = (value: number): string => Math.round(value).toString().replace(/\B(?=(\d{3})+(?!\d))/g, ' ');
+export const grouped = (value: number): string =>
+  Math.round(value)
+    .toString()
+    .replace(/\B(?=(\d{3})+(?!\d))/g, ' ');
 
 /** A number with at most `digits` significant digits and no trailing zeros. */
 export const figure = (value: number, digits = 4): string => (Number.isFinite(value) ? String(Number(value.toPrecision(digits))) : '–');

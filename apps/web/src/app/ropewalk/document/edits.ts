@@ -1,4 +1,16 @@
-import { fits, inputPort, nodeDefinitions, outputKind, wouldCycle, type AssetInfo, type Dial, type DialValue, type FilaxisDocument, type GraphNode, type Wire } from '@filaxis/core';
+import {
+  fits,
+  inputPort,
+  nodeDefinitions,
+  outputKind,
+  wouldCycle,
+  type AssetInfo,
+  type Dial,
+  type DialValue,
+  type FilaxisDocument,
+  type GraphNode,
+  type Wire,
+} from '@filaxis/core';
 
 /** Changes to documents, as functions from one document to the next. Nothing here knows the screen. */
 
@@ -13,7 +25,12 @@ const nodeIds = (document: FilaxisDocument): string[] => document.nodes.map((nod
 
 export const sameWire = (a: Wire, b: Wire): boolean => a.from[0] === b.from[0] && a.from[1] === b.from[1] && a.to[0] === b.to[0] && a.to[1] === b.to[1];
 
-export function addNode(document: FilaxisDocument, type: string, at: readonly [number, number], settings: Readonly<Record<string, unknown>> = {}): { document: FilaxisDocument; id: string } {
+export function addNode(
+  document: FilaxisDocument,
+  type: string,
+  at: readonly [number, number],
+  settings: Readonly<Record<string, unknown>> = {},
+): { document: FilaxisDocument; id: string } {
   const base = type.split('.')[1].replace(/[^A-Za-z]/g, '');
   const id = freshId(base, nodeIds(document));
   let own = settings;
@@ -108,7 +125,9 @@ export function removeDial(document: FilaxisDocument, id: string): FilaxisDocume
     ...document,
     dials: (document.dials ?? []).filter((dial) => dial.id !== id),
     nodes: document.nodes.map((node) =>
-      Object.values(node.settings ?? {}).some(uses) ? { ...node, settings: Object.fromEntries(Object.entries(node.settings ?? {}).map(([key, setting]) => [key, uses(setting) ? value : setting])) } : node,
+      Object.values(node.settings ?? {}).some(uses)
+        ? { ...node, settings: Object.fromEntries(Object.entries(node.settings ?? {}).map(([key, setting]) => [key, uses(setting) ? value : setting])) }
+        : node,
     ),
   };
 }
@@ -127,7 +146,10 @@ export function dialFromSetting(document: FilaxisDocument, nodeId: string, key: 
   return { document: setSetting(withDial, nodeId, key, { dial: id }), id };
 }
 
-function dialRange(setting: { kind: string; min?: number; max?: number; above?: boolean; unit?: string; step?: number; choices?: object }, value: DialValue): Partial<Dial> {
+function dialRange(
+  setting: { kind: string; min?: number; max?: number; above?: boolean; unit?: string; step?: number; choices?: object },
+  value: DialValue,
+): Partial<Dial> {
   if (setting.kind === 'choice') return { choices: Object.keys(setting.choices ?? {}) };
   if (setting.kind !== 'number' && setting.kind !== 'integer') return setting.unit ? { unit: setting.unit } : {};
   const size = Math.max(Math.abs(Number(value)), setting.kind === 'integer' ? 4 : 0.01);

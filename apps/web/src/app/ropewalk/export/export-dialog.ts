@@ -39,7 +39,10 @@ const formats: Readonly<Record<string, string>> = {
         <fieldset>
           <legend>Format</legend>
           @for (each of endings; track each) {
-            <label class="format"><input type="radio" name="format" [value]="each" [checked]="ending() === each" (change)="ending.set(each)" /> <span>{{ formats[each] }}</span></label>
+            <label class="format"
+              ><input type="radio" name="format" [value]="each" [checked]="ending() === each" (change)="ending.set(each)" />
+              <span>{{ formats[each] }}</span></label
+            >
           }
         </fieldset>
         <label class="row">
@@ -54,13 +57,18 @@ const formats: Readonly<Record<string, string>> = {
       }
       @if (measures(); as m) {
         <p class="done" role="status">
-          Written: {{ size() }}. {{ grouped(m.faces) }} faces, {{ grouped(m.triangles) }} triangles, {{ grouped(m.vertices) }} points; area {{ figure(m.area, 3) }} m², volume {{ figure(m.volume, 3) }} m³{{ m.boundaryEdges ? ', ' + grouped(m.boundaryEdges) + ' open edges' : m.faces ? ', closed' : '' }}.
+          Written: {{ size() }}. {{ grouped(m.faces) }} faces, {{ grouped(m.triangles) }} triangles, {{ grouped(m.vertices) }} points; area
+          {{ figure(m.area, 3) }} m², volume {{ figure(m.volume, 3) }} m³{{
+            m.boundaryEdges ? ', ' + grouped(m.boundaryEdges) + ' open edges' : m.faces ? ', closed' : ''
+          }}.
         </p>
       }
     </mat-dialog-content>
     <mat-dialog-actions align="end">
       <button type="button" class="slip" mat-dialog-close>Close</button>
-      <button type="button" class="slip strong" [disabled]="busy() || !data.sources.length || !name().trim()" (click)="save()">{{ busy() ? 'Writing …' : 'Download ' + name().trim() + ending() }}</button>
+      <button type="button" class="slip strong" [disabled]="busy() || !data.sources.length || !name().trim()" (click)="save()">
+        {{ busy() ? 'Writing …' : 'Download ' + name().trim() + ending() }}
+      </button>
     </mat-dialog-actions>
   `,
   styles: `

@@ -1,4 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, ElementRef, input, output, signal, viewChild, type AfterViewInit } from '@angular/core';
+import type { ElementRef } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, output, signal, viewChild, type AfterViewInit } from '@angular/core';
 import type { PortKind } from '@filaxis/core';
 import { searchNodes } from './node-search';
 

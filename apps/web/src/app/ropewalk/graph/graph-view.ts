@@ -1,4 +1,18 @@
-import { afterNextRender, ChangeDetectionStrategy, Component, computed, DestroyRef, effect, ElementRef, inject, input, model, output, signal, viewChild } from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  model,
+  output,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { outputKind, type FilaxisDocument, type GraphNode, type PortKind, type Wire } from '@filaxis/core';
 import type { NodeState } from '@filaxis/protocol';
 import { ThemeService } from '../../shared/theme.service';
@@ -163,7 +177,9 @@ export class GraphView {
   /** A free place near the middle of the view, or to the right of a node. */
   freePlace(after: GraphNode | null): Place {
     const { width, height } = this.size();
-    const start = after ? { x: placeOf(after).x + tagWidth + 52, y: placeOf(after).y } : this.toGraph({ x: width / 2 - tagWidth / 2, y: height / 2 - tagHeight });
+    const start = after
+      ? { x: placeOf(after).x + tagWidth + 52, y: placeOf(after).y }
+      : this.toGraph({ x: width / 2 - tagWidth / 2, y: height / 2 - tagHeight });
     const taken = this.documents.document().nodes.map(placeOf);
     let y = start.y;
     while (taken.some((place) => Math.abs(place.x - start.x) < tagWidth && Math.abs(place.y - y) < tagHeight + 10)) y += tagHeight + 30;
@@ -398,6 +414,14 @@ export class GraphView {
     if (gesture?.kind !== 'wire') return;
     const from = byId.get(gesture.end[0]);
     const target = gesture.target && byId.get(gesture.target[0]);
-    if (from) paintWire(brush, outputKind(document, ...gesture.end), wireCurve(outputPlace(from, gesture.end[1]), target ? inputPlace(target, gesture.target![1]) : gesture.to), this.inks, zoom, false);
+    if (from)
+      paintWire(
+        brush,
+        outputKind(document, ...gesture.end),
+        wireCurve(outputPlace(from, gesture.end[1]), target ? inputPlace(target, gesture.target![1]) : gesture.to),
+        this.inks,
+        zoom,
+        false,
+      );
   }
 }

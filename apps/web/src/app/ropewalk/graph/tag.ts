@@ -41,7 +41,18 @@ const figures = (counts: Counts): string =>
       <span class="out" [style.top.px]="place.y" [attr.data-port]="place.name" [title]="'Drag to wire ' + place.name + ' on'"></span>
     }
     @if (definition()) {
-      <button type="button" tabindex="-1" class="eye" [class.on]="peeked()" [attr.aria-label]="'Peek at ' + definition()!.label" [attr.aria-pressed]="peeked()" title="Peek: show this step's own result" (pointerdown)="$event.stopPropagation()" (click)="peek.emit()" (dblclick)="$event.stopPropagation()">
+      <button
+        type="button"
+        tabindex="-1"
+        class="eye"
+        [class.on]="peeked()"
+        [attr.aria-label]="'Peek at ' + definition()!.label"
+        [attr.aria-pressed]="peeked()"
+        title="Peek: show this step's own result"
+        (pointerdown)="$event.stopPropagation()"
+        (click)="peek.emit()"
+        (dblclick)="$event.stopPropagation()"
+      >
         <fx-icon name="eye" [size]="15" />
       </button>
     }

@@ -1,4 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, ElementRef, input, output, signal, viewChild } from '@angular/core';
+import type { ElementRef } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, output, signal, viewChild } from '@angular/core';
 import { rampAt, type RampEase, type RampKeys } from '@filaxis/core';
 import { NumberField } from '../../shared/number-field';
 
@@ -18,7 +19,16 @@ const margin = 9;
   imports: [NumberField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <svg #plot [attr.viewBox]="'0 0 ' + width + ' ' + height" role="group" [attr.aria-label]="label() + ' along the path'" (pointerdown)="addAt($event)" (pointermove)="drag($event)" (pointerup)="end()" (pointercancel)="end()">
+    <svg
+      #plot
+      [attr.viewBox]="'0 0 ' + width + ' ' + height"
+      role="group"
+      [attr.aria-label]="label() + ' along the path'"
+      (pointerdown)="addAt($event)"
+      (pointermove)="drag($event)"
+      (pointerup)="end()"
+      (pointercancel)="end()"
+    >
       <polyline class="line" [attr.points]="line()" />
       @for (each of keys(); track $index; let i = $index) {
         <circle
@@ -38,8 +48,29 @@ const margin = 9;
     </svg>
     @if (keys()[current()]; as chosen) {
       <div class="row">
-        <label>at <fx-number label="Place of the key, 0 to 1" [value]="chosen[0]" [min]="0" [max]="1" [step]="0.005" (scrubbed)="place($event, chosen[1], false)" (committed)="place($event, chosen[1], true)" /></label>
-        <label>value <fx-number label="Value of the key" [unit]="unit()" [value]="chosen[1]" [min]="min()" [max]="max()" [step]="step()" (scrubbed)="place(chosen[0], $event, false)" (committed)="place(chosen[0], $event, true)" /></label>
+        <label
+          >at
+          <fx-number
+            label="Place of the key, 0 to 1"
+            [value]="chosen[0]"
+            [min]="0"
+            [max]="1"
+            [step]="0.005"
+            (scrubbed)="place($event, chosen[1], false)"
+            (committed)="place($event, chosen[1], true)"
+        /></label>
+        <label
+          >value
+          <fx-number
+            label="Value of the key"
+            [unit]="unit()"
+            [value]="chosen[1]"
+            [min]="min()"
+            [max]="max()"
+            [step]="step()"
+            (scrubbed)="place(chosen[0], $event, false)"
+            (committed)="place(chosen[0], $event, true)"
+        /></label>
         <select class="field ease" aria-label="Between the keys" [value]="value().ease ?? 'linear'" (change)="ease($any($event.target).value)">
           <option value="linear">straight</option>
           <option value="smooth">smooth</option>
@@ -207,7 +238,6 @@ export class RampEditor {
   protected ease(ease: RampEase): void {
     this.committed.emit({ ...this.value(), ease });
   }
-
 }
 
 const rounded = (value: number): number => Number(value.toPrecision(4));

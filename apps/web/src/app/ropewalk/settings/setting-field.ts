@@ -33,7 +33,9 @@ export class SettingField {
 
   protected readonly open = signal(false);
   protected readonly value = computed<unknown>(() => this.node().settings?.[this.name()] ?? this.setting().default);
-  protected readonly changed = computed(() => this.node().settings?.[this.name()] !== undefined && JSON.stringify(this.value()) !== JSON.stringify(this.setting().default));
+  protected readonly changed = computed(
+    () => this.node().settings?.[this.name()] !== undefined && JSON.stringify(this.value()) !== JSON.stringify(this.setting().default),
+  );
   protected readonly mode = computed(() => modeOf(this.value()) ?? 'fixed');
   protected readonly sign = computed(() => signs[this.mode()]);
   protected readonly dial = computed(() => {
@@ -42,7 +44,9 @@ export class SettingField {
   });
   protected readonly dialId = computed(() => (this.value() as { dial?: string }).dial ?? '');
   protected readonly dials = computed(() => (this.documents.document().dials ?? []).filter((dial) => this.fitsDial(dial.kind)));
-  protected readonly numbers = computed(() => (this.setting().kind === 'number' || this.setting().kind === 'integer' ? (this.setting() as Extract<Setting, { kind: 'number' | 'integer' }>) : null));
+  protected readonly numbers = computed(() =>
+    this.setting().kind === 'number' || this.setting().kind === 'integer' ? (this.setting() as Extract<Setting, { kind: 'number' | 'integer' }>) : null,
+  );
   protected readonly vector = computed(() => (this.setting().kind === 'vector' ? (this.value() as readonly number[]) : null));
   protected readonly choices = computed(() => {
     const setting = this.setting();

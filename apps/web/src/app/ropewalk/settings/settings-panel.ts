@@ -26,7 +26,12 @@ interface Field {
           }
         }
         @for (warning of warnings(); track $index) {
-          <p class="notice">{{ warning.message }} @if (warning.remedy) {<span class="slate">{{ warning.remedy }}</span>}</p>
+          <p class="notice">
+            {{ warning.message }}
+            @if (warning.remedy) {
+              <span class="slate">{{ warning.remedy }}</span>
+            }
+          </p>
         }
         <div class="fields">
           @for (field of fields(); track field.key) {
@@ -50,8 +55,12 @@ interface Field {
             @for (wire of wires(); track $index; let first = $first; let last = $last) {
               <li>
                 <span>{{ nameOf(wire) }}</span>
-                <button type="button" class="slip bare" [disabled]="first" [attr.aria-label]="'Move ' + nameOf(wire) + ' up'" (click)="move(wire, -1)">↑</button>
-                <button type="button" class="slip bare" [disabled]="last" [attr.aria-label]="'Move ' + nameOf(wire) + ' down'" (click)="move(wire, 1)">↓</button>
+                <button type="button" class="slip bare" [disabled]="first" [attr.aria-label]="'Move ' + nameOf(wire) + ' up'" (click)="move(wire, -1)">
+                  ↑
+                </button>
+                <button type="button" class="slip bare" [disabled]="last" [attr.aria-label]="'Move ' + nameOf(wire) + ' down'" (click)="move(wire, 1)">
+                  ↓
+                </button>
                 <button type="button" class="slip bare" [attr.aria-label]="'Remove the wire from ' + nameOf(wire)" (click)="unwire(wire)">×</button>
               </li>
             }
@@ -128,13 +137,19 @@ export class SettingsPanel {
     const settings = this.definition()?.settings ?? {};
     const value = (name: string): unknown => node?.settings?.[name] ?? settings[name]?.default;
     return Object.entries(settings)
-      .filter(([, setting]) => Object.entries(setting.shownWhen ?? {}).every(([name, values]) => typeof value(name) === 'object' || values.includes(value(name))))
+      .filter(([, setting]) =>
+        Object.entries(setting.shownWhen ?? {}).every(([name, values]) => typeof value(name) === 'object' || values.includes(value(name))),
+      )
       .map(([name, setting]) => ({ key: `${node?.id} ${name}`, name, setting }));
   });
   /** Wires into ports that take many. */
   protected readonly wires = computed(() => {
     const id = this.documents.chosen()?.id;
-    const many = new Set(this.definition()?.inputs.filter((port) => port.many).map((port) => port.name));
+    const many = new Set(
+      this.definition()
+        ?.inputs.filter((port) => port.many)
+        .map((port) => port.name),
+    );
     return this.documents.document().wires.filter(({ to }) => to[0] === id && many.has(to[1]));
   });
 

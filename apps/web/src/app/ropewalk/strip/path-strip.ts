@@ -1,4 +1,5 @@
-import { afterNextRender, ChangeDetectionStrategy, Component, computed, DestroyRef, effect, ElementRef, inject, input, output, signal, viewChild } from '@angular/core';
+import type { ElementRef } from '@angular/core';
+import { afterNextRender, ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, output, signal, viewChild } from '@angular/core';
 import type { PathStripData } from '@filaxis/protocol';
 import { figure } from '../../shared/figures';
 import { ThemeService } from '../../shared/theme.service';
@@ -79,7 +80,12 @@ export class PathStrip {
     const i = this.marked();
     const drawn = this.drawn();
     if (!data || !drawn || i === null || i >= data.s.length) return null;
-    const text = [`${figure(data.s[i], 4)} m`, data.radius && `radius ${figure(data.radius[i] * 1000, 4)} mm`, `roll ${figure(data.roll[i], 3)}°`, `bend ${figure(data.curvature[i], 3)} /m`];
+    const text = [
+      `${figure(data.s[i], 4)} m`,
+      data.radius && `radius ${figure(data.radius[i] * 1000, 4)} mm`,
+      `roll ${figure(data.roll[i], 3)}°`,
+      `bend ${figure(data.curvature[i], 3)} /m`,
+    ];
     return { x: Math.min(drawn.toPixel(data.s[i]), this.plot().nativeElement.clientWidth - 40), text: text.filter(Boolean).join(' · ') };
   });
   protected readonly spoken = computed(() => {

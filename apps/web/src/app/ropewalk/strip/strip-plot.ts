@@ -43,7 +43,14 @@ interface Row {
 
 function rowsOf(data: PathStripData, ink: (name: string) => string): Row[] {
   const s = Array.from(data.s);
-  const line = (y: number[], colour: string, more: Record<string, unknown> = {}): Record<string, unknown> => ({ x: s, y, mode: 'lines', line: { color: colour, width: 1.8 }, hoverinfo: 'skip', ...more });
+  const line = (y: number[], colour: string, more: Record<string, unknown> = {}): Record<string, unknown> => ({
+    x: s,
+    y,
+    mode: 'lines',
+    line: { color: colour, width: 1.8 },
+    hoverinfo: 'skip',
+    ...more,
+  });
   const rows: Row[] = [];
   if (data.radius) {
     const mm = Array.from(data.radius, (r) => r * 1000);
@@ -62,7 +69,8 @@ function rowsOf(data: PathStripData, ink: (name: string) => string): Row[] {
   const limit = data.radius ? Array.from(data.radius, (r) => (r > 0 ? 1 / r : null)) : null;
   const most = Math.max(...curvature, 1e-3) * 1.2;
   const traces = [line(curvature, ink('madder'))];
-  if (limit?.some((value) => value !== null && value < most)) traces.push(line(limit as number[], ink('madder'), { line: { color: ink('madder'), width: 1, dash: 'dot' } }));
+  if (limit?.some((value) => value !== null && value < most))
+    traces.push(line(limit as number[], ink('madder'), { line: { color: ink('madder'), width: 1, dash: 'dot' } }));
   rows.push({ title: 'curvature', unit: '1/m', range: [-most * 0.06, most], traces });
   return rows;
 }
@@ -89,22 +97,73 @@ export async function drawStrip(plotly: Plotly, element: HTMLElement, data: Path
     showlegend: false,
     dragmode: false,
     font: { family: style.getPropertyValue('--mono'), size: 11, color: ink('slate') },
-    xaxis: { range: [0, end], fixedrange: true, ticksuffix: ' m', showgrid: false, zeroline: false, anchor: `y${rows.length === 1 ? '' : rows.length}`, nticks: 7 },
+    xaxis: {
+      range: [0, end],
+      fixedrange: true,
+      ticksuffix: ' m',
+      showgrid: false,
+      zeroline: false,
+      anchor: `y${rows.length === 1 ? '' : rows.length}`,
+      nticks: 7,
+    },
   };
   const notes: unknown[] = [];
   rows.forEach((row, i) => {
     const name = i ? `y${i + 1}` : 'y';
     const top = 1 - i * height;
-    layout[i ? `yaxis${i + 1}` : 'yaxis'] = { domain: [top - height * 0.86, top], range: row.range, fixedrange: true, side: 'right', nticks: 4, gridcolor: `${ink('seam')}66`, zeroline: true, zerolinecolor: ink('seam'), tickfont: { size: 9.5 } };
+    layout[i ? `yaxis${i + 1}` : 'yaxis'] = {
+      domain: [top - height * 0.86, top],
+      range: row.range,
+      fixedrange: true,
+      side: 'right',
+      nticks: 4,
+      gridcolor: `${ink('seam')}66`,
+      zeroline: true,
+      zerolinecolor: ink('seam'),
+      tickfont: { size: 9.5 },
+    };
     for (const trace of row.traces) traces.push({ type: 'scatter', xaxis: 'x', yaxis: name, ...(trace as object) });
-    notes.push({ text: `${row.title}<br><span style="font-size:10px">${row.unit}</span>`, x: 0, y: top - height * 0.43, xref: 'paper', yref: 'paper', xanchor: 'left', yanchor: 'middle', align: 'left', xshift: -58, showarrow: false, font: { family: style.getPropertyValue('--sans'), size: 12, color: ink('indigo') } });
+    notes.push({
+      text: `${row.title}<br><span style="font-size:10px">${row.unit}</span>`,
+      x: 0,
+      y: top - height * 0.43,
+      xref: 'paper',
+      yref: 'paper',
+      xanchor: 'left',
+      yanchor: 'middle',
+      align: 'left',
+      xshift: -58,
+      showarrow: false,
+      font: { family: style.getPropertyValue('--sans'), size: 12, color: ink('indigo') },
+    });
   });
   const half = end * 0.012;
   layout['shapes'] = data.warnings
     .filter((warning) => warning.at !== undefined)
-    .map(({ at = 0 }) => ({ type: 'rect', xref: 'x', yref: 'paper', x0: Math.max(0, at - half), x1: Math.min(end, at + half), y0: 0, y1: 1, fillcolor: ink('madder'), opacity: 0.14, line: { width: 0 } }));
+    .map(({ at = 0 }) => ({
+      type: 'rect',
+      xref: 'x',
+      yref: 'paper',
+      x0: Math.max(0, at - half),
+      x1: Math.min(end, at + half),
+      y0: 0,
+      y1: 1,
+      fillcolor: ink('madder'),
+      opacity: 0.14,
+      line: { width: 0 },
+    }));
   const pinch = data.warnings.find((warning) => warning.code === 'pinch' && warning.at !== undefined);
-  if (pinch) notes.push({ text: `pinches at ${figure(pinch.at!, 3)} m`, x: pinch.at, y: height * 0.5, xref: 'x', yref: 'paper', xanchor: pinch.at! > end * 0.7 ? 'right' : 'left', showarrow: false, font: { size: 11, color: ink('madder') } });
+  if (pinch)
+    notes.push({
+      text: `pinches at ${figure(pinch.at!, 3)} m`,
+      x: pinch.at,
+      y: height * 0.5,
+      xref: 'x',
+      yref: 'paper',
+      xanchor: pinch.at! > end * 0.7 ? 'right' : 'left',
+      showarrow: false,
+      font: { size: 11, color: ink('madder') },
+    });
   layout['annotations'] = notes;
   await plotly.react(element, traces, layout, { displayModeBar: false, responsive: false });
   const inner = element.clientWidth - margins.left - margins.right;

@@ -67,7 +67,10 @@ export class Stage {
   private readonly renderer: WebGLRenderer;
   private readonly content = new Group();
   private readonly grid = new Group();
-  private readonly marker = new Mesh(new SphereGeometry(1, 20, 14), new MeshBasicMaterial({ color: '#c39a1b', depthTest: false, transparent: true, opacity: 0.9 }));
+  private readonly marker = new Mesh(
+    new SphereGeometry(1, 20, 14),
+    new MeshBasicMaterial({ color: '#c39a1b', depthTest: false, transparent: true, opacity: 0.9 }),
+  );
   private readonly checker = checkerTexture();
   private picture: Picture | null = null;
   private mesh: Mesh | null = null;
@@ -294,7 +297,10 @@ export class Stage {
       p.fromArray(points, i * 3);
       [s, n, t].forEach((axis, which) => {
         const x = which === 1 ? s : n;
-        matrix.makeBasis(x, axis, new Vector3().crossVectors(x, axis)).scale(new Vector3(size, size, size)).setPosition(p);
+        matrix
+          .makeBasis(x, axis, new Vector3().crossVectors(x, axis))
+          .scale(new Vector3(size, size, size))
+          .setPosition(p);
         arrows.setMatrixAt(at, matrix);
         arrows.setColorAt(at++, inks[which]);
       });

@@ -1,4 +1,17 @@
-import { afterNextRender, ChangeDetectionStrategy, Component, computed, DestroyRef, effect, ElementRef, inject, input, output, signal, viewChild } from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  output,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatMenuModule } from '@angular/material/menu';
 import { Vector3 } from 'three';
@@ -142,7 +155,15 @@ export class View3d {
   private inks(): StageInks {
     const style = getComputedStyle(this.host.nativeElement);
     const ink = (name: string): string => style.getPropertyValue(`--${name}`).trim();
-    return { grid: ink('seam'), gridMain: ink('tag-edge'), wire: ink('indigo'), curve: ink('woad'), side: ink('madder'), normal: ink('verdigris'), tangent: ink('woad') };
+    return {
+      grid: ink('seam'),
+      gridMain: ink('tag-edge'),
+      wire: ink('indigo'),
+      curve: ink('woad'),
+      side: ink('madder'),
+      normal: ink('verdigris'),
+      tangent: ink('woad'),
+    };
   }
 
   /** Place of the pointer in the view, −1…1 both ways. */

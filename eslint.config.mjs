@@ -1,0 +1,42 @@
+import angular from 'angular-eslint';
+import tseslint from 'typescript-eslint';
+
+export default tseslint.config(
+  { ignores: ['**/dist/**', '**/node_modules/**', '**/.angular/**', '.local/**', 'test-results/**', 'packages/core/src/graph/generated/**'] },
+  {
+    files: ['**/*.ts'],
+    extends: [...tseslint.configs.recommended],
+    rules: {
+      '@typescript-eslint/no-explicit-any': 'error',
+      '@typescript-eslint/consistent-type-imports': 'error',
+      eqeqeq: ['error', 'always'],
+      'no-console': 'off',
+      'prefer-const': 'error',
+    },
+  },
+  {
+    // The core runs in browsers, workers and Node alike: it may use none of their own things, no clock and no chance.
+    files: ['packages/core/src/**/*.ts'],
+    rules: {
+      'no-restricted-globals': ['error', 'window', 'document', 'navigator', 'process', 'Buffer', 'setTimeout', 'fetch', 'Date'],
+      'no-restricted-properties': ['error', { object: 'Math', property: 'random', message: 'Results must be the same every time: use seeded hashing.' }],
+      'no-restricted-imports': ['error', { patterns: ['node:*', 'fs', 'path', '@angular/*', 'three', '@filaxis/*'] }],
+      'max-lines': ['error', { max: 400, skipBlankLines: true, skipComments: true }],
+    },
+  },
+  {
+    files: ['apps/web/src/**/*.ts'],
+    extends: [...angular.configs.tsRecommended],
+    processor: angular.processInlineTemplates,
+    rules: { '@angular-eslint/prefer-on-push-component-change-detection': 'error' },
+  },
+  {
+    files: ['apps/web/src/**/*.html'],
+    extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
+    rules: {
+      '@angular-eslint/template/click-events-have-key-events': 'off',
+      '@angular-eslint/template/interactive-supports-focus': 'off',
+      '@angular-eslint/template/label-has-associated-control': ['error', { controlComponents: ['fx-number'] }],
+    },
+  },
+);
