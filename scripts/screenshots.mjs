@@ -35,65 +35,70 @@ const browser = await chromium.launch({
     '--enable-unsafe-swiftshader',
   ],
 });
-const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: 'light' });
+let failed = null;
+try {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: 'light' });
 
-const cards = await (await fetch(`${address}/api/documents`)).json();
-const idOf = (title) => cards.find((card) => card.title === title).id;
-const fileOf = (title) => title.toLowerCase().replace(/ /g, '-');
-const open = async (title) => {
-  await page.goto(`${address}/d/${idOf(title)}`);
-  await page.waitForFunction(() => Number(document.querySelector('[data-fact=faces]')?.textContent?.replace(/\D/g, '')) > 0);
-  await page.waitForTimeout(1500);
-};
-const shoot = async (name) => {
-  await page.waitForTimeout(1200);
-  await page.screenshot({ path: resolve(pictures, `${name}.png`) });
-};
+  const cards = await (await fetch(`${address}/api/documents`)).json();
+  const idOf = (title) => cards.find((card) => card.title === title).id;
+  const fileOf = (title) => title.toLowerCase().replace(/ /g, '-');
+  const open = async (title) => {
+    await page.goto(`${address}/d/${idOf(title)}`);
+    await page.waitForFunction(() => Number(document.querySelector('[data-fact=faces]')?.textContent?.replace(/\D/g, '')) > 0);
+    await page.waitForTimeout(1500);
+  };
+  const shoot = async (name) => {
+    await page.waitForTimeout(1200);
+    await page.screenshot({ path: resolve(pictures, `${name}.png`) });
+  };
 
-for (const { title, id } of cards) {
-  await open(title);
-  let answer;
-  for (let tries = 0; tries < 60 && !answer?.ok; tries++) {
-    await page.waitForTimeout(250);
-    answer = await fetch(`${address}/api/documents/${id}/picture`);
+  for (const { title, id } of cards) {
+    await open(title);
+    let answer;
+    for (let tries = 0; tries < 60 && !answer?.ok; tries++) {
+      await page.waitForTimeout(250);
+      answer = await fetch(`${address}/api/documents/${id}/picture`);
+    }
+    if (!answer.ok) throw new Error(`${title} made no picture.`);
+    writeFileSync(resolve(demos, `${fileOf(title)}.png`), Buffer.from(await answer.arrayBuffer()));
   }
-  if (!answer.ok) throw new Error(`${title} made no picture.`);
-  writeFileSync(resolve(demos, `${fileOf(title)}.png`), Buffer.from(await answer.arrayBuffer()));
+
+  await page.goto(address);
+  await page.waitForSelector('.card img');
+  await shoot('library');
+
+  await open('Quay rail ropes');
+  await page.locator('fx-tag[data-node=rope]').click();
+  await page.getByRole('tab', { name: 'Settings' }).click();
+  await shoot('ropewalk');
+
+  await open('Lamp cable');
+  await page.locator('fx-tag[data-node=cable]').click();
+  await page.getByRole('tab', { name: 'Settings' }).click();
+  await page.getByRole('button', { name: 'Frames', exact: true }).click();
+  await page.locator('fx-setting[data-setting=radius] .linked').click();
+  const strip = await page.locator('fx-path-strip').boundingBox();
+  await page.mouse.move(strip.x + strip.width * 0.52, strip.y + 50);
+  await shoot('frames-and-ramp');
+
+  await open('Pump house pipes');
+  await page.getByRole('button', { name: 'Checker', exact: true }).click();
+  await page.getByRole('button', { name: 'Wire', exact: true }).click();
+  await page.getByRole('tab', { name: /Dials/ }).click();
+  await page.locator('fx-tag[data-node=outlet]').focus();
+  await page.keyboard.press('n');
+  await shoot('checker-and-search');
+
+  await page.evaluate(() => localStorage.setItem('filaxis.theme', 'dark'));
+  await open('Quay rail ropes');
+  await page.getByRole('tab', { name: /Dials/ }).click();
+  await shoot('ropewalk-dark');
+} catch (error) {
+  failed = error;
 }
-
-await page.goto(address);
-await page.waitForSelector('.card img');
-await shoot('library');
-
-await open('Quay rail ropes');
-await page.locator('fx-tag[data-node=rope]').click();
-await page.getByRole('tab', { name: 'Settings' }).click();
-await shoot('ropewalk');
-
-await open('Lamp cable');
-await page.locator('fx-tag[data-node=cable]').click();
-await page.getByRole('tab', { name: 'Settings' }).click();
-await page.getByRole('button', { name: 'Frames', exact: true }).click();
-await page.locator('fx-setting[data-setting=radius] .linked').click();
-const strip = await page.locator('fx-path-strip').boundingBox();
-await page.mouse.move(strip.x + strip.width * 0.52, strip.y + 50);
-await shoot('frames-and-ramp');
-
-await open('Pump house pipes');
-await page.getByRole('button', { name: 'Checker', exact: true }).click();
-await page.getByRole('button', { name: 'Wire', exact: true }).click();
-await page.getByRole('tab', { name: /Dials/ }).click();
-await page.locator('fx-tag[data-node=pipe]').focus();
-await page.keyboard.press('n');
-await shoot('checker-and-search');
-
-await page.evaluate(() => localStorage.setItem('filaxis.theme', 'dark'));
-await open('Quay rail ropes');
-await page.getByRole('tab', { name: /Dials/ }).click();
-await shoot('ropewalk-dark');
-
 await browser.close();
 server.kill('SIGTERM');
 await new Promise((done) => server.once('exit', done));
-console.log(`Pictures are in docs/screenshots and demo/documents.`);
-process.exit(0);
+if (failed) console.error(failed);
+else console.log('Pictures are in docs/screenshots and demo/documents.');
+process.exit(failed ? 1 : 0);

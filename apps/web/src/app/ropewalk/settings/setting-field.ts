@@ -16,6 +16,7 @@ const signs = { fixed: '•', dial: '◔', ramp: '∿', formula: 'ƒ', attribute
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './setting-field.html',
   styleUrl: './setting-field.scss',
+  host: { '[class.open]': 'open() && ramp()' },
 })
 export class SettingField {
   private readonly documents = inject(DocumentService);

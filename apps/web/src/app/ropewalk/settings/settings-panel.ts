@@ -88,6 +88,7 @@ interface Field {
       display: grid;
       grid-template-columns: minmax(0, 1fr);
       gap: 6px 20px;
+      align-items: start;
     }
     @container (min-width: 470px) {
       .fields {

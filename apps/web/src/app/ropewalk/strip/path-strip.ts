@@ -14,7 +14,7 @@ import { drawStrip, hoverPlace, loadPlotly, type StripPlot } from './strip-plot'
     @if (data()) {
       @if (line(); as l) {
         <div class="line" [style.left.px]="l.x" aria-hidden="true"></div>
-        <div class="reading mono" [style.left.px]="l.x + 6" aria-hidden="true">{{ l.text }}</div>
+        <div class="reading mono" [class.left]="l.left" [style.left.px]="l.x" aria-hidden="true">{{ l.text }}</div>
       }
     } @else {
       <p class="empty slate">There is no path to unroll yet. Choose a node that gives curves, or a surface made from some.</p>
@@ -49,6 +49,7 @@ import { drawStrip, hoverPlace, loadPlotly, type StripPlot } from './strip-plot'
     .reading {
       position: absolute;
       top: 2px;
+      margin-left: 6px;
       padding: 1px 6px;
       border-radius: 4px;
       background: var(--card);
@@ -56,6 +57,10 @@ import { drawStrip, hoverPlace, loadPlotly, type StripPlot } from './strip-plot'
       font-size: 11.5px;
       white-space: nowrap;
       pointer-events: none;
+    }
+    .reading.left {
+      margin-left: -6px;
+      transform: translateX(-100%);
     }
     .empty {
       position: absolute;
@@ -86,7 +91,8 @@ export class PathStrip {
       `roll ${figure(data.roll[i], 3)}°`,
       `bend ${figure(data.curvature[i], 3)} /m`,
     ];
-    return { x: Math.min(drawn.toPixel(data.s[i]), this.plot().nativeElement.clientWidth - 40), text: text.filter(Boolean).join(' · ') };
+    const x = drawn.toPixel(data.s[i]);
+    return { x, left: x > this.plot().nativeElement.clientWidth / 2, text: text.filter(Boolean).join(' · ') };
   });
   protected readonly spoken = computed(() => {
     const data = this.data();

@@ -42,7 +42,7 @@ export interface StageOptions {
   readonly curves: boolean;
   /** Length of the arrows, metres; 0: by the size of the scene. */
   readonly arrowLength: number;
-  /** Every how many points frames are drawn. */
+  /** Every how many points frames are drawn; 0: as many as do not crowd each other. */
   readonly every: number;
 }
 
@@ -116,12 +116,12 @@ export class Stage {
     this.rebuild();
   }
 
-  /** Shows everything. */
-  frameAll(direction: Vector3 | null = null): void {
+  /** Shows everything; a smaller share comes nearer. */
+  frameAll(direction: Vector3 | null = null, share = 1): void {
     const bounds = this.picture?.bounds;
     if (!bounds) return this.orbit.frame(new Vector3(0, 0.5, 0), 2, direction);
     const [min, max] = [new Vector3().fromArray(bounds.min as number[]), new Vector3().fromArray(bounds.max as number[])];
-    this.orbit.frame(min.clone().add(max).multiplyScalar(0.5), min.distanceTo(max) / 2, direction);
+    this.orbit.frame(min.clone().add(max).multiplyScalar(0.5), (min.distanceTo(max) / 2) * share, direction);
   }
 
   /** Marks a place with a small ball, or takes the mark away. */
@@ -186,7 +186,7 @@ export class Stage {
     this.renderer.setPixelRatio(1);
     this.renderer.setSize(width, height, false);
     this.camera.aspect = width / height;
-    this.frameAll();
+    this.frameAll(null, 0.78);
     const shown = this.content.children.map((child) => child.visible);
     for (const child of this.content.children) child.visible = child.name === 'mesh' || (!this.mesh && child.name === 'curves');
     this.render();
@@ -252,7 +252,8 @@ export class Stage {
       color: squared ? '#ffffff' : colour,
       map: squared ? this.checker : null,
       roughness,
-      metalness: metalness * 0.8,
+      // There is nothing around to be mirrored, so bare metal would be black: it is shown half as metallic as it is.
+      metalness: metalness * 0.5,
       transparent: opacity < 1,
       opacity,
       side: DoubleSide,
@@ -281,8 +282,8 @@ export class Stage {
   private buildFrames({ points, tangents, normals }: CurvesPicture): void {
     const count = points.length / 3;
     if (!normals.length || !count) return;
-    const every = Math.max(this.options.every, Math.ceil(count / mostFrames));
     const size = this.options.arrowLength || this.sceneSize() * 0.045;
+    const every = Math.max(this.options.every || spacedOut(points, size * 0.6), Math.ceil(count / mostFrames));
     const arrow = mergeGeometries([new CylinderGeometry(0.014, 0.014, 0.8, 6).translate(0, 0.4, 0), new ConeGeometry(0.055, 0.2, 10).translate(0, 0.9, 0)]);
     const chosen = Math.ceil(count / every);
     const arrows = new InstancedMesh(arrow, new MeshBasicMaterial({ color: '#ffffff' }), chosen * 3);
@@ -346,13 +347,21 @@ export class Stage {
   }
 }
 
-/** Black and white squares, eight a tile each way; one tile is one UV unit. */
+/** Every how many points lie at least `gap` apart, on the whole. */
+function spacedOut(points: Float32Array, gap: number): number {
+  const steps: number[] = [];
+  for (let i = 3; i < points.length; i += 3) steps.push(Math.hypot(points[i] - points[i - 3], points[i + 1] - points[i - 2], points[i + 2] - points[i - 1]));
+  const middle = steps.sort((a, b) => a - b)[steps.length >> 1] ?? gap;
+  return Math.max(1, Math.ceil(gap / Math.max(middle, 1e-9)));
+}
+
+/** Black and white squares, four a tile each way; one tile is one UV unit. */
 function checkerTexture(): CanvasTexture {
   const canvas = document.createElement('canvas');
-  canvas.width = canvas.height = 64;
+  canvas.width = canvas.height = 32;
   const brush = canvas.getContext('2d')!;
-  for (let y = 0; y < 8; y++)
-    for (let x = 0; x < 8; x++) {
+  for (let y = 0; y < 4; y++)
+    for (let x = 0; x < 4; x++) {
       brush.fillStyle = (x + y) % 2 ? '#2b3453' : '#f1e8d6';
       brush.fillRect(x * 8, y * 8, 8, 8);
     }

@@ -53,7 +53,7 @@ export class View3d {
   readonly endPeek = output();
   readonly cameraChanged = output<CameraState>();
 
-  protected readonly options = signal<StageOptions>({ surface: 'shaded', wire: false, frames: false, curves: false, arrowLength: 0, every: 1 });
+  protected readonly options = signal<StageOptions>({ surface: 'shaded', wire: false, frames: false, curves: false, arrowLength: 0, every: 0 });
   protected readonly axes = signal<{ name: string; x: number; y: number; near: boolean }[]>([]);
   protected readonly gridStep = signal(1);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
