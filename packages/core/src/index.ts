@@ -33,5 +33,6 @@ export * from './graph/evaluator.js';
 export * from './graph/limits.js';
 export * from './graph/report.js';
 export * from './graph/settings.js';
+export * from './graph/work.js';
 export * from './nodes/families.js';
 export * from './nodes/index.js';

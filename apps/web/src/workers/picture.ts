@@ -91,12 +91,15 @@ function curvesPicture(curves: Curves): CurvesPicture {
   };
 }
 
-/** Puts results together for the 3D view; `paths` are drawn as curves besides those in the results. */
+/**
+ * Puts results together for the 3D view; `paths` are drawn as curves before those in the results, so that they are numbered as
+ * the Path strip numbers them.
+ */
 export function makePicture(sets: readonly GeometrySet[], paths: readonly Curves[], budget: number): Picture {
   const meshes = sets.flatMap((set) => (set.mesh ? [set.mesh] : []));
   const shown = sets.flatMap((set) => (set.curves ? [set.curves] : []));
   const mesh = meshes.length ? joinMeshes(meshes) : null;
-  const drawn = [...new Set([...shown, ...paths])];
+  const drawn = [...new Set([...paths, ...shown])];
   const curves = drawn.length ? joinCurves(drawn) : null;
   const own = shown.length ? joinCurves(shown) : null;
   const counted = own ?? curves;

@@ -1,5 +1,6 @@
 import type { Attribute } from '../geometry/attributes.js';
 import { curveCount, curveKinds, makeCurves, type Curves } from '../geometry/curves.js';
+import { unbounded, type Work } from '../graph/work.js';
 import { fieldAt, type Field } from '../values/field.js';
 import { catenaryAt, catenaryByLength, catenaryBySag, type Catenary } from './catenary.js';
 import type { Vector3 } from './frames.js';
@@ -39,9 +40,9 @@ function endsOf(curves: Curves, spans: HangOptions['spans']): { from: number; to
  * @returns the ropes, and for each the curve it hangs for when it could not sag as asked: its ends lie one above the other.
  * @throws RangeError naming the curve whose value is negative.
  */
-export function hang(curves: Curves, options: HangOptions, claim: (points: number) => void = () => undefined): { curves: Curves; upright: number[] } {
+export function hang(curves: Curves, options: HangOptions, work: Work = unbounded): { curves: Curves; upright: number[] } {
   const list = endsOf(curves, options.spans);
-  claim(list.length * options.points);
+  work.claim({ points: list.length * options.points });
   const positions = new Float32Array(list.length * options.points * 3);
   const tangent = new Float32Array(positions.length);
   const handleOut = new Float32Array(positions.length);

@@ -1,5 +1,6 @@
 import type { Attribute, Attributes } from '../geometry/attributes.js';
 import { curveCount, curveKinds, makeCurves, type Curves } from '../geometry/curves.js';
+import { progressEvery, unbounded, type Work } from '../graph/work.js';
 import { fieldAt, type Field } from '../values/field.js';
 import { ArcLengthInverse, cumulativeLengths, spanLength, type Place } from './arcLength.js';
 import { isPaced, spanPoint, spansOf, spanTangent, type Spans } from './spans.js';
@@ -18,9 +19,6 @@ export interface ResampleOptions {
   spread: 'even' | 'ends';
 }
 
-/** Refuses a number of points before memory is spent. */
-export type Claim = (points: number) => void;
-
 const bezierKind = curveKinds.indexOf('bezier');
 
 /** One curve's places, in rising order. */
@@ -35,21 +33,21 @@ type Places = readonly Place[];
  *
  * @throws RangeError naming the curve when its count, spacing or deviation cannot be used.
  */
-export function resample(curves: Curves, options: ResampleOptions, claim: Claim = () => undefined): Curves {
+export function resample(curves: Curves, options: ResampleOptions, work: Work = unbounded): Curves {
   const all: { spans: Spans; places: Places }[] = [];
   let total = 0;
   for (let c = 0; c < curveCount(curves); c++) {
     const spans = spansOf(curves, c);
     const closed = curves.closed[c] === 1;
-    const expect = (points: number): void => claim(total + points);
-    const places = spans.count ? placesOf(spans, closed, options, c, expect) : [{ span: 0, u: 0 }];
+    const expect = (points: number): void => work.claim({ points: total + points });
+    const places = spans.count ? placesOf(spans, closed, options, c, expect, work) : [{ span: 0, u: 0 }];
     total += places.length;
     all.push({ spans, places });
   }
   return gather(curves, all, total);
 }
 
-function placesOf(spans: Spans, closed: boolean, options: ResampleOptions, c: number, expect: Claim): Places {
+function placesOf(spans: Spans, closed: boolean, options: ResampleOptions, c: number, expect: (points: number) => void, work: Work): Places {
   if (options.by === 'deviation') return byDeviation(spans, closed, requirePositive(options.deviation, 'deviation', c), expect);
   const inverse = new ArcLengthInverse(spans);
   const length = inverse.total;
@@ -59,7 +57,7 @@ function placesOf(spans: Spans, closed: boolean, options: ResampleOptions, c: nu
     if (!(count >= least)) throw new RangeError(`Curve ${c} was to get ${count} points; ${closed ? 'a closed' : 'an open'} curve needs ${least} or more.`);
     expect(count);
     const gaps = closed ? count : count - 1;
-    return stations(count, (i) => inverse.at(length * warp(i / gaps, options.spread, closed)));
+    return stations(count, work, (i) => inverse.at(length * warp(i / gaps, options.spread, closed)));
   }
   const spacing = requirePositive(fieldAt(options.spacing, c), 'spacing', c);
   if (!(length > 0)) return [{ span: 0, u: 0 }];
@@ -68,11 +66,11 @@ function placesOf(spans: Spans, closed: boolean, options: ResampleOptions, c: nu
     const rest = length - whole * spacing > 1e-9 * length;
     const count = whole + 1 + (rest && !closed ? 1 : 0) - (closed && !rest ? 1 : 0);
     expect(count);
-    return stations(count, (i) => inverse.at(Math.min(i * spacing, length)));
+    return stations(count, work, (i) => inverse.at(Math.min(i * spacing, length)));
   }
   const gaps = Math.max(closed ? 3 : 1, Math.round(length / spacing));
   expect(gaps + 1);
-  return stations(closed ? gaps : gaps + 1, (i) => inverse.at(length * warp(i / gaps, options.spread, closed)));
+  return stations(closed ? gaps : gaps + 1, work, (i) => inverse.at(length * warp(i / gaps, options.spread, closed)));
 }
 
 function requirePositive(value: number, name: string, c: number): number {
@@ -83,13 +81,20 @@ function requirePositive(value: number, name: string, c: number): number {
 /** Fraction of the length for a fraction of the count. */
 const warp = (x: number, spread: ResampleOptions['spread'], closed: boolean): number => (spread === 'ends' && !closed ? (1 - Math.cos(Math.PI * x)) / 2 : x);
 
-const stations = (count: number, place: (i: number) => Place): Places => Array.from({ length: count }, (_, i) => place(i));
+function stations(count: number, work: Work, place: (i: number) => Place): Places {
+  const places: Place[] = [];
+  for (let i = 0; i < count; i++) {
+    if (i % progressEvery === 0) work.progress(i / count);
+    places.push(place(i));
+  }
+  return places;
+}
 
 /**
  * Halves every span until its chord lies within `tolerance` of the curve, looked at at a quarter, a half and three quarters (an S-shaped
  * span crosses its chord at the half). At most 2^16 pieces a span.
  */
-function byDeviation(spans: Spans, closed: boolean, tolerance: number, expect: Claim): Places {
+function byDeviation(spans: Spans, closed: boolean, tolerance: number, expect: (points: number) => void): Places {
   const places: Place[] = [];
   const ends = new Float64Array(6);
   const probe = new Float64Array(3);
@@ -230,7 +235,7 @@ const sampleTurn = 7.5;
  * Curves whose points are where rings and frames belong. Smooth curves that are not paced yet get points at even parameters, about one
  * for each 7.5° that their control polygon turns (at most 64 a span), with exact tangents; the curve itself does not change.
  */
-export function paced(curves: Curves, claim: Claim = () => undefined): Curves {
+export function paced(curves: Curves, work: Work = unbounded): Curves {
   let done = true;
   for (let c = 0; c < curveCount(curves); c++) done &&= isPaced(curves, c);
   if (done) return curves;
@@ -246,7 +251,7 @@ export function paced(curves: Curves, claim: Claim = () => undefined): Curves {
     if (!curves.closed[c] && spans.count) places.push({ span: spans.count - 1, u: 1 });
     if (!spans.count) places.push({ span: 0, u: 0 });
     total += places.length;
-    claim(total);
+    work.claim({ points: total });
     all.push({ spans, places });
   }
   return gather(curves, all, total);

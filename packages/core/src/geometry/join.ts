@@ -3,7 +3,7 @@ import { makeCopies, type Copies } from './copies.js';
 import { curveCount, curvePointCount, makeCurves, type Curves } from './curves.js';
 import type { Geometry } from './geometry.js';
 import { sameMaterial, type Material } from './material.js';
-import { faceCount, faceStart, makeMesh, vertexCount, type Mesh } from './mesh.js';
+import { faceCount, faceStart, vertexCount, type Mesh } from './mesh.js';
 import { makePoints, type Points } from './points.js';
 
 /** Number of elements of each carrier in one part of a join. */
@@ -105,24 +105,8 @@ export function joinMeshes(list: readonly Mesh[]): Mesh {
   const pointOf = list.some((mesh) => mesh.pointOf) ? new Uint32Array(vertices) : null;
   const { materials, moved } = joinMaterials(list);
   const material = materials.length ? new Float32Array(faces).fill(-1) : null;
-  let vertex = 0;
-  let corner = 0;
-  let face = 0;
-  let point = 0;
-  list.forEach((mesh, which) => {
-    positions.set(mesh.positions, vertex * 3);
-    for (let i = 0; i < mesh.corners.length; i++) corners[corner + i] = mesh.corners[i] + vertex;
-    if (pointOf) for (let i = 0; i < vertexCount(mesh); i++) pointOf[vertex + i] = point + (mesh.pointOf ? mesh.pointOf[i] : i);
-    const own = mesh.attributes.get('material')?.data;
-    for (let f = 0; f < faceCount(mesh); f++) {
-      if (faceStarts) faceStarts[face + f + 1] = corner + faceStart(mesh, f + 1);
-      if (material && own && own[f] >= 0) material[face + f] = moved[which][own[f]];
-    }
-    vertex += vertexCount(mesh);
-    corner += mesh.corners.length;
-    face += faceCount(mesh);
-    point += mesh.pointCount;
-  });
+  const into: JoinedMesh = { positions, corners, faceStarts, pointOf, material, vertex: 0, corner: 0, face: 0, point: 0 };
+  for (let which = 0; which < list.length; which++) appendMesh(into, list[which], moved[which]);
   const attributes = new Map(
     joinAttributes(
       list.map((mesh) => ({
@@ -132,7 +116,38 @@ export function joinMeshes(list: readonly Mesh[]): Mesh {
     ),
   );
   if (material) attributes.set('material', { carrier: 'face', size: 1, data: material });
-  return makeMesh({ positions, corners, faceStarts, uniform, pointOf, pointCount: point, materials, attributes });
+  // The parts were checked when they were made, so there is nothing to check once more.
+  return { type: 'mesh', positions, corners, faceStarts, uniform, pointOf, pointCount: into.point, materials, attributes };
+}
+
+/** Arrays of a joined mesh, and how far each is filled. */
+interface JoinedMesh {
+  readonly positions: Float32Array;
+  readonly corners: Uint32Array;
+  readonly faceStarts: Uint32Array | null;
+  readonly pointOf: Uint32Array | null;
+  readonly material: Float32Array | null;
+  vertex: number;
+  corner: number;
+  face: number;
+  point: number;
+}
+
+function appendMesh(into: JoinedMesh, mesh: Mesh, materials: readonly number[]): void {
+  const { corners, faceStarts, pointOf, material, vertex, corner, face, point } = into;
+  const vertices = vertexCount(mesh);
+  const faces = faceCount(mesh);
+  into.positions.set(mesh.positions, vertex * 3);
+  const own = mesh.corners;
+  for (let i = 0; i < own.length; i++) corners[corner + i] = own[i] + vertex;
+  if (pointOf) for (let i = 0; i < vertices; i++) pointOf[vertex + i] = point + (mesh.pointOf ? mesh.pointOf[i] : i);
+  if (faceStarts) for (let f = 1; f <= faces; f++) faceStarts[face + f] = corner + faceStart(mesh, f);
+  const numbers = mesh.attributes.get('material')?.data;
+  if (material && numbers) for (let f = 0; f < faces; f++) material[face + f] = numbers[f] < 0 ? -1 : materials[numbers[f]];
+  into.vertex += vertices;
+  into.corner += own.length;
+  into.face += faces;
+  into.point += mesh.pointCount;
 }
 
 export function joinCopies(list: readonly Copies[]): Copies {

@@ -4,6 +4,7 @@ import type { Mesh } from '../geometry/mesh.js';
 import type { Field } from '../values/field.js';
 import type { PerElement, Varying } from '../values/varying.js';
 import type { Settings, ValuesOf } from './settings.js';
+import type { Work } from './work.js';
 
 export type PortKind = 'curves' | 'points' | 'mesh' | 'copies' | 'number' | 'vector' | 'any';
 
@@ -54,11 +55,8 @@ export interface Warning {
   readonly curve?: number;
 }
 
-/** Numbers of elements that a step is about to make. */
-export type Claimed = Partial<Record<'points' | 'vertices' | 'faces' | 'copies', number>>;
-
 /** What a node's `run` can see and say. */
-export interface RunContext<V> {
+export interface RunContext<V> extends Work {
   readonly settings: V;
   /** The one geometry at a port, or an empty answer is given for the node before `run` is called; optional ports may be missing. */
   input(port: string): Geometry | undefined;
@@ -68,10 +66,6 @@ export interface RunContext<V> {
   inputs(port: string): readonly Geometry[];
   field(value: Varying, curves: Curves, per: PerElement): Field;
   warn(warning: Warning): void;
-  /** Asks before memory is spent; throws a `LimitError` beyond the limits. */
-  claim(size: Claimed): void;
-  /** Tells how far a long step is, 0…1, and stops it (by throwing) when the run was cancelled. */
-  progress(fraction: number): void;
   /** Curves of an imported file by its hash. @throws Error when the file is missing or cannot be read. */
   importedCurves(hash: string): Curves;
 }

@@ -1,4 +1,4 @@
-import type { Claimed } from './define.js';
+import type { Claimed } from './work.js';
 
 /** How much a single step may make, and how long a run may take. */
 export interface Limits {

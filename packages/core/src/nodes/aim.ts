@@ -72,8 +72,9 @@ const frames = defineNode({
       shownWhen: { method: ['minimal'] },
     },
   },
-  run: ({ settings, curves, field, claim, warn }) => {
-    const given = paced(curves('curves'), (points) => claim({ points }));
+  run: (context) => {
+    const { settings, curves, field, warn } = context;
+    const given = paced(curves('curves'), context);
     const perMetre = settings.twistIn === 'perMetre';
     const { tangent, normal, roll, issues } = computeFrames(given, {
       ...settings,

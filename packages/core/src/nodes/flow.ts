@@ -1,7 +1,8 @@
 import type { Geometry, GeometryKind, GeometrySet } from '../geometry/geometry.js';
 import { joinGeometries } from '../geometry/join.js';
 import { triangleCount } from '../geometry/mesh.js';
-import { defineNode, type Claimed } from '../graph/define.js';
+import { defineNode } from '../graph/define.js';
+import type { Claimed } from '../graph/work.js';
 import { families } from './families.js';
 
 /** The geometries by kind, each kind's in the order given. */

@@ -70,10 +70,11 @@ const resampleNode = defineNode({
       shownWhen: { by: ['count', 'spacing'] },
     },
   },
-  run: ({ settings, curves, field, claim }) => {
+  run: (context) => {
+    const { settings, curves, field } = context;
     const given = curves('curves');
     const options = { ...settings, count: field(settings.count, given, 'curve'), spacing: field(settings.spacing, given, 'curve') };
-    return { curves: resample(given, options, (points) => claim({ points })) };
+    return { curves: resample(given, options, context) };
   },
 });
 

@@ -55,9 +55,10 @@ const hangNode = defineNode({
     },
     down: { kind: 'vector', label: 'Down', help: 'Which way the ropes hang.', default: [0, -1, 0], direction: true },
   },
-  run: ({ settings, curves, field, claim, warn }) => {
+  run: (context) => {
+    const { settings, curves, field, warn } = context;
     const given = curves('curves');
-    const hung = hang(given, { ...settings, value: field(settings.value, given, 'curve') }, (points) => claim({ points }));
+    const hung = hang(given, { ...settings, value: field(settings.value, given, 'curve') }, context);
     for (const curve of hung.upright)
       warn({
         code: 'degenerate',

@@ -87,9 +87,10 @@ const tubeNode = defineNode({
     ringStep: { kind: 'integer', label: 'Ring step', help: 'Every how many points a ring stands; 1 is every point.', default: 1, min: 1, max: 100_000 },
     ...uvSettings,
   },
-  run: ({ settings, curves, field, claim, warn }) => {
-    const given = paced(curves('curves'), (points) => claim({ points }));
-    const { mesh, issues } = tube(given, { ...settings, radius: field(settings.radius, given, 'point') }, claim);
+  run: (context) => {
+    const { settings, curves, field, warn } = context;
+    const given = paced(curves('curves'), context);
+    const { mesh, issues } = tube(given, { ...settings, radius: field(settings.radius, given, 'point') }, context);
     tell(issues, warn);
     return { mesh };
   },
@@ -150,10 +151,11 @@ const ropeNode = defineNode({
     caps: capsSetting,
     ...uvSettings,
   },
-  run: ({ settings, curves, field, claim, warn }) => {
-    const given = paced(curves('curves'), (points) => claim({ points }));
+  run: (context) => {
+    const { settings, curves, field, warn } = context;
+    const given = paced(curves('curves'), context);
     const layLength = settings.turnsPerMetre > 0 ? 1 / settings.turnsPerMetre : settings.layLength;
-    const { mesh, issues } = rope(given, { ...settings, layLength, diameter: field(settings.diameter, given, 'point') }, claim);
+    const { mesh, issues } = rope(given, { ...settings, layLength, diameter: field(settings.diameter, given, 'point') }, context);
     tell(issues, warn);
     return { mesh };
   },

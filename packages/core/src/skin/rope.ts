@@ -5,10 +5,11 @@ import { joinMeshes } from '../geometry/join.js';
 import { curveLengths, stationsOf } from '../curves/arcLength.js';
 import { framesOf } from '../curves/frames.js';
 import { resample } from '../curves/resample.js';
+import { unbounded, type Work } from '../graph/work.js';
 import { constantField, fieldAt, type Field } from '../values/field.js';
 import { ropeSection, type RopeSection } from './ropeSection.js';
 import type { TubeOptions } from './sink.js';
-import { tube, type ClaimMesh } from './tube.js';
+import { tube } from './tube.js';
 import type { SkinIssue } from './tubePlan.js';
 
 export interface RopeOptions {
@@ -35,16 +36,16 @@ const sectionSteps = 64;
 /**
  * Ropes of twisted strands along curves (the heart is the strand's helix round the curve's frame; common practice). A closed curve gets
  * a whole number of turns, so that strands meet.
- * @throws RangeError naming the point where the diameter is not more than 0; whatever `claim` throws.
+ * @throws RangeError naming the point where the diameter is not more than 0; whatever `work` throws.
  */
-export function rope(curves: Curves, options: RopeOptions, claim: ClaimMesh = () => undefined): { mesh: Mesh; issues: SkinIssue[] } {
+export function rope(curves: Curves, options: RopeOptions, work: Work = unbounded): { mesh: Mesh; issues: SkinIssue[] } {
   requireDiameters(curves, options.diameter);
   const spacing = options.layLength / options.ringsPerTurn;
   const lengths = curveLengths(curves);
   const counts = Float64Array.from(lengths, (length, c) => Math.max(curves.closed[c] ? 3 : 2, Math.ceil(length / spacing) + (curves.closed[c] ? 0 : 1)));
   const rings = counts.reduce((sum, count) => sum + count, 0);
   const perRing = options.strands * options.sides + (options.core ? options.sides : 0);
-  claim({ vertices: rings * perRing, faces: rings * perRing });
+  work.claim({ vertices: rings * perRing, faces: rings * perRing });
 
   const withDiameter = attach(curves, options.diameter);
   const fine = resample(withDiameter, {
@@ -64,10 +65,10 @@ export function rope(curves: Curves, options: RopeOptions, claim: ClaimMesh = ()
     return { constant: 0, values };
   };
   const shared = { sides: options.sides, caps: options.caps, corners: 'asIs' as const, uvScale: options.uvScale, ringStep: 1 };
-  const skin = tube(strands, { ...shared, radius: radiusOf((section) => section.strandRadius, options.strands) });
+  const skin = tube(strands, { ...shared, radius: radiusOf((section) => section.strandRadius, options.strands) }, work);
   const issues = skin.issues.map((issue) => ({ ...issue, curve: issue.curve % Math.max(1, curveCount(curves)) }));
   if (!options.core || options.strands < 3) return { mesh: skin.mesh, issues };
-  const core = tube(fine, { ...shared, radius: radiusOf((section) => Math.max(section.coreRadius, section.strandRadius * 0.05), 1) });
+  const core = tube(fine, { ...shared, radius: radiusOf((section) => Math.max(section.coreRadius, section.strandRadius * 0.05), 1) }, work);
   return { mesh: joinMeshes([skin.mesh, core.mesh]), issues };
 }
 

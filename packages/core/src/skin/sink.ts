@@ -1,4 +1,5 @@
 import type { Curves } from '../geometry/curves.js';
+import type { Work } from '../graph/work.js';
 import type { Field } from '../values/field.js';
 import type { TubePlan, TubePlans } from './tubePlan.js';
 
@@ -45,6 +46,9 @@ export interface TubeJob {
   length: number;
   tangent: Float32Array;
   normal: Float32Array;
+  work: Work;
+  /** Faces of the whole result. */
+  faces: number;
 }
 
 /** One end of a written wall: the ring it closes, for caps. */

@@ -2,14 +2,12 @@ import type { Attribute } from '../geometry/attributes.js';
 import type { Curves } from '../geometry/curves.js';
 import { emptyMesh, type Mesh } from '../geometry/mesh.js';
 import { framesOf } from '../curves/frames.js';
+import { progressEvery, unbounded, type Work } from '../graph/work.js';
 import { curveLengths, stationsOf } from '../curves/arcLength.js';
 import { fieldAt } from '../values/field.js';
 import { writeCap, writeTip, capSizes } from './caps.js';
 import { vAt, type SkinSink, type TubeJob, type TubeOptions, type WallEnd } from './sink.js';
 import { findPinches, planTubes, turnCosine, type SkinIssue, type TubePlan, type TubePlans } from './tubePlan.js';
-
-/** Told the size of the result before memory is spent; may throw. */
-export type ClaimMesh = (size: { vertices: number; faces: number }) => void;
 
 /**
  * Tubes along curves, as one mesh.
@@ -18,15 +16,15 @@ export type ClaimMesh = (size: { vertices: number; faces: number }) => void;
  * turn, or metres ÷ uvScale), v along by arc length. Normals are exact for the taper. Rings stand at the curve's points, so smooth curves
  * should be paced first (see `paced`). Watertight when capped: 2 boundary loops a curve when open, none otherwise.
  *
- * @throws RangeError for radii that cannot be used; whatever `claim` throws.
+ * @throws RangeError for radii that cannot be used; whatever `work` throws.
  */
-export function tube(curves: Curves, options: TubeOptions, claim: ClaimMesh = () => undefined): { mesh: Mesh; issues: SkinIssue[] } {
+export function tube(curves: Curves, options: TubeOptions, work: Work = unbounded): { mesh: Mesh; issues: SkinIssue[] } {
   const issues: SkinIssue[] = [];
   const plans = planTubes(curves, options, issues);
   if (!plans.list.length) return { mesh: emptyMesh, issues };
   const sides = Math.floor(options.sides);
   const size = totalSize(plans, sides);
-  claim({ vertices: size.points, faces: size.faces });
+  work.claim({ vertices: size.points, faces: size.faces });
   const sink: SkinSink = {
     positions: new Float32Array(size.vertices * 3),
     normals: new Float32Array(size.vertices * 3),
@@ -46,7 +44,10 @@ export function tube(curves: Curves, options: TubeOptions, claim: ClaimMesh = ()
   const section = sectionTable(sides);
   for (const plan of plans.list) {
     findPinches(curves, plans, plan, options.radius, stations, issues);
-    writeTube({ curves, plans, plan, options, section, stations, length: lengths[plan.curve], tangent: frames.tangent, normal: frames.normal }, sink);
+    writeTube(
+      { curves, plans, plan, options, section, stations, work, faces: size.faces, length: lengths[plan.curve], tangent: frames.tangent, normal: frames.normal },
+      sink,
+    );
   }
   const attributes = new Map<string, Attribute>([
     ['normal', { carrier: 'corner', size: 3, data: sink.normals }],
@@ -119,6 +120,7 @@ function writeTube(job: TubeJob, sink: SkinSink): void {
     // The first ring of a closed tube is joined from behind at the end, so only its outgoing vertices are needed yet.
     before = creased ? writeRing(job, sink, i, v, 1) : into;
     sink.point += sides;
+    if ((plan.from + i) % progressEvery === 0) job.work.progress(sink.face / job.faces);
   }
   if (plan.closed) {
     const point = sink.point;

@@ -108,6 +108,18 @@ describe('the evaluator', () => {
     expect((await small.run(plan)).reused).toBeLessThan(5);
   });
 
+  test('a step at work stops when a newer edit comes, and leaves nothing behind', async () => {
+    const evaluator = new Evaluator();
+    const plan = new Plan(chainDocument([['lay.drawn'], ['pace.resample', { count: 3_000_000 }], ['skin.tube']]));
+    let looks = 0;
+    const told: number[] = [];
+    const run = await evaluator.run(plan, { cancelled: () => ++looks > 12, onProgress: (_, fraction) => told.push(fraction) });
+    expect(run.cancelled).toBe(true);
+    // Some places were found, by far not all.
+    expect([...run.nodes.keys()]).toEqual(['n0']);
+    expect(told.every((fraction) => fraction >= 0 && fraction < 0.1)).toBe(true);
+  });
+
   test('stops a long run at its limit of time', async () => {
     const evaluator = new Evaluator({ limits: { seconds: 0 } });
     const run = await evaluator.run(new Plan(chainDocument([['lay.line', { points: 100 }]])));
