@@ -16,6 +16,8 @@ export * from './curves/generate.js';
 export * from './curves/hang.js';
 export * from './curves/resample.js';
 export * from './curves/spans.js';
+export * from './curves/tangents.js';
+export * from './curves/transport.js';
 export * from './mesh/triangulate.js';
 export * from './skin/rope.js';
 export * from './skin/ropeSection.js';

@@ -1,6 +1,6 @@
 import type { Attribute } from '../geometry/attributes.js';
 import { curveKinds, makeCurves, type Curves } from '../geometry/curves.js';
-import { perpendicular, type Vector3 } from './frames.js';
+import { perpendicular, type Vector3 } from './transport.js';
 
 const bezier = Uint8Array.of(curveKinds.indexOf('bezier'));
 

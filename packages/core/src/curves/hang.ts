@@ -3,7 +3,7 @@ import { curveCount, curveKinds, makeCurves, type Curves } from '../geometry/cur
 import { unbounded, type Work } from '../graph/work.js';
 import { fieldAt, type Field } from '../values/field.js';
 import { catenaryAt, catenaryByLength, catenaryBySag, type Catenary } from './catenary.js';
-import type { Vector3 } from './frames.js';
+import type { Vector3 } from './transport.js';
 
 export interface HangOptions {
   by: 'sag' | 'slack';

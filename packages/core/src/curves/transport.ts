@@ -1,0 +1,149 @@
+export type Vector3 = readonly [number, number, number];
+
+const worldAxes: readonly Vector3[] = [[0, 0, 1], [1, 0, 0], [0, 1, 0]]; // prettier-ignore
+
+/** The part of `direction` across `tangent`, unit; a world axis serves where they are parallel. Returns whether it was parallel. */
+export function perpendicular(direction: Vector3, tx: number, ty: number, tz: number, out: Float64Array | Float32Array, o: number): boolean {
+  if (across(direction, tx, ty, tz, out, o)) return false;
+  for (const axis of worldAxes) if (across(axis, tx, ty, tz, out, o)) break;
+  return true;
+}
+
+/** Writes the unit part of `direction` across the tangent; false when they are parallel within 1/1000. */
+function across(direction: Vector3, tx: number, ty: number, tz: number, out: Float64Array | Float32Array, o: number): boolean {
+  const [x, y, z] = direction;
+  const along = x * tx + y * ty + z * tz;
+  const nx = x - along * tx;
+  const ny = y - along * ty;
+  const nz = z - along * tz;
+  const length = Math.sqrt(nx * nx + ny * ny + nz * nz);
+  if (!(length > 1e-3 * Math.sqrt(x * x + y * y + z * z))) return false;
+  // A second pass: where the two are nearly parallel, the first leaves the tangent's own round-off, enlarged.
+  const left = (nx * tx + ny * ty + nz * tz) / length;
+  const px = nx / length - left * tx;
+  const py = ny / length - left * ty;
+  const pz = nz / length - left * tz;
+  const unit = Math.sqrt(px * px + py * py + pz * pz);
+  out[o] = px / unit;
+  out[o + 1] = py / unit;
+  out[o + 2] = pz / unit;
+  return true;
+}
+
+/**
+ * Carries normals from the first point of a list to the others by double reflection (Wang, Jüttler, Zheng & Liu 2008, "Computation of
+ * rotation minimizing frames"): fourth order in the step for exact tangents. `normals` holds the first on entry.
+ * Positions and tangents: 3 numbers a point, `count` points from index `from`; one more step back to the first point when `closed`,
+ * whose result is returned (else the last normal).
+ */
+export function doubleReflection(
+  positions: ArrayLike<number>,
+  tangents: ArrayLike<number>,
+  normals: Float32Array | Float64Array,
+  from: number,
+  count: number,
+  closed: boolean,
+): Vector3 {
+  let [rx, ry, rz] = [normals[from * 3], normals[from * 3 + 1], normals[from * 3 + 2]];
+  for (let i = 0; i < (closed ? count : count - 1); i++) {
+    const a = (from + i) * 3;
+    const b = (from + ((i + 1) % count)) * 3;
+    const vx = positions[b] - positions[a];
+    const vy = positions[b + 1] - positions[a + 1];
+    const vz = positions[b + 2] - positions[a + 2];
+    const c1 = vx * vx + vy * vy + vz * vz;
+    if (c1 > 0) {
+      const f = (2 / c1) * (vx * rx + vy * ry + vz * rz);
+      const g = (2 / c1) * (vx * tangents[a] + vy * tangents[a + 1] + vz * tangents[a + 2]);
+      const lx = rx - f * vx;
+      const ly = ry - f * vy;
+      const lz = rz - f * vz;
+      const wx = tangents[b] - (tangents[a] - g * vx);
+      const wy = tangents[b + 1] - (tangents[a + 1] - g * vy);
+      const wz = tangents[b + 2] - (tangents[a + 2] - g * vz);
+      const c2 = wx * wx + wy * wy + wz * wz;
+      const h = c2 > 1e-24 ? (2 / c2) * (wx * lx + wy * ly + wz * lz) : 0;
+      rx = lx - h * wx;
+      ry = ly - h * wy;
+      rz = lz - h * wz;
+    }
+    // Round-off is taken out against the tangent at each step.
+    const along = rx * tangents[b] + ry * tangents[b + 1] + rz * tangents[b + 2];
+    rx -= along * tangents[b];
+    ry -= along * tangents[b + 1];
+    rz -= along * tangents[b + 2];
+    const length = Math.sqrt(rx * rx + ry * ry + rz * rz) || 1;
+    rx /= length;
+    ry /= length;
+    rz /= length;
+    if (i + 1 < count) {
+      normals[b] = rx;
+      normals[b + 1] = ry;
+      normals[b + 2] = rz;
+    }
+  }
+  return [rx, ry, rz];
+}
+
+/** Turns `r` (across unit `a`) by the least rotation that takes `a` to unit `b`; opposite directions leave it. In place at offset 0. */
+export function leastRotation(r: Float64Array, ax: number, ay: number, az: number, bx: number, by: number, bz: number): void {
+  const cosine = ax * bx + ay * by + az * bz;
+  if (cosine < -1 + 1e-9) return;
+  const f = (r[0] * bx + r[1] * by + r[2] * bz) / (1 + cosine);
+  r[0] -= f * (ax + bx);
+  r[1] -= f * (ay + by);
+  r[2] -= f * (az + bz);
+}
+
+/** Takes round-off out of `r`: its part along the unit tangent, and its length's distance from 1. */
+function straighten(r: Float64Array, tx: number, ty: number, tz: number): void {
+  const along = r[0] * tx + r[1] * ty + r[2] * tz;
+  r[0] -= along * tx;
+  r[1] -= along * ty;
+  r[2] -= along * tz;
+  const length = Math.sqrt(r[0] * r[0] + r[1] * r[1] + r[2] * r[2]) || 1;
+  r[0] /= length;
+  r[1] /= length;
+  r[2] /= length;
+}
+
+/**
+ * Carries normals along chords: the least rotation from each point's bisector to the chord and on to the next bisector. On a polyline
+ * this is exact parallel transport, so that mitred sections are true prisms between their corners. Arguments as `doubleReflection`.
+ */
+export function chordTransport(p: Float32Array, tangents: Float32Array, normals: Float32Array, from: number, count: number, closed: boolean): Vector3 {
+  const r = carried;
+  for (let k = 0; k < 3; k++) r[k] = normals[from * 3 + k];
+  for (let i = 0; i < (closed ? count : count - 1); i++) {
+    const a = (from + i) * 3;
+    const b = (from + (i + 1 < count ? i + 1 : 0)) * 3;
+    const x = p[b] - p[a];
+    const y = p[b + 1] - p[a + 1];
+    const z = p[b + 2] - p[a + 2];
+    const length = Math.sqrt(x * x + y * y + z * z);
+    if (length > 0) {
+      leastRotation(r, tangents[a], tangents[a + 1], tangents[a + 2], x / length, y / length, z / length);
+      leastRotation(r, x / length, y / length, z / length, tangents[b], tangents[b + 1], tangents[b + 2]);
+    } else leastRotation(r, tangents[a], tangents[a + 1], tangents[a + 2], tangents[b], tangents[b + 1], tangents[b + 2]);
+    straighten(r, tangents[b], tangents[b + 1], tangents[b + 2]);
+    if (i + 1 < count) {
+      normals[b] = r[0];
+      normals[b + 1] = r[1];
+      normals[b + 2] = r[2];
+    }
+  }
+  return [r[0], r[1], r[2]];
+}
+
+const carried = new Float64Array(3);
+
+/** Turns the normal at offset `o` about its tangent by `angle` radians, counter-clockwise seen against the tangent. */
+export function turnAbout(tangent: Float32Array, normal: Float32Array, o: number, angle: number): void {
+  const [tx, ty, tz] = [tangent[o], tangent[o + 1], tangent[o + 2]];
+  const [nx, ny, nz] = [normal[o], normal[o + 1], normal[o + 2]];
+  const cosine = Math.cos(angle);
+  const sine = Math.sin(angle);
+  normal[o] = nx * cosine + (ty * nz - tz * ny) * sine;
+  normal[o + 1] = ny * cosine + (tz * nx - tx * nz) * sine;
+  normal[o + 2] = nz * cosine + (tx * ny - ty * nx) * sine;
+}
