@@ -1,5 +1,5 @@
 /** Milliseconds of the middle run of `times`, after two runs to warm up. */
-export function milliseconds(work: () => unknown, times = 7): number {
+export function milliseconds(work: () => unknown, times = 15): number {
   work();
   work();
   const all: number[] = [];

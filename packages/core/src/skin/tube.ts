@@ -146,14 +146,12 @@ const bend = { x: 0, y: 0, z: 0, factor: 1, sine: 0, cosine: 1 };
 /** Sections are not stretched beyond this, so that a path that nearly doubles back stays finite (12 serves turns up to 170°). */
 const mitreLimit = 12;
 
-function findBend({ curves, plans, plan, tangent }: TubeJob, i: number): void {
-  bend.factor = 1;
-  bend.sine = 0;
-  bend.cosine = 1;
-  if (!plan.mitred || (!plan.closed && (i === 0 || i === plan.count - 1))) return;
+/** Finds the bend of a mitred ring; false where the path does not turn there. */
+function findBend({ curves, plans, plan, tangent }: TubeJob, i: number): boolean {
+  if (!plan.closed && (i === 0 || i === plan.count - 1)) return false;
   const { rings } = plans;
   const turn = turnCosine(curves.positions, rings, plan.from, plan.count, i);
-  if (turn > 1 - 1e-12) return;
+  if (turn > 1 - 1e-12) return false;
   const half = Math.sqrt((1 + turn) / 2);
   const p = curves.positions;
   const o = rings[plan.from + i] * 3;
@@ -167,13 +165,14 @@ function findBend({ curves, plans, plan, tangent }: TubeJob, i: number): void {
   const y = dy - along * t[o + 1];
   const z = dz - along * t[o + 2];
   const length = Math.sqrt(x * x + y * y + z * z);
-  if (!(length > 0)) return;
+  if (!(length > 0)) return false;
   bend.x = x / length;
   bend.y = y / length;
   bend.z = z / length;
   bend.factor = Math.min(mitreLimit, 1 / Math.max(half, 1e-6));
   bend.cosine = half;
   bend.sine = Math.sqrt(Math.max(0, 1 - half * half));
+  return true;
 }
 
 /**
@@ -200,48 +199,53 @@ function writeRing(job: TubeJob, sink: SkinSink, i: number, v: number, shading: 
   const sz = tx * ny - ty * nx;
   const r = fieldAt(options.radius, at);
   const uStep = (options.uvScale > 0 ? (2 * Math.PI * r) / options.uvScale : 1) / sides;
-  findBend(job, i);
-  const stretch = bend.factor - 1;
   const lean = options.radius.values ? -radiusSlope(job, i) : 0;
   const scale = 1 / Math.sqrt(1 + lean * lean);
   const base = sink.vertex;
-  for (let j = 0; j <= sides; j++) {
+  const point = sink.point;
+  for (let j = 0, k = base * 3, w = base * 2; j <= sides; j++, k += 3, w += 2) {
     const c = section[j * 2];
-    const s = section[j * 2 + 1];
-    let dx = c * nx + s * sx;
-    let dy = c * ny + s * sy;
-    let dz = c * nz + s * sz;
-    let mx = dx;
-    let my = dy;
-    let mz = dz;
-    if (stretch > 0) {
-      const across = dx * bend.x + dy * bend.y + dz * bend.z;
-      if (shading) {
-        // The outward direction of the straight piece: the part in the bend's plane turns by half the corner's angle.
-        const turn = across * (bend.cosine - 1);
-        const tilt = -shading * across * bend.sine;
-        mx += turn * bend.x + tilt * tx;
-        my += turn * bend.y + tilt * ty;
-        mz += turn * bend.z + tilt * tz;
-      }
-      dx += stretch * across * bend.x;
-      dy += stretch * across * bend.y;
-      dz += stretch * across * bend.z;
-    }
-    const k = (base + j) * 3;
+    const d = section[j * 2 + 1];
+    const dx = c * nx + d * sx;
+    const dy = c * ny + d * sy;
+    const dz = c * nz + d * sz;
     positions[k] = px + r * dx;
     positions[k + 1] = py + r * dy;
     positions[k + 2] = pz + r * dz;
-    normals[k] = (mx + lean * tx) * scale;
-    normals[k + 1] = (my + lean * ty) * scale;
-    normals[k + 2] = (mz + lean * tz) * scale;
-    uv[(base + j) * 2] = j * uStep;
-    uv[(base + j) * 2 + 1] = v;
-    pointOf[base + j] = sink.point + j;
+    normals[k] = (dx + lean * tx) * scale;
+    normals[k + 1] = (dy + lean * ty) * scale;
+    normals[k + 2] = (dz + lean * tz) * scale;
+    uv[w] = j * uStep;
+    uv[w + 1] = v;
+    pointOf[base + j] = point + j;
   }
-  pointOf[base + sides] = sink.point;
+  pointOf[base + sides] = point;
   sink.vertex += sides + 1;
+  if (job.plan.mitred && findBend(job, i)) mitreRing(sink, base, sides, o, curves.positions, tangent, shading);
   return base;
+}
+
+/**
+ * Brings a ring into the bisecting plane of its corner: the part of each place in the plane of the bend is stretched. With `shading`, normals
+ * become those of the straight piece before or after: their part in the bend's plane turns by half the corner's angle.
+ */
+function mitreRing(sink: SkinSink, base: number, sides: number, o: number, p: Float32Array, tangent: Float32Array, shading: -1 | 0 | 1): void {
+  const { positions, normals } = sink;
+  const { x, y, z, cosine, sine } = bend;
+  const stretch = bend.factor - 1;
+  for (let k = base * 3; k <= (base + sides) * 3; k += 3) {
+    const reach = (positions[k] - p[o]) * x + (positions[k + 1] - p[o + 1]) * y + (positions[k + 2] - p[o + 2]) * z;
+    positions[k] += stretch * reach * x;
+    positions[k + 1] += stretch * reach * y;
+    positions[k + 2] += stretch * reach * z;
+    if (!shading) continue;
+    const across = normals[k] * x + normals[k + 1] * y + normals[k + 2] * z;
+    const turn = across * (cosine - 1);
+    const tilt = -shading * across * sine;
+    normals[k] += turn * x + tilt * tangent[o];
+    normals[k + 1] += turn * y + tilt * tangent[o + 1];
+    normals[k + 2] += turn * z + tilt * tangent[o + 2];
+  }
 }
 
 /** Change of radius per metre at ring `i`, over its neighbours. */
