@@ -18,6 +18,7 @@ import {
   setSetting,
   wireRefusal,
 } from '../src/app/ropewalk/document/edits';
+import { shortcutOf } from '../src/app/ropewalk/actions';
 import { History } from '../src/app/ropewalk/document/history';
 import { searchNodes } from '../src/app/ropewalk/graph/node-search';
 import { arithmetic } from '../src/app/shared/arithmetic';
@@ -169,4 +170,17 @@ describe('searching nodes', () => {
 test('the place nearest to the pointer on the strip', () => {
   const s = Float32Array.of(0, 1, 2.5, 4);
   expect([-1, 0.4, 0.6, 1.8, 9].map((metres) => hoverPlace(s, metres))).toEqual([0, 0, 1, 2, 3]);
+});
+
+describe('keys', () => {
+  const press = (key: string, more: object = {}): KeyboardEvent =>
+    ({ key, ctrlKey: false, metaKey: false, shiftKey: false, altKey: false, target: null, ...more }) as KeyboardEvent;
+
+  test('are told as they are written', () => {
+    expect(shortcutOf(press('n'))).toBe('N');
+    expect(shortcutOf(press('z', { ctrlKey: true, shiftKey: true }))).toBe('Ctrl Shift Z');
+    expect(shortcutOf(press('z', { metaKey: true }))).toBe('Ctrl Z');
+    expect(shortcutOf(press('+', { shiftKey: true }))).toBe('+');
+    expect(shortcutOf(press('ArrowLeft'))).toBe('←');
+  });
 });

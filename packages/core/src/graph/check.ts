@@ -10,6 +10,8 @@ export interface Problem {
   readonly message: string;
   readonly node?: string;
   readonly setting?: string;
+  /** Only follows from another problem, so it need not be told beside it. */
+  readonly follows?: boolean;
 }
 
 /** A document that cannot be used, with all that is known to be wrong. */
@@ -83,7 +85,7 @@ export function wouldCycle(document: FilaxisDocument, from: string, to: string):
   return reaches(to);
 }
 
-/** Nodes in an order in which every node stands after those it takes from, or the nodes of a circle. */
+/** All nodes, each after those it takes from as far as there is no circle; and the nodes of circles. */
 export function orderNodes(document: FilaxisDocument): { order: readonly string[]; circle: readonly string[] } {
   const waiting = new Map(document.nodes.map((node) => [node.id, 0]));
   const followers = new Map<string, string[]>();
@@ -101,7 +103,15 @@ export function orderNodes(document: FilaxisDocument): { order: readonly string[
       if (waiting.get(follower) === 0) order.push(follower);
     }
   const done = new Set(order);
-  return { order, circle: document.nodes.map((node) => node.id).filter((id) => !done.has(id)) };
+  const left = document.nodes.map((node) => node.id).filter((id) => !done.has(id));
+  // What is left stands in a circle or behind one; those behind lead back to nothing that is left.
+  let circle = left;
+  for (let before = -1; before !== circle.length;) {
+    before = circle.length;
+    const inside = new Set(circle);
+    circle = circle.filter((id) => (followers.get(id) ?? []).some((follower) => inside.has(follower)));
+  }
+  return { order: [...order, ...left], circle };
 }
 
 /** Everything that is wrong with nodes, wires, dials and outputs of a document of the right form. Setting values are the evaluator's matter. */

@@ -110,8 +110,15 @@ export interface NodeParts<S extends Settings> {
   run: (context: RunContext<ValuesOf<S>>) => Readonly<Record<string, Value>>;
 }
 
-/** The setting that every node has which changes what passes through it. */
-const onSetting = {
+/** The settings that every node has which changes what passes through it. */
+const passSettings = {
+  where: {
+    kind: 'boolean',
+    label: 'Only where',
+    help: 'Which elements are changed: all of them, or none. Choosing some by a condition is not possible yet.',
+    default: true,
+    group: 'Switch',
+  },
   on: { kind: 'boolean', label: 'On', help: 'Off: the node does nothing, and what comes in goes out unchanged.', default: true, group: 'Switch' },
 } as const satisfies Settings;
 
@@ -124,7 +131,7 @@ export function defineNode<const S extends Settings>(parts: NodeParts<S>): NodeD
     inputs: [],
     ...parts,
     passes,
-    settings: passes ? { ...parts.settings, ...onSetting } : parts.settings,
+    settings: passes ? { ...parts.settings, ...passSettings } : parts.settings,
     run: parts.run as NodeDefinition['run'],
   };
 }

@@ -63,7 +63,7 @@ export class Plan {
   constructor(readonly document: FilaxisDocument) {
     this.problems = checkDocument(document);
     const { order, circle } = orderNodes(document);
-    this.order = [...order, ...circle];
+    this.order = order;
     const inCircle = new Set(circle);
     const nodes = new Map<string, PlannedNode>();
     const faults = new Map<string, Problem>();
@@ -71,7 +71,8 @@ export class Plan {
     document.nodes.forEach((node, index) => {
       const definition = nodeDefinitions.get(node.type);
       const fault =
-        faults.get(node.id) ?? (inCircle.has(node.id) ? { pointer: `/nodes/${index}`, message: 'Its wires go round in a circle.', node: node.id } : undefined);
+        faults.get(node.id) ??
+        (inCircle.has(node.id) ? { pointer: `/nodes/${index}`, message: 'Its wires go round in a circle.', node: node.id, follows: true } : undefined);
       nodes.set(node.id, { node, index, definition, fault, wires: [], settled: null });
     });
     for (const { from, to } of document.wires) nodes.get(to[0])?.wires.push({ port: to[1], node: from[0], output: from[1] });
@@ -155,7 +156,7 @@ export class Evaluator {
     for (const wire of planned.wires) {
       const source = done.get(wire.node);
       if (!source || source.error)
-        return failed({ pointer: `/nodes/${planned.index}`, message: `Waiting for "${wire.node}", which has no result.`, node: node.id });
+        return failed({ pointer: `/nodes/${planned.index}`, message: `Waiting for "${wire.node}", which has no result.`, node: node.id, follows: true });
       key += ` ${wire.port}<${source.key}.${wire.output}`;
     }
     const id = this.cache.idOf(key);
@@ -191,7 +192,7 @@ export class Evaluator {
         warnings,
       };
     };
-    if (values['on'] === false) {
+    if (values['on'] === false || values['where'] === false) {
       const passing = given.get(definition.inputs[0].name)?.[0];
       const fitting = passing && definition.outputs.find((port) => port.kind === passing.type || port.kind === 'any');
       if (passing && !fitting)

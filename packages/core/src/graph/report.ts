@@ -50,7 +50,7 @@ export function problemsOf(plan: Plan, run: RunResult): Problem[] {
   const told = new Set(problems.map((problem) => problem.node));
   for (const result of run.nodes.values()) {
     const { error } = result;
-    if (!error || told.has(error.node) || error.message.startsWith('Waiting for "')) continue;
+    if (!error || error.follows || told.has(error.node)) continue;
     problems.push(error);
   }
   return problems;

@@ -86,7 +86,8 @@ export interface SettingFault {
 }
 
 const shown = (value: unknown): string => {
-  const text = JSON.stringify(value) ?? String(value);
+  // JSON has no word for what is not finite, and would say null.
+  const text = JSON.stringify(value, (_, inner: unknown) => (typeof inner === 'number' && !Number.isFinite(inner) ? String(inner) : inner)) ?? String(value);
   return text.length > 60 ? `${text.slice(0, 57)}…` : text;
 };
 

@@ -94,6 +94,13 @@ describe('nodes, wires and dials are checked with exact places', () => {
     const circle = requireDocument({ ...base, nodes: [{ id: 'x', type: 'shape.transform' }, { id: 'y', type: 'shape.transform' }], wires: [wire(['x', 'any'], ['y', 'any']), wire(['y', 'any'], ['x', 'any'])] }); // prettier-ignore
     expect(checkDocument(circle).map(({ message }) => message)).toContain('The wires go round in a circle through "x", "y".');
     expect(orderNodes(circle).circle).toEqual(['x', 'y']);
+    // A node behind the circle is no part of it.
+    const behind = {
+      ...circle,
+      nodes: [...circle.nodes, { id: 'z', type: 'flow.output' }],
+      wires: [...circle.wires, { from: ['y', 'any'], to: ['z', 'any'] } as const],
+    };
+    expect(orderNodes(behind)).toEqual({ order: ['x', 'y', 'z'], circle: ['x', 'y'] });
     expect(wouldCycle(chainDocument([['lay.line'], ['shape.transform'], ['shape.transform']]), 'n2', 'n1')).toBe(true);
   });
 
@@ -129,6 +136,7 @@ describe('wrong values are told at the node, with what is accepted', () => {
     ['pace.resample', { count: 100_000_000 }, '/nodes/1/settings/count: Count is 100000000; it accepts whole numbers from 2 to 20000000.'],
     ['pace.resample', { by: 'spacing', spacing: 1e-9 }, '/nodes/1: This would make 1,000,000,001 points; the limit is 20,000,000.'],
     ['shape.transform', { move: [0, 1] }, '/nodes/1/settings/move: Move is [0,1]; it accepts three finite numbers [x, y, z].'],
+    ['shape.transform', { move: [0, Infinity, 0] }, '/nodes/1/settings/move: Move is [0,"Infinity",0]; it accepts three finite numbers [x, y, z].'],
     ['mesh.material', { colour: 'red' }, '/nodes/1/settings/colour: Colour is "red"; it accepts a colour such as #a2323f.'],
   ];
   for (const [type, settings, wanted] of cases)

@@ -129,6 +129,11 @@ describe('the evaluator', () => {
   test('a node that is off passes its input through unchanged', async () => {
     const { curves, last } = await runChain([['lay.circle', { points: 7 }], ['shape.transform', { move: [1, 0, 0], on: false }]]); // prettier-ignore
     expect(last.warnings).toEqual([]);
+    const nowhere = await runChain([
+      ['lay.circle', { points: 7 }],
+      ['shape.transform', { move: [1, 0, 0], where: false }],
+    ]);
+    expect(nowhere.curves.positions).toEqual(curves.positions);
     expect(curves.positions[0]).toBe(1);
   });
 });

@@ -1,16 +1,7 @@
 import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild, type AfterViewInit } from '@angular/core';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
-
-/** Something that can be done, by name. */
-export interface Action {
-  readonly name: string;
-  readonly shortcut?: string;
-  readonly detail?: string;
-  readonly run: () => void;
-  /** Not possible now. */
-  readonly off?: boolean;
-}
+import type { Action } from './actions';
 
 /** Every action and node by name, with its shortcut: type, arrow keys, Enter. */
 @Component({

@@ -7,20 +7,21 @@ import { Title } from '@angular/platform-browser';
 import { Router, RouterLink } from '@angular/router';
 import { AngularSplitModule, type SplitGutterInteractionEvent } from 'angular-split';
 import { debounceTime } from 'rxjs';
-import { nodeDefinitions, type GraphNode } from '@filaxis/core';
-import { curveFileEndings, endingOf, largestImport, readCurvesFile } from '@filaxis/formats';
+import { nodeDefinitions } from '@filaxis/core';
+import { curveFileEndings } from '@filaxis/formats';
 import { ApiError, ApiService } from '../shared/api.service';
-import { sha256 } from '../shared/assets';
 import { figure } from '../shared/figures';
 import { Icon } from '../shared/icon';
 import { ThemeService } from '../shared/theme.service';
 import { DocumentService, type SaveState } from './document/document.service';
-import { addNode, bestInput, connect, cut, moveNodes, paste, readCutting, removeNodes, setSetting } from './document/edits';
+import { moveNodes } from './document/edits';
+import { EditingService } from './document/editing.service';
 import { EvaluationService } from './evaluation.service';
 import { ExportDialog, type ExportData } from './export/export-dialog';
 import { GraphView, type AddRequest } from './graph/graph-view';
 import { tidyPlaces } from './graph/tidy';
-import { Palette, type Action } from './palette';
+import { actionFor, isField, type Action } from './actions';
+import { Palette } from './palette';
 import { DialsPanel } from './settings/dials-panel';
 import { NodeHelp } from './settings/node-help';
 import { SettingsPanel } from './settings/settings-panel';
@@ -44,7 +45,7 @@ const savedText: Readonly<Record<SaveState, string>> = {
 @Component({
   selector: 'fx-ropewalk',
   imports: [AngularSplitModule, DialsPanel, GraphView, Icon, MatMenuModule, NodeHelp, PathStrip, RouterLink, SettingsPanel, View3d],
-  providers: [DocumentService, EvaluationService],
+  providers: [DocumentService, EvaluationService, EditingService],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ropewalk.page.html',
   styleUrl: './ropewalk.page.scss',
@@ -61,6 +62,7 @@ export class RopewalkPage implements OnInit {
 
   protected readonly documents = inject(DocumentService);
   protected readonly evaluation = inject(EvaluationService);
+  private readonly editing = inject(EditingService);
   protected readonly themes = inject(ThemeService);
   private readonly api = inject(ApiService);
   private readonly dialogs = inject(MatDialog);
@@ -227,45 +229,21 @@ export class RopewalkPage implements OnInit {
 
   // ---- graph
 
-  /** Adds a node; a wire that was dragged, or the chosen node's output, is laid to it when it fits. */
+  /** Adds the node that was picked from the search. */
   protected addChosen({ type, request }: { type: string; request: AddRequest }): void {
-    const made = addNode(this.documents.document(), type, [Math.round(request.at.x), Math.round(request.at.y)]);
-    const input = request.from && bestInput(made.document, request.from, made.id);
-    this.documents.apply(`Add ${nodeDefinitions.get(type)?.label ?? type}`, input ? connect(made.document, request.from!, input) : made.document);
-    this.documents.select(made.id);
+    this.focusTag(this.editing.add(type, request.at, request.from));
     this.panel.set('settings');
-    // The tag gets the keyboard, so that N goes on from it.
-    setTimeout(() => document.querySelector<HTMLElement>(`fx-tag[data-node="${made.id}"]`)?.focus());
   }
 
+  /** Opens the search for a node after the chosen one. */
   protected openAdd(): void {
-    const chosen = this.documents.chosen();
-    const output = chosen && nodeDefinitions.get(chosen.type)?.outputs[0];
-    const place = this.graph()?.freePlace(chosen);
-    if (place) this.add.set({ at: place, from: chosen && output ? [chosen.id, output.name] : null });
+    const at = this.graph()?.freePlace(this.documents.chosen());
+    if (at) this.add.set({ at, from: this.editing.chosenOutput() });
   }
 
-  protected removeChosen(): void {
-    if (this.graph()?.removeChosenWire()) return;
-    const ids = this.documents.selection();
-    if (!ids.size) return;
-    this.documents.apply(ids.size === 1 ? 'Delete node' : `Delete ${ids.size} nodes`, removeNodes(this.documents.document(), ids));
-    this.documents.select();
-  }
-
-  protected duplicate(): void {
-    const ids = this.documents.selection();
-    if (!ids.size) return;
-    const pasted = paste(this.documents.document(), cut(this.documents.document(), ids), [24, 80]);
-    this.documents.apply('Duplicate', pasted.document);
-    this.documents.select(...pasted.ids);
-  }
-
-  protected switchChosen(): void {
-    const node = this.documents.chosen();
-    if (!node || !nodeDefinitions.get(node.type)?.passes) return;
-    const on = node.settings?.['on'] === false;
-    this.documents.apply(on ? 'Switch on' : 'Switch off', setSetting(this.documents.document(), node.id, 'on', on ? undefined : false));
+  private addByName(type: string): void {
+    const at = this.graph()?.freePlace(this.documents.chosen()) ?? { x: 0, y: 0 };
+    this.addChosen({ type, request: { at, from: this.editing.chosenOutput() } });
   }
 
   protected async tidy(): Promise<void> {
@@ -275,30 +253,22 @@ export class RopewalkPage implements OnInit {
   }
 
   protected togglePeek(): void {
-    const chosen = this.documents.chosen();
-    this.peek.set(this.peek() ? null : (chosen?.id ?? null));
+    this.peek.set(this.peek() ? null : (this.documents.chosen()?.id ?? null));
   }
 
-  /** Moves the choice to the nearest node in a direction. */
-  private stepChoice(dx: number, dy: number): void {
-    const from = this.documents.chosen();
-    const { nodes } = this.documents.document();
-    if (!from) return this.documents.select(...nodes.slice(0, 1).map(({ id }) => id));
-    const place = ({ at = [0, 0] }: GraphNode): readonly [number, number] => at;
-    const [x, y] = place(from);
-    const cost = (node: GraphNode): number => {
-      const [ax, ay] = [place(node)[0] - x, place(node)[1] - y];
-      const ahead = ax * dx + ay * dy;
-      return ahead > 4 ? ahead + 2.5 * Math.abs(ax * dy + ay * dx) : Infinity;
-    };
-    const next = nodes.filter((node) => node !== from && cost(node) < Infinity).sort((a, b) => cost(a) - cost(b))[0];
-    if (!next) return;
-    this.documents.select(next.id);
-    this.graph()?.reveal(next.id);
-    setTimeout(() => document.querySelector<HTMLElement>(`fx-tag[data-node="${next.id}"]`)?.focus());
+  private step(dx: number, dy: number): void {
+    const id = this.editing.step(dx, dy);
+    if (!id) return;
+    this.graph()?.reveal(id);
+    this.focusTag(id);
   }
 
-  // ---- files
+  /** Gives the keyboard to a tag once it is there. */
+  private focusTag(id: string): void {
+    setTimeout(() => document.querySelector<HTMLElement>(`fx-tag[data-node="${id}"]`)?.focus());
+  }
+
+  // ---- files and clipboard
 
   protected browse(node: string): void {
     const picker = Object.assign(document.createElement('input'), { type: 'file', accept: curveFileEndings.join(',') });
@@ -313,106 +283,73 @@ export class RopewalkPage implements OnInit {
     for (const [i, file] of files.entries()) await this.importFile(file, { x: at.x, y: at.y + i * 80 }, null);
   }
 
-  /** Stores a file and makes a node of it, or gives it to a node. */
   private async importFile(file: File, at: { x: number; y: number }, node: string | null): Promise<void> {
-    const ending = endingOf(file.name);
-    if (!(curveFileEndings as readonly string[]).includes(ending))
-      return this.say(`${file.name}: files that can be dropped here are ${curveFileEndings.join(' and ')}.`);
-    if (file.size > largestImport) return this.say(`${file.name} has ${file.size} bytes; the limit is ${largestImport}.`);
-    try {
-      const bytes = new Uint8Array(await file.arrayBuffer());
-      readCurvesFile(bytes);
-      const hash = await sha256(bytes);
-      await this.api.putAsset(hash, file.name, bytes);
-      this.evaluation.addAsset(hash, bytes);
-      const before = this.documents.document();
-      const named = { ...before, assets: { ...before.assets, [hash]: { name: file.name.slice(0, 200), bytes: bytes.length } } };
-      if (node) return this.documents.apply('Choose file', setSetting(named, node, 'asset', hash));
-      const made = addNode(named, 'lay.importCurves', [Math.round(at.x), Math.round(at.y)], { asset: hash });
-      this.documents.apply(`Import ${file.name}`, made.document);
-      this.documents.select(made.id);
-    } catch (error) {
-      this.say(`${file.name}: ${(error as Error).message}`);
-    }
-  }
-
-  // ---- clipboard
-
-  private inField(target: EventTarget | null): boolean {
-    return target instanceof HTMLElement && !!target.closest('input, select, textarea, [contenteditable]');
+    await this.editing.importFile(file, at, node).catch((error: Error) => this.say(error.message));
   }
 
   protected copy(event: ClipboardEvent, remove = false): void {
-    const ids = this.documents.selection();
-    if (!ids.size || this.inField(event.target) || getSelection()?.toString()) return;
+    if (!this.documents.selection().size || isField(event.target) || getSelection()?.toString()) return;
     event.preventDefault();
-    event.clipboardData?.setData('text/plain', JSON.stringify(cut(this.documents.document(), ids), null, 1));
-    if (remove) this.removeChosen();
+    event.clipboardData?.setData('text/plain', this.editing.chosenAsText());
+    if (remove) this.editing.removeChosen();
   }
 
   protected paste(event: ClipboardEvent): void {
-    if (this.inField(event.target)) return;
-    const cutting = readCutting(event.clipboardData?.getData('text/plain') ?? '');
-    if (!cutting) return;
-    event.preventDefault();
-    const pasted = paste(this.documents.document(), cutting, [32, 48]);
-    this.documents.apply('Paste', pasted.document);
-    this.documents.select(...pasted.ids);
+    if (isField(event.target)) return;
+    if (this.editing.putIn('Paste', event.clipboardData?.getData('text/plain') ?? '', [32, 48])) event.preventDefault();
   }
 
   // ---- actions
 
-  protected actions(): Action[] {
-    const chosen = this.documents.chosen();
-    const some = this.documents.selection().size > 0;
-    const own: Action[] = [
+  /** Everything that can be done here: offered in the search, reached by key. */
+  private actions(): Action[] {
+    const { documents, editing } = this;
+    const some = documents.selection().size > 0 || documents.selectedWire() !== null;
+    return [
       { name: 'Add a node', shortcut: 'N', run: () => this.openAdd() },
-      { name: 'Undo', shortcut: 'Ctrl Z', detail: this.documents.undoLabel() ?? '', off: !this.documents.undoLabel(), run: () => this.documents.undo() },
-      { name: 'Redo', shortcut: 'Ctrl Shift Z', detail: this.documents.redoLabel() ?? '', off: !this.documents.redoLabel(), run: () => this.documents.redo() },
-      { name: 'Peek at the chosen node', shortcut: 'P', off: !chosen && !this.peek(), run: () => this.togglePeek() },
-      { name: 'Switch the chosen node on or off', shortcut: 'O', off: !chosen || !nodeDefinitions.get(chosen.type)?.passes, run: () => this.switchChosen() },
-      { name: 'Delete', shortcut: 'Delete', off: !some && !this.documents.selectedWire(), run: () => this.removeChosen() },
-      { name: 'Duplicate', shortcut: 'Ctrl D', off: !some, run: () => this.duplicate() },
-      { name: 'Choose all nodes', shortcut: 'Ctrl A', run: () => this.documents.select(...this.documents.document().nodes.map(({ id }) => id)) },
+      { name: 'Search nodes and actions', shortcut: 'Ctrl K', anywhere: true, quiet: true, run: () => this.openPalette() },
+      { name: 'Undo', shortcut: 'Ctrl Z', detail: documents.undoLabel() ?? '', off: !documents.undoLabel(), run: () => documents.undo() },
+      { name: 'Redo', shortcut: 'Ctrl Shift Z', detail: documents.redoLabel() ?? '', off: !documents.redoLabel(), run: () => documents.redo() },
+      { name: 'Redo (second key)', shortcut: 'Ctrl Y', quiet: true, run: () => documents.redo() },
+      { name: 'Peek at the chosen node', shortcut: 'P', off: !documents.chosen() && !this.peek(), run: () => this.togglePeek() },
+      { name: 'Switch the chosen node on or off', shortcut: 'O', off: !editing.canSwitch(), run: () => editing.switchChosen() },
+      { name: 'Delete', shortcut: 'Delete', off: !some, run: () => editing.removeChosen() },
+      { name: 'Delete (second key)', shortcut: 'Backspace', quiet: true, off: !some, run: () => editing.removeChosen() },
+      { name: 'Duplicate', shortcut: 'Ctrl D', off: !some, run: () => editing.duplicate() },
+      { name: 'Choose all nodes', shortcut: 'Ctrl A', run: () => documents.select(...documents.document().nodes.map(({ id }) => id)) },
+      { name: 'Choose nothing, or go back', shortcut: 'Esc', quiet: true, run: () => this.escape() },
       { name: 'Fit the graph', shortcut: 'G', run: () => this.graph()?.fit() },
       { name: 'Fit the 3D view', shortcut: 'Home', run: () => this.view()?.frameAll() },
       { name: 'Tidy the graph', shortcut: 'T', run: () => void this.tidy() },
       { name: 'Zoom the graph in', shortcut: '+', run: () => this.graph()?.zoomBy(1.2) },
       { name: 'Zoom the graph out', shortcut: '−', run: () => this.graph()?.zoomBy(1 / 1.2) },
-      { name: 'Show the settings', run: () => this.panel.set('settings') },
-      { name: 'Show the dials', run: () => this.panel.set('dials') },
+      { name: 'Choose the node to the left', shortcut: '←', quiet: true, run: () => this.step(-1, 0) },
+      { name: 'Choose the node to the right', shortcut: '→', quiet: true, run: () => this.step(1, 0) },
+      { name: 'Choose the node above', shortcut: '↑', quiet: true, run: () => this.step(0, -1) },
+      { name: 'Choose the node below', shortcut: '↓', quiet: true, run: () => this.step(0, 1) },
+      { name: 'Show the settings', shortcut: 'F2', run: () => this.panel.set('settings') },
+      { name: 'Show the dials', shortcut: 'F3', run: () => this.panel.set('dials') },
       { name: 'Show help for the chosen node', shortcut: 'F1', run: () => this.panel.set('help') },
       { name: 'Next curve in the Path strip', shortcut: '.', run: () => this.stepCurve(1) },
       { name: 'Previous curve in the Path strip', shortcut: ',', run: () => this.stepCurve(-1) },
-      { name: 'Look along x', run: () => this.view()?.look('x') },
-      { name: 'Look along y', run: () => this.view()?.look('y') },
-      { name: 'Look along z', run: () => this.view()?.look('z') },
-      { name: 'Export', shortcut: 'Ctrl E', run: () => this.export() },
-      { name: 'Save now', shortcut: 'Ctrl S', run: () => void this.documents.save() },
+      { name: 'Look along x', shortcut: 'X', run: () => this.view()?.look('x') },
+      { name: 'Look along y', shortcut: 'Y', run: () => this.view()?.look('y') },
+      { name: 'Look along z', shortcut: 'Z', run: () => this.view()?.look('z') },
+      { name: 'Export', shortcut: 'Ctrl E', anywhere: true, run: () => this.export() },
+      { name: 'Save now', shortcut: 'Ctrl S', anywhere: true, run: () => void documents.save() },
       { name: 'Light or dark', run: () => this.themes.toggle() },
       { name: 'Back to the Library', run: () => void this.router.navigateByUrl('/') },
     ];
-    const nodes = [...nodeDefinitions.values()].map((definition): Action => ({
-      name: `Add ${definition.label}`,
-      detail: definition.summary,
-      run: () => this.addChosen({ type: definition.type, request: this.requestFor(definition.type) }),
-    }));
-    return [...own, ...nodes];
-  }
-
-  /** Where a node from the search goes: after the chosen node, wired to it when that fits. */
-  private requestFor(type: string): AddRequest {
-    const chosen = this.documents.chosen();
-    const at = this.graph()?.freePlace(chosen) ?? { x: 0, y: 0 };
-    const output = chosen && nodeDefinitions.get(chosen.type)?.outputs[0];
-    const takes = (nodeDefinitions.get(type)?.inputs.length ?? 0) > 0;
-    return { at, from: chosen && output && takes ? [chosen.id, output.name] : null };
   }
 
   protected openPalette(): void {
     if (this.dialogs.openDialogs.length) return;
     this.dialogs
-      .open<Palette, readonly Action[], Action>(Palette, { data: this.actions(), position: { top: '70px' }, maxWidth: '92vw' })
+      .open<Palette, readonly Action[], Action>(Palette, {
+        data: [...this.actions().filter(({ quiet }) => !quiet), ...this.addActions()],
+        position: { top: '70px' },
+        maxWidth: '92vw',
+      })
       .afterClosed()
       .subscribe((action) => action?.run());
   }
@@ -431,49 +368,16 @@ export class RopewalkPage implements OnInit {
     });
   }
 
+  private addActions(): Action[] {
+    return [...nodeDefinitions.values()].map(({ type, label, summary }) => ({ name: `Add ${label}`, detail: summary, run: () => this.addByName(type) }));
+  }
+
   protected key(event: KeyboardEvent): void {
     if (!this.opened() || this.dialogs.openDialogs.length || event.defaultPrevented) return;
-    const command = event.ctrlKey || event.metaKey;
-    const letter = event.key.length === 1 ? event.key.toLowerCase() : event.key;
-    const anywhere: Record<string, () => void> = {
-      k: () => this.openPalette(),
-      s: () => void this.documents.save(),
-      e: () => this.export(),
-    };
-    const commands: Record<string, () => void> = {
-      z: () => (event.shiftKey ? this.documents.redo() : this.documents.undo()),
-      y: () => this.documents.redo(),
-      d: () => this.duplicate(),
-      a: () => this.documents.select(...this.documents.document().nodes.map(({ id }) => id)),
-    };
-    const plain: Record<string, () => void> = {
-      n: () => this.openAdd(),
-      p: () => this.togglePeek(),
-      o: () => this.switchChosen(),
-      g: () => this.graph()?.fit(),
-      t: () => void this.tidy(),
-      '+': () => this.graph()?.zoomBy(1.2),
-      '-': () => this.graph()?.zoomBy(1 / 1.2),
-      '.': () => this.stepCurve(1),
-      ',': () => this.stepCurve(-1),
-      Home: () => this.view()?.frameAll(),
-      F1: () => this.panel.set('help'),
-      Delete: () => this.removeChosen(),
-      Backspace: () => this.removeChosen(),
-      Escape: () => this.escape(),
-      ArrowLeft: () => this.stepChoice(-1, 0),
-      ArrowRight: () => this.stepChoice(1, 0),
-      ArrowUp: () => this.stepChoice(0, -1),
-      ArrowDown: () => this.stepChoice(0, 1),
-    };
-    const action = command
-      ? (anywhere[letter] ?? (this.inField(event.target) ? undefined : commands[letter]))
-      : this.inField(event.target) || event.altKey
-        ? undefined
-        : plain[letter];
+    const action = actionFor(event, this.actions());
     if (!action) return;
     event.preventDefault();
-    action();
+    action.run();
   }
 
   private escape(): void {

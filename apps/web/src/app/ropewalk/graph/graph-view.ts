@@ -17,7 +17,7 @@ import { outputKind, type FilaxisDocument, type GraphNode, type PortKind, type W
 import type { NodeState } from '@filaxis/protocol';
 import { ThemeService } from '../../shared/theme.service';
 import { DocumentService } from '../document/document.service';
-import { bestInput, connect, disconnect, moveNodes } from '../document/edits';
+import { bestInput, connect, moveNodes } from '../document/edits';
 import { AddMenu } from './add-menu';
 import { Tag } from './tag';
 import { boxOf, inputPlace, outputPlace, placeOf, tagHeight, tagWidth, wireCurve, wireDistance, type Place } from './tag-geometry';
@@ -366,15 +366,6 @@ export class GraphView {
       return at.x < right && at.x + tagWidth > left && at.y < bottom && at.y + tagHeight > top;
     });
     this.documents.select(...inside.map(({ id }) => id));
-  }
-
-  /** Takes the chosen wire away. */
-  removeChosenWire(): boolean {
-    const wire = this.documents.selectedWire();
-    if (!wire) return false;
-    this.documents.apply('Remove wire', disconnect(this.documents.document(), wire));
-    this.documents.selectedWire.set(null);
-    return true;
   }
 
   private curveOf(wire: Wire): ReturnType<typeof wireCurve> {

@@ -1,0 +1,36 @@
+/** Something that can be done, by name in the search and by key. */
+export interface Action {
+  readonly name: string;
+  readonly detail?: string;
+  /** As it is shown, and as it is pressed: `N`, `Ctrl Z`, `Ctrl Shift Z`, `Delete`. */
+  readonly shortcut?: string;
+  /** The shortcut works while typing in a field, too. */
+  readonly anywhere?: boolean;
+  /** Not offered in the search: a second key, or one that moves. */
+  readonly quiet?: boolean;
+  /** Not possible now. */
+  readonly off?: boolean;
+  readonly run: () => void;
+}
+
+const keyNames: Readonly<Record<string, string>> = { ArrowLeft: '←', ArrowRight: '→', ArrowUp: '↑', ArrowDown: '↓', Escape: 'Esc', '-': '−' };
+
+/** The shortcut that was pressed, as it is written. */
+export function shortcutOf(event: KeyboardEvent): string {
+  const command = event.ctrlKey || event.metaKey;
+  const key = keyNames[event.key] ?? (event.key.length === 1 ? event.key.toUpperCase() : event.key);
+  // Shift is told only with Ctrl: without it, it is part of the sign.
+  return [command && 'Ctrl', command && event.shiftKey && 'Shift', key].filter(Boolean).join(' ');
+}
+
+/** True where keys belong to what is being typed. */
+export const isField = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement && !!target.closest('input:not([type=range]), select, textarea, [contenteditable]');
+
+/** The action that a key press asks for, if it is possible now. */
+export function actionFor(event: KeyboardEvent, actions: readonly Action[]): Action | null {
+  if (event.altKey) return null;
+  const shortcut = shortcutOf(event);
+  const typing = isField(event.target) || (event.target instanceof HTMLInputElement && event.key.startsWith('Arrow'));
+  return actions.find((action) => action.shortcut === shortcut && !action.off && (action.anywhere || !typing)) ?? null;
+}

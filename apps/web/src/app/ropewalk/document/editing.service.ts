@@ -1,0 +1,122 @@
+import { inject, Injectable } from '@angular/core';
+import { nodeDefinitions, type GraphNode } from '@filaxis/core';
+import { curveFileEndings, endingOf, largestImport, readCurvesFile } from '@filaxis/formats';
+import { ApiService } from '../../shared/api.service';
+import { sha256 } from '../../shared/assets';
+import { EvaluationService } from '../evaluation.service';
+import { DocumentService } from './document.service';
+import { addNode, bestInput, connect, cut, disconnect, paste, readCutting, removeNodes, setSetting } from './edits';
+
+/** A place in the graph, in its pixels. */
+interface Place {
+  readonly x: number;
+  readonly y: number;
+}
+
+/** What an artist does to the chosen nodes: each a named change of the open document. */
+@Injectable()
+export class EditingService {
+  private readonly documents = inject(DocumentService);
+  private readonly evaluation = inject(EvaluationService);
+  private readonly api = inject(ApiService);
+
+  /** The chosen node's first output, from which a new node may be wired. */
+  chosenOutput(): readonly [string, string] | null {
+    const chosen = this.documents.chosen();
+    const output = chosen && nodeDefinitions.get(chosen.type)?.outputs[0];
+    return chosen && output ? [chosen.id, output.name] : null;
+  }
+
+  /** Adds a node, wired from an output where that fits, and chooses it. Returns its id. */
+  add(type: string, at: Place, from: readonly [string, string] | null): string {
+    const made = addNode(this.documents.document(), type, [Math.round(at.x), Math.round(at.y)]);
+    const input = from && bestInput(made.document, from, made.id);
+    this.documents.apply(`Add ${nodeDefinitions.get(type)?.label ?? type}`, input ? connect(made.document, from, input) : made.document);
+    this.documents.select(made.id);
+    return made.id;
+  }
+
+  /** Removes the chosen wire, or the chosen nodes with theirs. */
+  removeChosen(): void {
+    const wire = this.documents.selectedWire();
+    const ids = this.documents.selection();
+    if (wire) this.documents.apply('Remove wire', disconnect(this.documents.document(), wire));
+    else if (ids.size) this.documents.apply(ids.size === 1 ? 'Delete node' : `Delete ${ids.size} nodes`, removeNodes(this.documents.document(), ids));
+    this.documents.select();
+  }
+
+  duplicate(): void {
+    const ids = this.documents.selection();
+    if (ids.size) this.putIn('Duplicate', this.chosenAsText(), [24, 80]);
+  }
+
+  /** The chosen nodes as text for the clipboard. */
+  chosenAsText(): string {
+    return JSON.stringify(cut(this.documents.document(), this.documents.selection()), null, 1);
+  }
+
+  /** Puts clipboard text in; false when it holds no nodes. */
+  putIn(label: string, text: string, by: readonly [number, number]): boolean {
+    const cutting = readCutting(text);
+    if (!cutting) return false;
+    const pasted = paste(this.documents.document(), cutting, by);
+    this.documents.apply(label, pasted.document);
+    this.documents.select(...pasted.ids);
+    return true;
+  }
+
+  canSwitch(): boolean {
+    return nodeDefinitions.get(this.documents.chosen()?.type ?? '')?.passes ?? false;
+  }
+
+  /** Switches the chosen node off, or on again. */
+  switchChosen(): void {
+    const node = this.documents.chosen();
+    if (!node || !this.canSwitch()) return;
+    const isOff = node.settings?.['on'] === false;
+    this.documents.apply(isOff ? 'Switch on' : 'Switch off', setSetting(this.documents.document(), node.id, 'on', isOff ? undefined : false));
+  }
+
+  /** Chooses the nearest node in a direction, or the first one. Returns its id. */
+  step(dx: number, dy: number): string | null {
+    const from = this.documents.chosen();
+    const { nodes } = this.documents.document();
+    const place = ({ at = [0, 0] }: GraphNode): readonly [number, number] => at;
+    const cost = (node: GraphNode): number => {
+      if (!from) return 0;
+      const [x, y] = [place(node)[0] - place(from)[0], place(node)[1] - place(from)[1]];
+      const ahead = x * dx + y * dy;
+      return ahead > 4 ? ahead + 2.5 * Math.abs(x * dy + y * dx) : Infinity;
+    };
+    const [next] = nodes.filter((node) => node !== from && cost(node) < Infinity).sort((a, b) => cost(a) - cost(b));
+    if (next) this.documents.select(next.id);
+    return next?.id ?? null;
+  }
+
+  /**
+   * Stores a file and makes a node of it at a place, or gives it to a node.
+   * @throws Error with a message that names the file.
+   */
+  async importFile(file: File, at: Place, node: string | null): Promise<void> {
+    const fail = (text: string): never => {
+      throw new Error(`${file.name}: ${text}`);
+    };
+    if (!(curveFileEndings as readonly string[]).includes(endingOf(file.name))) fail(`files that can be dropped here are ${curveFileEndings.join(' and ')}.`);
+    if (file.size > largestImport) fail(`it has ${file.size} bytes; the limit is ${largestImport}.`);
+    const bytes = new Uint8Array(await file.arrayBuffer());
+    const hash = await sha256(bytes);
+    try {
+      readCurvesFile(bytes);
+      await this.api.putAsset(hash, file.name, bytes);
+    } catch (error) {
+      fail((error as Error).message);
+    }
+    this.evaluation.addAsset(hash, bytes);
+    const before = this.documents.document();
+    const named = { ...before, assets: { ...before.assets, [hash]: { name: file.name.slice(0, 200), bytes: bytes.length } } };
+    if (node) return this.documents.apply('Choose file', setSetting(named, node, 'asset', hash));
+    const made = addNode(named, 'lay.importCurves', [Math.round(at.x), Math.round(at.y)], { asset: hash });
+    this.documents.apply(`Import ${file.name}`, made.document);
+    this.documents.select(made.id);
+  }
+}
