@@ -239,13 +239,16 @@ export class Tag {
   protected readonly outputs = computed(() => this.ports(this.definition()?.outputs ?? []));
   protected readonly mark = computed(() => {
     const state = this.state();
+    // A node that only waits for another has no fault of its own to mark.
+    if (state?.error?.follows) return null;
     if (state?.error) return { bad: true, text: state.error.message };
     const warning = state?.warnings[0];
     return warning ? { bad: false, text: `${warning.message} ${warning.remedy ?? ''}` } : null;
   });
   protected readonly line = computed(() => {
     const state = this.state();
-    if (!state || state.error) return state?.error ? 'no result' : '';
+    if (!state) return '';
+    if (state.error) return state.error.follows ? 'waits' : 'no result';
     const made = figures(state.out);
     return made ? `${made} ${milliseconds(state.ms)}` : 'empty';
   });
@@ -253,6 +256,7 @@ export class Tag {
     const state = this.state();
     if (!state) return null;
     if (this.mark()) return this.mark()!.text;
+    if (state.error) return state.error.message;
     const [given, made] = [figures(state.in), figures(state.out)];
     return given && made ? `${given} → ${made}` : made;
   });

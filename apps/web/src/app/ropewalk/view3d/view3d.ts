@@ -68,6 +68,7 @@ export class View3d {
   protected readonly facts = computed(() => {
     const counts = this.evaluation.counts();
     const ms = this.evaluation.ms();
+    const problems = this.evaluation.problems().length;
     if (!counts) return null;
     return {
       faces: grouped(counts.faces),
@@ -76,6 +77,7 @@ export class View3d {
       curves: `${grouped(counts.curves)} ${counts.curves === 1 ? 'curve' : 'curves'} · ${figure(counts.length, 3)} m`,
       points: `${grouped(counts.points)} points`,
       ms: ms === null ? '' : `last run ${milliseconds(ms)}`,
+      problems: problems ? `${problems === 1 ? '1 problem' : `${problems} problems`}: last good picture` : '',
     };
   });
 
