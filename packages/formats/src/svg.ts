@@ -33,13 +33,22 @@ export function readSvgCurves(text: string): Curves {
   const valid = XMLValidator.validate(text);
   if (valid !== true) throw new FormatError(`Line ${valid.err.line}: ${valid.err.msg}`);
   const parser = new XMLParser({ preserveOrder: true, ignoreAttributes: false, attributeNamePrefix: '', processEntities: false, removeNSPrefix: true });
-  const roots = parser.parse(text) as XmlNode[];
+  const roots = parsed(parser, text);
   const root = roots.find((node) => tagOf(node) === 'svg');
   if (!root) throw new FormatError('Line 1: there is no svg element.');
   const subpaths: Subpath[] = [];
   walk(root, '', subpaths, 0);
   if (!subpaths.length) throw new FormatError('The drawing has no path, line or shape.');
   return toCurves(subpaths);
+}
+
+/** @throws FormatError for what the parser refuses, such as elements nested too deep. */
+function parsed(parser: XMLParser, text: string): XmlNode[] {
+  try {
+    return parser.parse(text) as XmlNode[];
+  } catch (error) {
+    throw new FormatError(`The drawing cannot be read: ${(error as Error).message}.`);
+  }
 }
 
 function walk(node: XmlNode, transform: string, out: Subpath[], depth: number): void {

@@ -41,6 +41,9 @@ export function writeCap(job: TubeJob, sink: SkinSink, end: WallEnd, kind: 'flat
     sink.uv[at * 2 + 1] = v;
     sink.pointOf[at] = point;
   };
+  const across = [0, 1, 2].map((k) => job.normal[o + k]);
+  const [tx, ty, tz] = [tangent[o], tangent[o + 1], tangent[o + 2]];
+  const side = [ty * across[2] - tz * across[1], tz * across[0] - tx * across[2], tx * across[1] - ty * across[0]];
   for (let ring = 0; ring < rings; ring++) {
     const angle = (ring / rings) * (Math.PI / 2);
     const shrink = uvRadius * (1 - ring / rings);
@@ -48,7 +51,8 @@ export function writeCap(job: TubeJob, sink: SkinSink, end: WallEnd, kind: 'flat
       // Seen from outside the start cap runs the other way round, so its u is mirrored to keep lettering readable.
       const [c, s] = [section[j * 2], section[j * 2 + 1] * end.outward];
       const rim = (end.vertex + j) * 3;
-      const d = [0, 1, 2].map((k) => (sink.positions[rim + k] - centre[k]) / (r || 1));
+      // Outwards by the frame, not by the places: those have lost digits when the tube is thin and far from the origin.
+      const d = across.map((value, k) => section[j * 2] * value + section[j * 2 + 1] * side[k]);
       const x = ring ? d.map((value, k) => centre[k] + r * (value * Math.cos(angle) + t[k] * Math.sin(angle))) : [0, 1, 2].map((k) => sink.positions[rim + k]);
       const n = kind === 'flat' ? t : d.map((value, k) => value * Math.cos(angle) + t[k] * Math.sin(angle));
       vertex(x, n, uvCentre + shrink * c, uvCentre + shrink * s, ring ? sink.point++ : end.point + j);

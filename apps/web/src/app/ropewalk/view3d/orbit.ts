@@ -8,6 +8,9 @@ export interface CameraState {
 
 const up = new Vector3(0, 1, 0);
 
+/** Share of the view that a framed box may fill. */
+const room = 0.84;
+
 /**
  * Moves a camera about a place: turning keeps the place under the pointer where it is on the screen, panning and zooming go with the pointer.
  */
@@ -66,15 +69,25 @@ export class Orbit {
     this.look();
   }
 
-  /** Shows a sphere whole, from a direction or from where the camera is. */
-  frame(centre: Vector3, radius: number, direction: Vector3 | null = null): void {
+  /** Shows a box whole, as near as can be with a little room around, from a direction or from where the camera is. */
+  frame(min: Vector3, max: Vector3, direction: Vector3 | null = null): void {
     const from = direction?.clone() ?? this.camera.position.clone().sub(this.target);
-    if (from.lengthSq() < 1e-12) from.set(0.55, 0.42, 1);
-    const vertical = MathUtils.degToRad(this.camera.fov / 2);
-    const half = Math.atan(Math.tan(vertical) * Math.min(1, this.camera.aspect));
-    const distance = (Math.max(radius, 1e-3) / Math.sin(half)) * 0.82;
+    if (from.lengthSq() < 1e-12) from.set(0.42, 0.36, 1);
+    from.normalize();
+    const right = new Vector3().crossVectors(up, from).normalize();
+    const above = new Vector3().crossVectors(from, right);
+    const vertical = Math.tan(MathUtils.degToRad(this.camera.fov / 2)) * room;
+    const level = vertical * this.camera.aspect;
+    const centre = min.clone().add(max).multiplyScalar(0.5);
+    const corner = new Vector3();
+    let distance = Math.max(1e-3, min.distanceTo(max) * 0.05);
+    for (let i = 0; i < 8; i++) {
+      corner.set(i & 1 ? max.x : min.x, i & 2 ? max.y : min.y, i & 4 ? max.z : min.z).sub(centre);
+      const depth = corner.dot(from);
+      distance = Math.max(distance, depth + Math.abs(corner.dot(right)) / level, depth + Math.abs(corner.dot(above)) / vertical);
+    }
     this.target.copy(centre);
-    this.camera.position.copy(centre).add(from.normalize().multiplyScalar(distance));
+    this.camera.position.copy(centre).add(from.multiplyScalar(distance));
     this.look();
   }
 

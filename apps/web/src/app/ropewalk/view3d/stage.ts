@@ -116,12 +116,10 @@ export class Stage {
     this.rebuild();
   }
 
-  /** Shows everything; a smaller share comes nearer. */
-  frameAll(direction: Vector3 | null = null, share = 1): void {
-    const bounds = this.picture?.bounds;
-    if (!bounds) return this.orbit.frame(new Vector3(0, 0.5, 0), 2, direction);
-    const [min, max] = [new Vector3().fromArray(bounds.min as number[]), new Vector3().fromArray(bounds.max as number[])];
-    this.orbit.frame(min.clone().add(max).multiplyScalar(0.5), (min.distanceTo(max) / 2) * share, direction);
+  /** Shows everything. */
+  frameAll(direction: Vector3 | null = null): void {
+    const { min, max } = this.picture?.bounds ?? { min: [-2, -1, -2], max: [2, 2, 2] };
+    this.orbit.frame(new Vector3().fromArray(min as number[]), new Vector3().fromArray(max as number[]), direction);
   }
 
   /** Marks a place with a small ball, or takes the mark away. */
@@ -186,7 +184,7 @@ export class Stage {
     this.renderer.setPixelRatio(1);
     this.renderer.setSize(width, height, false);
     this.camera.aspect = width / height;
-    this.frameAll(null, 0.78);
+    this.frameAll();
     const shown = this.content.children.map((child) => child.visible);
     for (const child of this.content.children) child.visible = child.name === 'mesh' || (!this.mesh && child.name === 'curves');
     this.render();

@@ -1,0 +1,80 @@
+import { PerspectiveCamera, Vector3 } from 'three';
+import { describe, expect, test } from 'vitest';
+import { Orbit } from '../src/app/ropewalk/view3d/orbit';
+import { boxOf, inputPlace, outputPlace, wireCurve, wireDistance, wirePoint } from '../src/app/ropewalk/graph/tag-geometry';
+
+/** A camera before a scene, and where it shows a place (−1…1). */
+function scene(): { orbit: Orbit; camera: PerspectiveCamera; shown: (place: Vector3) => Vector3 } {
+  const camera = new PerspectiveCamera(30, 1.5, 0.01, 1000);
+  camera.position.set(3, 2, 5);
+  const orbit = new Orbit(camera, () => camera.updateMatrixWorld());
+  orbit.frame(new Vector3(-1, 0, -1), new Vector3(2, 1, 1), new Vector3(0.4, 0.3, 1));
+  return { orbit, camera, shown: (place) => place.clone().project(camera) };
+}
+
+describe('the camera', () => {
+  test('turning about a place keeps it where it is on the screen', () => {
+    const { orbit, shown } = scene();
+    const place = new Vector3(1.2, 0.4, 0.6);
+    const before = shown(place);
+    orbit.turnAbout(place);
+    orbit.turn(120, -35, 500);
+    const after = shown(place);
+    expect(Math.hypot(after.x - before.x, after.y - before.y)).toBeLessThan(1e-4);
+  });
+
+  test('zooming goes toward the place under the pointer', () => {
+    const { orbit, camera, shown } = scene();
+    const place = new Vector3(-0.8, 0.2, 0.3);
+    const [before, far] = [shown(place), camera.position.distanceTo(place)];
+    orbit.zoom(0.5, place);
+    const after = shown(place);
+    expect(Math.hypot(after.x - before.x, after.y - before.y)).toBeLessThan(1e-6);
+    expect(camera.position.distanceTo(place)).toBeCloseTo(far / 2, 6);
+  });
+
+  test('a framed box is whole in view, and fills most of it, from any side', () => {
+    for (const direction of [new Vector3(0.4, 0.3, 1), new Vector3(1, 0, 0), new Vector3(0, 1, 0.001), new Vector3(-1, -0.4, 0.2)])
+      for (const [min, max] of [
+        [new Vector3(-1, 0, -1), new Vector3(2, 1, 1)],
+        [new Vector3(0, 0, 0), new Vector3(0.1, 9, 0.1)],
+      ] as const) {
+        // prettier-ignore
+        const { orbit, shown } = scene();
+        orbit.frame(min, max, direction);
+        const corners = Array.from({ length: 8 }, (_, i) => shown(new Vector3(i & 1 ? max.x : min.x, i & 2 ? max.y : min.y, i & 4 ? max.z : min.z)));
+        const reach = Math.max(...corners.map(({ x, y }) => Math.max(Math.abs(x), Math.abs(y))));
+        expect(reach).toBeLessThanOrEqual(0.85);
+        expect(reach).toBeGreaterThan(0.4);
+      }
+  });
+
+  test('its state comes back as it was; it does not turn over the poles', () => {
+    const { orbit, camera } = scene();
+    const state = orbit.state;
+    orbit.turnAbout(null);
+    orbit.turn(0, 5000, 500);
+    expect(camera.position.y).toBeLessThan(20);
+    expect(camera.up.y).toBe(1);
+    orbit.state = state;
+    expect(orbit.state).toEqual(state);
+  });
+});
+
+describe('tags and wires', () => {
+  const line = { id: 'a', type: 'lay.line', at: [0, 0] } as const;
+  const tube = { id: 'b', type: 'skin.tube', at: [300, 100] } as const;
+
+  test('a wire begins at the right edge and ends in the eyelet', () => {
+    const curve = wireCurve(outputPlace(line, 'curves'), inputPlace(tube, 'curves'));
+    expect(wirePoint(curve, 0)).toEqual({ x: 152, y: 28 });
+    expect(wirePoint(curve, 1)).toEqual({ x: 313, y: 128 });
+    expect(wireDistance(curve, wirePoint(curve, 0.4))).toBeLessThan(4);
+    expect(wireDistance(curve, { x: 200, y: 300 })).toBeGreaterThan(100);
+  });
+
+  test('the box round tags', () => {
+    expect(boxOf([line, tube])).toEqual({ x: 0, y: 0, width: 452, height: 156 });
+    expect(boxOf([])).toBeNull();
+  });
+});

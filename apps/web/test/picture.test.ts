@@ -1,0 +1,90 @@
+import { readFileSync } from 'node:fs';
+import { resolve } from 'node:path';
+import { describe, expect, test } from 'vitest';
+import { Evaluator, namedResults, parseDocument, Plan, requireDocument, type FilaxisDocument, type RunResult } from '@filaxis/core';
+import type { PathStripData } from '@filaxis/protocol';
+import { buffersOf, makePicture } from '../src/workers/picture';
+import { pathSources, unroll } from '../src/workers/strip';
+
+const demo = (name: string): FilaxisDocument => parseDocument(readFileSync(resolve(import.meta.dirname, `../../../demo/documents/${name}.json`), 'utf8'));
+
+async function evaluated(document: FilaxisDocument): Promise<{ plan: Plan; run: RunResult }> {
+  const plan = new Plan(document);
+  return { plan, run: await new Evaluator().run(plan) };
+}
+
+describe('the picture for the 3D view', () => {
+  test('has the counts of the result, triangles grouped by material, and buffers of its own', async () => {
+    const { plan, run } = await evaluated(demo('pump-house-pipes'));
+    const [set] = namedResults(plan, run).values();
+    const picture = makePicture([set], [], 60_000);
+    expect(picture.counts.faces).toBe(2236);
+    expect(picture.mesh!.groups.map(({ material }) => material!.name)).toEqual(['copper', 'bronze', 'madder paint']);
+    expect(picture.mesh!.groups.reduce((sum, { count }) => sum + count, 0)).toBe(picture.counts.triangles * 3);
+    expect(picture.mesh!.positions).toEqual(set.mesh!.positions);
+    // What is handed over is not what is kept.
+    expect(picture.mesh!.positions.buffer).not.toBe(set.mesh!.positions.buffer);
+    expect(new Set(buffersOf(picture)).size).toBe(buffersOf(picture).length);
+  });
+
+  test('edges of the wire view join vertices of the mesh', async () => {
+    const { plan, run } = await evaluated(demo('lamp-cable'));
+    const { edges, positions } = makePicture([...namedResults(plan, run).values()], [], 0).mesh!;
+    expect(edges.length % 2).toBe(0);
+    expect(Math.max(...edges)).toBeLessThan(positions.length / 3);
+  });
+
+  test('of nothing is empty', () => {
+    expect(makePicture([], [], 0)).toMatchObject({ mesh: null, curves: null, bounds: null, counts: { faces: 0, points: 0, curves: 0 } });
+  });
+});
+
+describe('the Path strip', () => {
+  const show = { peek: null, curve: 0, chosen: null };
+  const chain = (nodes: [string, string, object][], wires: [string, string, string, string][]): FilaxisDocument =>
+    requireDocument({ format: 'filaxis-graph', version: 1, title: 'Strip', nodes: nodes.map(([id, type, settings]) => ({ id, type, settings })), wires: wires.map(([a, b, c, d]) => ({ from: [a, b], to: [c, d] })) }); // prettier-ignore
+  const stripOf = async (document: FilaxisDocument, chosen: string | null, curve = 0): Promise<PathStripData | null> => {
+    const { plan, run } = await evaluated(document);
+    return unroll(
+      plan,
+      run,
+      pathSources(plan, run, { ...show, chosen }),
+      curve,
+      Object.fromEntries((document.dials ?? []).map((dial) => [dial.id, dial.value])),
+    );
+  };
+
+  test('a circle of radius 2 has curvature ½ everywhere, length 4π, and the tube’s radius', async () => {
+    const strip = (await stripOf(chain([['c', 'lay.circle', { radius: 2, points: 200 }], ['t', 'skin.tube', { radius: 0.3 }]], [['c', 'curves', 't', 'curves']]), 't'))!; // prettier-ignore
+    expect(strip).toMatchObject({ curve: 0, curves: 1, node: 'c', closed: true });
+    expect(strip.length).toBeCloseTo(4 * Math.PI, 4);
+    for (const value of strip.curvature) expect(value).toBeCloseTo(0.5, 3);
+    expect([...strip.radius!].every((value) => Math.abs(value - 0.3) < 1e-6)).toBe(true);
+  });
+
+  test('a twist shows as roll; a ramp as radius; places rise', async () => {
+    const document = chain(
+      [['l', 'lay.line', { to: [4, 0, 0], points: 5 }], ['f', 'aim.frames', { twist: 80 }], ['t', 'skin.tube', { radius: { ramp: [[0, 0.2], [1, 0.1]] } }]],
+      [['l', 'curves', 'f', 'curves'], ['f', 'curves', 't', 'curves']],
+    ); // prettier-ignore
+    const strip = (await stripOf(document, 't'))!;
+    expect([...strip.s]).toEqual([0, 1, 2, 3, 4]);
+    expect([...strip.roll].map((value) => Math.round(value * 100) / 100)).toEqual([0, 20, 40, 60, 80]);
+    expect([...strip.radius!].map((value) => Math.round(value * 1000) / 1000)).toEqual([0.2, 0.175, 0.15, 0.125, 0.1]);
+  });
+
+  test('curves are counted over all skins; a dial gives the rope’s radius; the choice is kept in range', async () => {
+    const strip = (await stripOf(demo('quay-rail-ropes'), null, 500))!;
+    expect(strip.curves).toBe(14);
+    expect(strip.curve).toBe(13);
+    const rope = (await stripOf(demo('quay-rail-ropes'), 'rope'))!;
+    expect(rope.curves).toBe(10);
+    expect(rope.radius![0]).toBeCloseTo(0.023, 6);
+  });
+
+  test('a pinch is told with its place; a document without curves has no strip', async () => {
+    const strip = (await stripOf(chain([['c', 'lay.circle', { radius: 0.2 }], ['t', 'skin.tube', { radius: 0.3 }]], [['c', 'curves', 't', 'curves']]), 't'))!; // prettier-ignore
+    expect(strip.warnings.map(({ code }) => code)).toContain('pinch');
+    expect(await stripOf(chain([['t', 'skin.tube', {}]], []), 't')).toBeNull();
+  });
+});
