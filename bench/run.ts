@@ -1,5 +1,5 @@
 /**
- * `npm run bench`: speed as ratios against a named reference measured in the same run. Not a test: figures depend on the machine, ratios
+ * `npm run bench`: speed as ratios against a named reference measured in the same run, both bundled as they are shipped. Not a test: figures depend on the machine, ratios
  * less so.
  */
 import { readFileSync } from 'node:fs';
@@ -170,7 +170,7 @@ async function demoDials(): Promise<void> {
     ['pump-house-pipes', 'bore', [0.08, 0.1, 0.12]],
     ['lamp-cable', 'slack', [0.04, 0.06, 0.08]],
   ] as const) {
-    const document = JSON.parse(readFileSync(resolve(import.meta.dirname, `../demo/documents/${name}.json`), 'utf8')) as FilaxisDocument;
+    const document = JSON.parse(readFileSync(resolve('demo/documents', `${name}.json`), 'utf8')) as FilaxisDocument;
     const plan = new Plan(document);
     const evaluator = new Evaluator({ memory: 0 });
     let turn = 0;
