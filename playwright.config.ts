@@ -1,4 +1,5 @@
 import { defineConfig, devices } from '@playwright/test';
+import { chromiumArguments, chromiumPath } from './scripts/debian.mjs';
 
 const port = 4398;
 
@@ -17,18 +18,8 @@ export default defineConfig({
     permissions: ['clipboard-read', 'clipboard-write'],
     screenshot: 'only-on-failure',
     launchOptions: {
-      executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
-      args: [
-        '--no-sandbox',
-        '--disable-dev-shm-usage',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-        '--no-first-run',
-        '--use-gl=angle',
-        '--use-angle=swiftshader',
-        '--enable-unsafe-swiftshader',
-      ],
+      executablePath: chromiumPath() ?? undefined,
+      args: [...chromiumArguments],
     },
   },
   webServer: {

@@ -19,6 +19,19 @@ export function chromiumPath() {
   return [process.env.CHROMIUM, '/usr/bin/chromium'].find((path) => path && existsSync(path)) ?? null;
 }
 
+/** How Chromium runs here: as root too, without a graphics card, and without asking the network for anything. */
+export const chromiumArguments = [
+  '--no-sandbox',
+  '--disable-dev-shm-usage',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+  '--no-first-run',
+  '--use-gl=angle',
+  '--use-angle=swiftshader',
+  '--enable-unsafe-swiftshader',
+];
+
 function apt(args) {
   const command = isRoot() ? ['apt-get', ...args] : ['sudo', '-n', 'apt-get', ...args];
   const result = spawnSync(command[0], command.slice(1), { stdio: ['ignore', 'ignore', 'pipe'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });

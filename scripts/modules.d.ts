@@ -1,4 +1,6 @@
 declare module '*/scripts/debian.mjs' {
+  export const chromiumArguments: readonly string[];
+  export function chromiumPath(): string | null;
   export function needPostgres(): void;
 }
 declare module '*/scripts/postgres.mjs' {

@@ -7,7 +7,7 @@ import { mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { chromium } from '@playwright/test';
 import { needWeb } from './build.mjs';
-import { chromiumPath, needChromium } from './debian.mjs';
+import { chromiumArguments, chromiumPath, needChromium } from './debian.mjs';
 
 const root = resolve(import.meta.dirname, '..');
 const port = 4397;
@@ -23,17 +23,7 @@ const server = spawn(process.execPath, ['scripts/test-server.mjs', String(port),
 await new Promise((done) => server.stdout.once('data', done));
 const browser = await chromium.launch({
   executablePath: chromiumPath(),
-  args: [
-    '--no-sandbox',
-    '--disable-dev-shm-usage',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-    '--no-first-run',
-    '--use-gl=angle',
-    '--use-angle=swiftshader',
-    '--enable-unsafe-swiftshader',
-  ],
+  args: chromiumArguments,
 });
 let failed = null;
 try {

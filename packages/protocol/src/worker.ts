@@ -11,6 +11,8 @@ export type ToWorker =
   | { readonly kind: 'document'; readonly document: FilaxisDocument }
   /** The bytes of an imported file. */
   | { readonly kind: 'asset'; readonly hash: string; readonly bytes: Uint8Array }
+  /** Why an imported file cannot be had. */
+  | { readonly kind: 'asset-failed'; readonly hash: string; readonly message: string }
   | { readonly kind: 'run'; readonly run: RunNumber; readonly dials: DialValues; readonly show: Shown }
   | { readonly kind: 'export'; readonly request: number; readonly dials: DialValues; readonly node: string; readonly ending: string; readonly name: string };
 
@@ -36,6 +38,8 @@ export type FromWorker =
     }
   | { readonly kind: 'progress'; readonly run: RunNumber; readonly node: string; readonly fraction: number }
   | { readonly kind: 'cancelled'; readonly run: RunNumber }
+  /** The run broke off for a reason that is no fault of the document. */
+  | { readonly kind: 'run-failed'; readonly run: RunNumber; readonly message: string }
   | { readonly kind: 'missing-asset'; readonly hash: string }
   | { readonly kind: 'exported'; readonly request: number; readonly bytes: Uint8Array; readonly measures: Measures }
   | { readonly kind: 'export-failed'; readonly request: number; readonly message: string };

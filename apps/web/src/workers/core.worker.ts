@@ -8,9 +8,13 @@ import { pathSources, unroll } from './strip';
 /** The worker that owns a document's evaluation. One run at a time; a newer one stops the older. */
 
 const imported = new Map<string, { bytes: Uint8Array; curves: Curves | null }>();
+/** Files that could not be fetched, and why. */
+const unreachable = new Map<string, string>();
 const evaluator = new Evaluator({
   importedCurves: (hash) => {
     const file = imported.get(hash);
+    const reason = unreachable.get(hash);
+    if (!file && reason) throw new Error(`The imported file cannot be fetched: ${reason}`);
     if (!file) {
       tell({ kind: 'missing-asset', hash });
       throw new Error('The imported file is being fetched …');
@@ -39,7 +43,7 @@ const pause = (): Promise<void> =>
 
 async function run(message: Extract<ToWorker, { kind: 'run' }>): Promise<void> {
   const current = plan;
-  if (!current) return;
+  if (!current) throw new Error('The document could not be made ready to run.');
   const outdated = (): boolean => newest !== null && Atomics.load(newest, 0) > message.run;
   const result = await evaluator.run(current, {
     dials: message.dials,
@@ -105,8 +109,8 @@ async function exportResult(message: Extract<ToWorker, { kind: 'export' }>): Pro
 }
 
 /** One after another, so that a run never meets a half-changed state. */
-function enqueue(step: () => Promise<void>): void {
-  work = work.then(step).catch((error: unknown) => console.error(error));
+function enqueue(step: () => Promise<void>, failed: (error: Error) => void): void {
+  work = work.then(step).catch(failed);
 }
 
 addEventListener('message', ({ data }: MessageEvent<ToWorker>) => {
@@ -115,18 +119,32 @@ addEventListener('message', ({ data }: MessageEvent<ToWorker>) => {
       newest = data.newest;
       break;
     case 'document':
-      enqueue(async () => {
-        plan = new Plan(data.document);
-      });
+      enqueue(
+        async () => {
+          plan = new Plan(data.document);
+        },
+        // The run that follows finds no plan, and says so.
+        () => (plan = null),
+      );
       break;
     case 'asset':
       imported.set(data.hash, { bytes: data.bytes, curves: null });
+      unreachable.delete(data.hash);
+      break;
+    case 'asset-failed':
+      unreachable.set(data.hash, data.message);
       break;
     case 'run':
-      enqueue(() => run(data));
+      enqueue(
+        () => run(data),
+        (error) => tell({ kind: 'run-failed', run: data.run, message: error.message }),
+      );
       break;
     case 'export':
-      enqueue(() => exportResult(data));
+      enqueue(
+        () => exportResult(data),
+        (error) => tell({ kind: 'export-failed', request: data.request, message: error.message }),
+      );
       break;
   }
 });

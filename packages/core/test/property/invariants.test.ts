@@ -115,7 +115,13 @@ describe('Frames', () => {
         async (list, turn) => {
           const framed = [drawn(list, 'through'), ['pace.resample', { count: 20 }], ['aim.frames', { start: [0.3, 0.8, 0.2] }]] as const;
           const turned = frames((await runChain([...framed, ['shape.transform', { turn }]])).curves);
-          turned.t.forEach((tangent, i) => expect(Math.abs(dot(tangent, turned.n[i]))).toBeLessThan(1e-5));
+          const before = frames((await runChain(framed)).curves);
+          // Each frame stays a frame, and stands to its neighbour as it did.
+          turned.t.forEach((tangent, i) => {
+            expect(Math.abs(dot(tangent, turned.n[i]))).toBeLessThan(1e-5);
+            const next = (i + 1) % turned.t.length;
+            for (const [now, then] of [[turned.t, before.t], [turned.n, before.n]]) expect(dot(now[i], now[next])).toBeCloseTo(dot(then[i], then[next]), 4); // prettier-ignore
+          });
         },
       ),
       { numRuns: 20 },

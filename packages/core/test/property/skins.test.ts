@@ -25,10 +25,22 @@ describe('tubes on any path', () => {
   test('normals are unit and point the way their faces do', () =>
     fc.assert(
       fc.asyncProperty(points(2, 6), fc.constantFrom('open', 'flat', 'domed'), async (list, caps) => {
-        const mesh = await tubeOf(list, false, { caps });
+        const { last, mesh } = await runChain([['lay.drawn', { kind: 'straight', curves: [{ points: list }] }], ['skin.tube', { radius: 0.0005, sides: 7, caps }]]); // prettier-ignore
+        // Where the section folds over itself the node says so, and faces lie inside out.
+        if (last.warnings.length) return;
         const normals = normalsOf(mesh);
         for (const normal of normals) expect(Math.abs(Math.hypot(...normal) - 1)).toBeLessThan(1e-4);
-        expect(normals.every((normal) => normal.every(Number.isFinite))).toBe(true);
+        const { indices } = triangulate(mesh);
+        const p = places(mesh.positions);
+        for (let i = 0; i < indices.length; i += 3) {
+          const [a, b, c] = [indices[i], indices[i + 1], indices[i + 2]];
+          const [u, v] = [b, c].map((corner) => p[corner].map((value, k) => value - p[a][k]));
+          const face = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
+          const size = Math.hypot(...face);
+          if (size < 1e-12) continue;
+          // Corners of a section of seven sides lean up to half of 360°/7 from their face.
+          for (const corner of [a, b, c]) expect(normals[corner].reduce((sum, value, k) => sum + (value * face[k]) / size, 0)).toBeGreaterThan(0.5);
+        }
       }),
       { numRuns: 30 },
     ));

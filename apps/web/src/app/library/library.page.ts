@@ -73,8 +73,8 @@ export class LibraryPage implements OnInit {
     await this.attempt(async () => {
       const { document } = await this.api.open(card.id);
       const made = await this.api.create({ ...document, title: this.freeTitle(document.title) });
-      const picture = await fetch(`/api/documents/${card.id}/picture`);
-      if (picture.ok) await this.api.setPicture(made.id, made.version, await picture.blob());
+      const picture = await this.api.picture(card.id);
+      if (picture) await this.api.setPicture(made.id, made.version, picture);
       await this.load();
     });
   }

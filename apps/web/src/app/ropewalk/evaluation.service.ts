@@ -113,6 +113,7 @@ export class EvaluationService implements OnDestroy {
   private receive(message: FromWorker): void {
     switch (message.kind) {
       case 'result':
+        this.crashed.set(null);
         this.nodes.set(message.nodes);
         this.problems.set(message.problems);
         this.ms.set(message.ms);
@@ -121,6 +122,10 @@ export class EvaluationService implements OnDestroy {
           this.counts.set({ ...message.picture.counts, budget: message.picture.budget });
           this.pictures.next(message.picture);
         }
+        this.landed();
+        break;
+      case 'run-failed':
+        this.crashed.set(message.message);
         this.landed();
         break;
       case 'cancelled':
@@ -152,6 +157,10 @@ export class EvaluationService implements OnDestroy {
       this.evaluate(this.lastShown);
     });
     this.fetched.set(hash, fetching);
-    await fetching.catch(() => this.fetched.delete(hash));
+    await fetching.catch((error: Error) => {
+      this.fetched.delete(hash);
+      this.post({ kind: 'asset-failed', hash, message: error.message });
+      this.evaluate(this.lastShown);
+    });
   }
 }

@@ -64,6 +64,15 @@ export class ApiService {
     return this.send('PUT', `/api/documents/${id}/versions/${version}/picture`, png);
   }
 
+  /** The picture of a document; null: it has none yet. */
+  picture(id: string): Promise<Blob | null> {
+    const request = this.http.get(`/api/documents/${id}/picture`, { responseType: 'blob' }).pipe(catchError(toApiError));
+    return firstValueFrom(request).catch((error: unknown) => {
+      if (error instanceof ApiError && error.status === 404) return null;
+      throw error;
+    });
+  }
+
   async putAsset(hash: string, name: string, bytes: Uint8Array<ArrayBuffer>): Promise<void> {
     await this.send('PUT', `/api/assets/${hash}?name=${encodeURIComponent(name)}`, new Blob([bytes], { type: 'application/octet-stream' }));
   }
