@@ -1,7 +1,10 @@
+import { resolve } from 'node:path';
 import { defineConfig } from 'vitest/config';
 
+const setupFiles = [resolve(import.meta.dirname, 'vitest.setup.ts')];
+
 const project = (name: string, root: string, more: Record<string, unknown> = {}) => ({
-  test: { name, root, environment: 'node', include: ['test/**/*.test.ts'], ...more },
+  test: { name, root, environment: 'node', include: ['test/**/*.test.ts'], setupFiles, ...more },
 });
 
 export default defineConfig({
