@@ -34,3 +34,13 @@ export const hardCurves: Readonly<Record<string, readonly (readonly number[])[]>
   'spiral into a point': Array.from({ length: 120 }, (_, i) => [(1 - i / 119) * Math.cos(i / 3), 0, (1 - i / 119) * Math.sin(i / 3)]),
   'helix with 1,000 turns': Array.from({ length: 12_000 }, (_, i) => [Math.cos((i * Math.PI) / 6), i / 12_000, Math.sin((i * Math.PI) / 6)]),
 }; // prettier-ignore
+
+/** Degrees by which a path turns at `b`. */
+function turn(a: readonly number[], b: readonly number[], c: readonly number[]): number {
+  const [u, v] = [b.map((value, k) => value - a[k]), c.map((value, k) => value - b[k])];
+  const cosine = u.reduce((sum, value, k) => sum + value * v[k], 0) / (Math.hypot(...u) * Math.hypot(...v));
+  return (Math.acos(Math.min(1, Math.max(-1, cosine))) * 180) / Math.PI;
+}
+
+/** The sharpest turn of an open path, degrees. */
+export const sharpestTurn = (list: readonly (readonly number[])[]): number => Math.max(0, ...list.slice(2).map((c, i) => turn(list[i], list[i + 1], c)));

