@@ -3,10 +3,11 @@ import { curveCount, curveKinds, type Curves } from '../geometry/curves.js';
 import { spanPoint, spansOf, spanSpeed, type Spans } from './spans.js';
 
 /** Gauss–Legendre abscissae and weights on −1…1, 8 points (Abramowitz & Stegun 1964, table 25.4). */
-const nodes8 = [0.1834346424956498, 0.525532409916329, 0.7966664774136267, 0.9602898564975363];
+export const nodes8 = [0.1834346424956498, 0.525532409916329, 0.7966664774136267, 0.9602898564975363];
 const weights8 = [0.362683783378362, 0.3137066458778873, 0.2223810344533745, 0.1012285362903763];
 
-function gauss(spans: Spans, i: number, from: number, to: number): number {
+/** Arc length of span `i` between two parameters by one Gauss rule of 8 points: exact for gentle pieces. */
+export function gauss(spans: Spans, i: number, from: number, to: number): number {
   const middle = (from + to) / 2;
   const half = (to - from) / 2;
   let sum = 0;
@@ -33,7 +34,7 @@ export function spanLength(spans: Spans, i: number, from = 0, to = 1): number {
 }
 
 /** True when the control polygon is within 2 % of the chord: there one Gauss rule of 8 points is good to 1e-11. */
-function isGentle(b: Float64Array, a: number): boolean {
+export function isGentle(b: Float64Array, a: number): boolean {
   const side = (p: number, q: number): number => {
     const x = b[q] - b[p];
     const y = b[q + 1] - b[p + 1];
@@ -50,81 +51,6 @@ export function cumulativeLengths(spans: Spans): Float64Array {
   const lengths = new Float64Array(spans.count + 1);
   for (let i = 0; i < spans.count; i++) lengths[i + 1] = lengths[i] + spanLength(spans, i);
   return lengths;
-}
-
-export interface Place {
-  span: number;
-  /** Parameter in the span, 0…1. */
-  u: number;
-}
-
-/**
- * Finds places by arc length along one curve. Each span is cut once into pieces on which one Gauss rule is good to 1e-9; a place is then found
- * in its piece by a few Newton steps of one rule each. Ask in rising order for speed; any order works.
- */
-export class ArcLengthInverse {
-  readonly total: number;
-  /** Span, start and end parameter of each piece, 3 numbers each, and the length before it. */
-  private readonly pieces: number[] = [];
-  private readonly before: number[] = [0];
-  private piece = 0;
-
-  constructor(private readonly spans: Spans) {
-    for (let i = 0; i < spans.count; i++) {
-      if (spans.straight) this.push(i, 0, 1, spanLength(spans, i));
-      else this.cut(i, 0, 1, gauss(spans, i, 0, 1), isGentle(spans.control, i * 12) ? 0 : 26);
-    }
-    this.total = this.before[this.before.length - 1];
-  }
-
-  private push(span: number, from: number, to: number, length: number): void {
-    this.pieces.push(span, from, to);
-    this.before.push(this.before[this.before.length - 1] + length);
-  }
-
-  private cut(span: number, from: number, to: number, whole: number, depth: number): void {
-    if (depth > 0) {
-      const middle = (from + to) / 2;
-      const left = gauss(this.spans, span, from, middle);
-      const right = gauss(this.spans, span, middle, to);
-      if (Math.abs(left + right - whole) > 1e-9 * (left + right) + 1e-15) {
-        this.cut(span, from, middle, left, depth - 1);
-        this.cut(span, middle, to, right, depth - 1);
-        return;
-      }
-    }
-    this.push(span, from, to, whole);
-  }
-
-  /** The place `s` metres from the start (clamped to the curve). */
-  at(s: number): Place {
-    const { before, pieces, spans } = this;
-    const last = before.length - 2;
-    if (s < before[this.piece]) this.piece = 0;
-    while (this.piece < last && before[this.piece + 1] < s) this.piece++;
-    const k = this.piece;
-    const span = pieces[k * 3];
-    const from = pieces[k * 3 + 1];
-    const to = pieces[k * 3 + 2];
-    const length = before[k + 1] - before[k];
-    const wanted = Math.min(Math.max(s - before[k], 0), length);
-    if (!(length > 0)) return { span, u: from };
-    if (wanted === length) return { span, u: to };
-    let u = from + ((to - from) * wanted) / length;
-    if (spans.straight || wanted === 0) return { span, u };
-    let low = from;
-    let high = to;
-    for (let step = 0; step < 40; step++) {
-      const error = gauss(spans, span, from, u) - wanted;
-      if (Math.abs(error) <= 1e-10 * length) break;
-      if (error > 0) high = u;
-      else low = u;
-      const speed = spanSpeed(spans, span, u);
-      const newton = u - error / speed;
-      u = speed > 0 && newton > low && newton < high ? newton : (low + high) / 2;
-    }
-    return { span, u };
-  }
 }
 
 const stationsCache = new WeakMap<Curves, Float64Array>();

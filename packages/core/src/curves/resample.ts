@@ -1,8 +1,9 @@
-import type { Attribute, Attributes } from '../geometry/attributes.js';
-import { curveCount, curveKinds, makeCurves, type Curves } from '../geometry/curves.js';
+import { curveCount, type Curves } from '../geometry/curves.js';
 import { progressEvery, unbounded, type Work } from '../graph/work.js';
 import { fieldAt, type Field } from '../values/field.js';
-import { ArcLengthInverse, cumulativeLengths, spanLength, type Place } from './arcLength.js';
+import { cumulativeLengths } from './arcLength.js';
+import { ArcLengthInverse } from './arcLengthInverse.js';
+import { PlacedCurves, PlaceList } from './places.js';
 import { isPaced, spanPoint, spansOf, spanTangent, type Spans } from './spans.js';
 
 export interface ResampleOptions {
@@ -15,14 +16,11 @@ export interface ResampleOptions {
   deviation: number;
   /** `even`: the spacing is adjusted so that the end is met; `exact`: the last piece is shorter. */
   fit: 'even' | 'exact';
-  /** `ends`: gaps shrink toward both ends of an open curve, as a cosine does. */
-  spread: 'even' | 'ends';
+  /** `ends`: gaps shrink toward both ends of an open curve, as a cosine does. `curvature`: they shrink where the curve bends. */
+  spread: 'even' | 'ends' | 'curvature';
+  /** Degrees; corners that turn by more stay points. 0 (default): none is kept. */
+  keepCorners?: number;
 }
-
-const bezierKind = curveKinds.indexOf('bezier');
-
-/** One curve's places, in rising order. */
-type Places = readonly Place[];
 
 /**
  * New points along every curve, by its true arc length (not that of its chords).
@@ -31,46 +29,177 @@ type Places = readonly Place[];
  * loss; straight ones stay straight. Point attributes are interpolated, frames are dropped. Curves of fewer than two points or of no
  * length keep their first point, repeated as often as asked for by count, else once.
  *
+ * With `keepCorners` above 0 the corners that turn by more than it stay points; the places between two corners are spread as asked, each
+ * stretch getting its share of the count by length.
+ *
  * @throws RangeError naming the curve when its count, spacing or deviation cannot be used.
  */
 export function resample(curves: Curves, options: ResampleOptions, work: Work = unbounded): Curves {
-  const all: { spans: Spans; places: Places }[] = [];
-  let total = 0;
+  const result = new PlacedCurves(curves);
+  const places = new PlaceList();
+  const inverse = new ArcLengthInverse();
+  const keepCorners = options.keepCorners ?? 0;
   for (let c = 0; c < curveCount(curves); c++) {
     const spans = spansOf(curves, c);
     const closed = curves.closed[c] === 1;
-    const expect = (points: number): void => work.claim({ points: total + points });
-    const places = spans.count ? placesOf(spans, closed, options, c, expect, work) : [{ span: 0, u: 0 }];
-    total += places.length;
-    all.push({ spans, places });
+    const done = result.pointCount;
+    const expect = (points: number): void => work.claim({ points: done + points });
+    places.clear();
+    // A curve of no points stays one.
+    if (!spans.count) {
+      if (curves.starts[c + 1] > curves.starts[c]) places.push(0, 0);
+      result.add(c, spans, places, { closed, handles: 'exact', tangents: false });
+      continue;
+    }
+    if (options.by === 'deviation') {
+      byDeviation(spans, closed, requirePositive(options.deviation, 'deviation', c), expect, places);
+      result.add(c, spans, places, { closed, handles: 'exact', tangents: true });
+      continue;
+    }
+    inverse.load(spans);
+    const corners = keepCorners > 0 ? cornersOf(spans, closed, keepCorners) : [];
+    if (corners.length) betweenCorners(spans, closed, options, c, corners, expect, places, inverse);
+    else placesOf(spans, closed, options, c, expect, work, places, inverse);
+    result.add(c, spans, places, { closed, handles: { total: inverse.total }, tangents: true });
   }
-  return gather(curves, all, total);
+  return result.finish();
 }
 
-function placesOf(spans: Spans, closed: boolean, options: ResampleOptions, c: number, expect: (points: number) => void, work: Work): Places {
-  if (options.by === 'deviation') return byDeviation(spans, closed, requirePositive(options.deviation, 'deviation', c), expect);
-  const inverse = new ArcLengthInverse(spans);
+function countFor(options: ResampleOptions, c: number, closed: boolean): number {
+  const count = Math.round(fieldAt(options.count, c));
+  const least = closed ? 3 : 2;
+  if (!(count >= least)) throw new RangeError(`Curve ${c} was to get ${count} points; ${closed ? 'a closed' : 'an open'} curve needs ${least} or more.`);
+  return count;
+}
+
+function placesOf(
+  spans: Spans,
+  closed: boolean,
+  options: ResampleOptions,
+  c: number,
+  expect: (points: number) => void,
+  work: Work,
+  places: PlaceList,
+  inverse: ArcLengthInverse,
+): void {
   const length = inverse.total;
-  if (options.by === 'count') {
-    const count = Math.round(fieldAt(options.count, c));
-    const least = closed ? 3 : 2;
-    if (!(count >= least)) throw new RangeError(`Curve ${c} was to get ${count} points; ${closed ? 'a closed' : 'an open'} curve needs ${least} or more.`);
+  const put = (count: number, station: (i: number) => number): void => {
     expect(count);
-    const gaps = closed ? count : count - 1;
-    return stations(count, work, (i) => inverse.at(length * warp(i / gaps, options.spread, closed)));
+    for (let i = 0; i < count; i++) {
+      if (i % progressEvery === 0) work.progress(i / count);
+      const s = station(i);
+      inverse.at(s);
+      places.push(inverse.span, inverse.u, s);
+    }
+  };
+  let gaps: number;
+  if (options.by === 'count') gaps = countFor(options, c, closed) - (closed ? 0 : 1);
+  else {
+    const spacing = requirePositive(fieldAt(options.spacing, c), 'spacing', c);
+    if (!(length > 0)) return places.push(0, 0);
+    if (options.fit === 'exact') {
+      const whole = Math.floor(length / spacing + 1e-9);
+      const rest = length - whole * spacing > 1e-9 * length;
+      return put(whole + 1 + (rest && !closed ? 1 : 0) - (closed && !rest ? 1 : 0), (i) => Math.min(i * spacing, length));
+    }
+    gaps = Math.max(closed ? 3 : 1, Math.round(length / spacing));
   }
-  const spacing = requirePositive(fieldAt(options.spacing, c), 'spacing', c);
-  if (!(length > 0)) return [{ span: 0, u: 0 }];
-  if (options.fit === 'exact') {
-    const whole = Math.floor(length / spacing + 1e-9);
-    const rest = length - whole * spacing > 1e-9 * length;
-    const count = whole + 1 + (rest && !closed ? 1 : 0) - (closed && !rest ? 1 : 0);
-    expect(count);
-    return stations(count, work, (i) => inverse.at(Math.min(i * spacing, length)));
+  const count = closed ? gaps : gaps + 1;
+  if (options.spread === 'curvature') {
+    const stations = byCurvature(spans, closed, inverse, gaps);
+    return put(count, (i) => stations[i]);
   }
-  const gaps = Math.max(closed ? 3 : 1, Math.round(length / spacing));
-  expect(gaps + 1);
-  return stations(closed ? gaps : gaps + 1, work, (i) => inverse.at(length * warp(i / gaps, options.spread, closed)));
+  put(count, (i) => length * warp(i / gaps, options.spread, closed));
+}
+
+/** Places between corners, each stretch with its share of the points and both corners among them. */
+function betweenCorners(
+  spans: Spans,
+  closed: boolean,
+  options: ResampleOptions,
+  c: number,
+  corners: readonly number[],
+  expect: (points: number) => void,
+  places: PlaceList,
+  inverse: ArcLengthInverse,
+): void {
+  const before = cumulativeLengths(spans);
+  const length = inverse.total;
+  // Stretches begin at these lengths; an open curve's first at its start, a closed curve's at its first corner.
+  const stops = corners.map((span) => before[span]);
+  const starts = closed ? stops : [0, ...stops];
+  const ends = closed ? [...stops.slice(1), stops[0] + length] : [...stops, length];
+  const lengths = starts.map((from, i) => ends[i] - from);
+  const total = options.by === 'count' ? countFor(options, c, closed) - (closed ? 0 : 1) : 0;
+  if (options.by === 'count' && total < starts.length)
+    throw new RangeError(`Curve ${c} was to get ${total + (closed ? 0 : 1)} points, but keeping its ${corners.length} corners needs ${starts.length + (closed ? 0 : 1)} or more.`); // prettier-ignore
+  const spacing = options.by === 'spacing' ? requirePositive(fieldAt(options.spacing, c), 'spacing', c) : 0;
+  const gaps = options.by === 'count' ? apportion(lengths, total) : lengths.map((own) => Math.max(1, Math.round(own / spacing)));
+  expect(gaps.reduce((sum, n) => sum + n, 1));
+  const at: number[] = [];
+  starts.forEach((from, i) => {
+    for (let n = 0; n < gaps[i]; n++) at.push((from + lengths[i] * warp(n / gaps[i], options.spread, false)) % (closed ? length : Infinity));
+  });
+  if (!closed) at.push(length);
+  at.sort((a, b) => a - b);
+  for (const s of at) {
+    inverse.at(s);
+    places.push(inverse.span, inverse.u, s);
+  }
+}
+
+/** Shares `total` out in proportion to `lengths`, at least one each (largest remainders first). */
+function apportion(lengths: readonly number[], total: number): number[] {
+  const sum = lengths.reduce((a, b) => a + b, 0) || 1;
+  const free = total - lengths.length;
+  const quotas = lengths.map((length) => (free * length) / sum);
+  const shares = quotas.map((quota) => 1 + Math.floor(quota));
+  const order = quotas.map((quota, i) => [quota - Math.floor(quota), i]).sort((a, b) => b[0] - a[0] || a[1] - b[1]);
+  let left = total - shares.reduce((a, b) => a + b, 0);
+  for (let k = 0; left > 0; k++, left--) shares[order[k][1]]++;
+  return shares;
+}
+
+/** Spans at whose start the curve turns by more than `degrees`; ends of open curves are no corners. */
+export function cornersOf(spans: Spans, closed: boolean, degrees: number): number[] {
+  const limit = Math.cos((degrees * Math.PI) / 180);
+  const t = new Float64Array(6);
+  const corners: number[] = [];
+  for (let i = closed ? 0 : 1; i < spans.count; i++) {
+    spanTangent(spans, i > 0 ? i - 1 : spans.count - 1, 1, t, 0);
+    spanTangent(spans, i, 0, t, 3);
+    if (t[0] * t[3] + t[1] * t[4] + t[2] * t[5] < limit - 1e-9) corners.push(i);
+  }
+  return corners;
+}
+
+/**
+ * Lengths of places that lie closer where the curve bends more: even in the sum of length and turn, one full turn counting as much as the whole
+ * length. Looked at in 16 steps a wanted gap, at least 512.
+ */
+function byCurvature(spans: Spans, closed: boolean, inverse: ArcLengthInverse, gaps: number): Float64Array {
+  const steps = Math.min(1_000_000, Math.max(512, gaps * 16));
+  const weight = new Float64Array(steps + 1);
+  const t = new Float64Array(6);
+  const { total } = inverse;
+  for (let i = 0; i <= steps; i++) {
+    inverse.at((total * i) / steps);
+    spanTangent(spans, inverse.span, inverse.u, t, 3);
+    if (i > 0) {
+      const cosine = t[0] * t[3] + t[1] * t[4] + t[2] * t[5];
+      weight[i] = weight[i - 1] + 1 / steps + Math.acos(Math.min(1, Math.max(-1, cosine))) / (2 * Math.PI);
+    }
+    t.copyWithin(0, 3);
+  }
+  const stations = new Float64Array(gaps + 1);
+  for (let i = 1, k = 0; i <= gaps; i++) {
+    const wanted = (weight[steps] * i) / gaps;
+    while (k + 1 < steps && weight[k + 1] < wanted) k++;
+    const run = weight[k + 1] - weight[k];
+    stations[i] = (total * (k + (run > 0 ? (wanted - weight[k]) / run : 0))) / steps;
+  }
+  if (!closed) stations[gaps] = total;
+  return stations;
 }
 
 function requirePositive(value: number, name: string, c: number): number {
@@ -81,21 +210,11 @@ function requirePositive(value: number, name: string, c: number): number {
 /** Fraction of the length for a fraction of the count. */
 const warp = (x: number, spread: ResampleOptions['spread'], closed: boolean): number => (spread === 'ends' && !closed ? (1 - Math.cos(Math.PI * x)) / 2 : x);
 
-function stations(count: number, work: Work, place: (i: number) => Place): Places {
-  const places: Place[] = [];
-  for (let i = 0; i < count; i++) {
-    if (i % progressEvery === 0) work.progress(i / count);
-    places.push(place(i));
-  }
-  return places;
-}
-
 /**
  * Halves every span until its chord lies within `tolerance` of the curve, looked at at a quarter, a half and three quarters (an S-shaped
  * span crosses its chord at the half). At most 2^16 pieces a span.
  */
-function byDeviation(spans: Spans, closed: boolean, tolerance: number, expect: (points: number) => void): Places {
-  const places: Place[] = [];
+function byDeviation(spans: Spans, closed: boolean, tolerance: number, expect: (points: number) => void, places: PlaceList): void {
   const ends = new Float64Array(6);
   const probe = new Float64Array(3);
   const far = (i: number, from: number, to: number): boolean => {
@@ -103,7 +222,7 @@ function byDeviation(spans: Spans, closed: boolean, tolerance: number, expect: (
     spanPoint(spans, i, to, ends, 3);
     return [0.25, 0.5, 0.75].some((f) => {
       spanPoint(spans, i, from + (to - from) * f, probe, 0);
-      return distanceToChord(probe, ends) > tolerance;
+      return segmentDistance(probe, 0, ends, 0, 3) > tolerance;
     });
   };
   const cut = (i: number, from: number, to: number, depth: number): void => {
@@ -113,119 +232,25 @@ function byDeviation(spans: Spans, closed: boolean, tolerance: number, expect: (
       cut(i, middle, to, depth - 1);
       return;
     }
-    places.push({ span: i, u: from });
-    if (places.length % 4096 === 0) expect(places.length);
+    places.push(i, from);
+    if (places.count % 4096 === 0) expect(places.count);
   };
   for (let i = 0; i < spans.count; i++) cut(i, 0, 1, spans.straight ? 0 : 16);
-  if (!closed) places.push({ span: spans.count - 1, u: 1 });
-  expect(places.length);
-  return places;
+  if (!closed) places.push(spans.count - 1, 1);
+  expect(places.count);
 }
 
-/** Distance of a point from the segment between the first and the second point of `ends`. */
-function distanceToChord(p: Float64Array, ends: Float64Array): number {
-  const d = [0, 1, 2].map((k) => ends[3 + k] - ends[k]);
-  const squared = d[0] * d[0] + d[1] * d[1] + d[2] * d[2];
-  const along = squared > 0 ? ((p[0] - ends[0]) * d[0] + (p[1] - ends[1]) * d[1] + (p[2] - ends[2]) * d[2]) / squared : 0;
-  const t = Math.min(1, Math.max(0, along));
-  return Math.hypot(p[0] - ends[0] - t * d[0], p[1] - ends[1] - t * d[1], p[2] - ends[2] - t * d[2]);
-}
-
-/** Writes places of all curves into new arrays. */
-function gather(curves: Curves, all: readonly { spans: Spans; places: Places }[], total: number): Curves {
-  const positions = new Float32Array(total * 3);
-  const tangent = new Float32Array(total * 3);
-  const starts = new Uint32Array(all.length + 1);
-  const kind = new Uint8Array(all.length);
-  let at = 0;
-  all.forEach(({ spans, places }, c) => {
-    kind[c] = spans.straight || !spans.count ? 0 : bezierKind;
-    for (const { span, u } of places) {
-      if (spans.count) spanPoint(spans, span, u, positions, at * 3);
-      else positions.set(curves.positions.subarray(curves.starts[c] * 3, curves.starts[c] * 3 + 3), at * 3);
-      if (kind[c]) spanTangent(spans, span, u, tangent, at * 3);
-      at++;
-    }
-    if (curves.starts[c] === curves.starts[c + 1]) at = starts[c]; // a curve of no points stays one
-    starts[c + 1] = at;
-  });
-  const sized = at === total ? positions : positions.slice(0, at * 3);
-  const attributes = interpolated(curves, all, at);
-  if (kind.some((k) => k !== 0)) addHandles(attributes, sized, starts, curves.closed, kind, tangent.subarray(0, at * 3), all);
-  return makeCurves({ positions: sized, starts, closed: curves.closed, kind, attributes });
-}
-
-/**
- * Gives `tangent`, `handleOut` and `handleIn`. A handle is a third of the arc length to the neighbour, so that spans run by length, times
- * tan(θ/4) ÷ (θ/4) with θ the angle between the end tangents: exact to sixth order on arcs (4/3·tan(θ/4), common practice).
- */
-function addHandles(
-  attributes: Map<string, Attribute>,
-  positions: Float32Array,
-  starts: Uint32Array,
-  closed: Uint8Array,
-  kind: Uint8Array,
-  tangent: Float32Array,
-  all: readonly { spans: Spans; places: Places }[],
-): void {
-  const handleOut = new Float32Array(positions.length);
-  const handleIn = new Float32Array(positions.length);
-  for (let c = 0; c < starts.length - 1; c++) {
-    if (!kind[c]) continue;
-    const { spans, places } = all[c];
-    const lengths = cumulativeLengths(spans);
-    const along = places.map(({ span, u }) => lengths[span] + spanLength(spans, span, 0, u));
-    const count = starts[c + 1] - starts[c];
-    for (let i = 0; i < (closed[c] ? count : count - 1); i++) {
-      const next = (i + 1) % count;
-      const third = ((next ? along[next] : lengths[spans.count]) - along[i]) / 3;
-      const a = (starts[c] + i) * 3;
-      const b = (starts[c] + next) * 3;
-      const handle = third * arcFactor(tangent, a, b);
-      for (let k = 0; k < 3; k++) {
-        handleOut[a + k] = tangent[a + k] * handle;
-        handleIn[b + k] = -tangent[b + k] * handle;
-      }
-    }
-  }
-  attributes.set('tangent', { carrier: 'point', size: 3, data: tangent.slice() });
-  attributes.set('handleOut', { carrier: 'point', size: 3, data: handleOut });
-  attributes.set('handleIn', { carrier: 'point', size: 3, data: handleIn });
-}
-
-function arcFactor(tangent: Float32Array, a: number, b: number): number {
-  const cosine = tangent[a] * tangent[b] + tangent[a + 1] * tangent[b + 1] + tangent[a + 2] * tangent[b + 2];
-  const quarter = Math.acos(Math.min(1, Math.max(-1, cosine))) / 4;
-  return quarter > 1e-4 ? Math.tan(quarter) / quarter : 1;
-}
-
-const droppedByResampling = new Set(['tangent', 'normal', 'handleIn', 'handleOut']);
-
-/** Point attributes at the places, linear between the points; curve attributes are shared. */
-function interpolated(curves: Curves, all: readonly { places: Places }[], total: number): Map<string, Attribute> {
-  const result = new Map<string, Attribute>();
-  for (const [name, attribute] of curves.attributes as Attributes) {
-    if (attribute.carrier !== 'point') {
-      result.set(name, attribute);
-      continue;
-    }
-    if (droppedByResampling.has(name)) continue;
-    const { size, data } = attribute;
-    const values = new Float32Array(total * size);
-    let at = 0;
-    for (let c = 0; c < all.length; c++) {
-      const from = curves.starts[c];
-      const count = curves.starts[c + 1] - from;
-      if (!count) continue;
-      for (const { span, u } of all[c].places) {
-        const a = (from + Math.min(span, count - 1)) * size;
-        const b = (from + ((span + 1) % count)) * size;
-        for (let k = 0; k < size; k++) values[at++] = data[a + k] * (1 - u) + data[b + k] * u;
-      }
-    }
-    result.set(name, { carrier: 'point', size, data: values });
-  }
-  return result;
+/** Distance of the point at offset `o` of `p` from the segment between offsets `a` and `b` of `q` (3 numbers each). */
+export function segmentDistance(p: ArrayLike<number>, o: number, q: ArrayLike<number>, a: number, b: number): number {
+  const dx = q[b] - q[a];
+  const dy = q[b + 1] - q[a + 1];
+  const dz = q[b + 2] - q[a + 2];
+  const x = p[o] - q[a];
+  const y = p[o + 1] - q[a + 1];
+  const z = p[o + 2] - q[a + 2];
+  const squared = dx * dx + dy * dy + dz * dz;
+  const t = squared > 0 ? Math.min(1, Math.max(0, (x * dx + y * dy + z * dz) / squared)) : 0;
+  return Math.hypot(x - t * dx, y - t * dy, z - t * dz);
 }
 
 /** Degrees a sampled piece of a smooth curve may turn. */
@@ -239,22 +264,23 @@ export function paced(curves: Curves, work: Work = unbounded): Curves {
   let done = true;
   for (let c = 0; c < curveCount(curves); c++) done &&= isPaced(curves, c);
   if (done) return curves;
-  const all: { spans: Spans; places: Places }[] = [];
-  let total = 0;
+  const result = new PlacedCurves(curves);
+  const places = new PlaceList();
   for (let c = 0; c < curveCount(curves); c++) {
     const spans = spansOf(curves, c);
-    const places: Place[] = [];
+    const closed = curves.closed[c] === 1;
+    const asItIs = isPaced(curves, c);
+    places.clear();
     for (let i = 0; i < spans.count; i++) {
-      const pieces = isPaced(curves, c) ? 1 : Math.min(64, Math.max(1, Math.ceil(spanTurn(spans, i) / sampleTurn)));
-      for (let step = 0; step < pieces; step++) places.push({ span: i, u: step / pieces });
+      const pieces = asItIs ? 1 : Math.min(64, Math.max(1, Math.ceil(spanTurn(spans, i) / sampleTurn)));
+      for (let step = 0; step < pieces; step++) places.push(i, step / pieces);
     }
-    if (!curves.closed[c] && spans.count) places.push({ span: spans.count - 1, u: 1 });
-    if (!spans.count) places.push({ span: 0, u: 0 });
-    total += places.length;
-    work.claim({ points: total });
-    all.push({ spans, places });
+    if (!closed && spans.count) places.push(spans.count - 1, 1);
+    if (!spans.count && curves.starts[c + 1] > curves.starts[c]) places.push(0, 0);
+    work.claim({ points: result.pointCount + places.count });
+    result.add(c, spans, places, { closed, handles: 'exact', tangents: true });
   }
-  return gather(curves, all, total);
+  return result.finish();
 }
 
 /** Degrees by which the control polygon of a span turns. */

@@ -183,3 +183,30 @@ export function spanTangent(spans: Spans, i: number, u: number, out: Float64Arra
   }
   out.fill(0, o, o + 3);
 }
+
+/**
+ * The control points of the part of span `i` between `from` and `to` (de Casteljau's construction, by blossoming): 12 numbers into `out`.
+ */
+export function splitSpan(spans: Spans, i: number, from: number, to: number, out: Float64Array): void {
+  const b = spans.control;
+  const v = 1 - from;
+  const w = 1 - to;
+  for (let k = 0, a = i * 12; k < 3; k++, a++) {
+    const [p0, p1, p2, p3] = [b[a], b[a + 3], b[a + 6], b[a + 9]];
+    // Blossom values: the same parameter three times, or two of one and one of the other.
+    const f01 = v * p0 + from * p1;
+    const f12 = v * p1 + from * p2;
+    const f23 = v * p2 + from * p3;
+    const t01 = w * p0 + to * p1;
+    const t12 = w * p1 + to * p2;
+    const t23 = w * p2 + to * p3;
+    const ff0 = v * f01 + from * f12;
+    const ff1 = v * f12 + from * f23;
+    const tt0 = w * t01 + to * t12;
+    const tt1 = w * t12 + to * t23;
+    out[k] = v * ff0 + from * ff1;
+    out[3 + k] = w * ff0 + to * ff1;
+    out[6 + k] = v * tt0 + from * tt1;
+    out[9 + k] = w * tt0 + to * tt1;
+  }
+}
