@@ -1,6 +1,7 @@
 import {
   Evaluator,
   makeReport,
+  nodeDefinitions,
   Plan,
   requireDocument,
   type Curves,
@@ -11,25 +12,8 @@ import {
   type Report,
 } from '../src/index.js';
 
-/** A chain of nodes: [type, settings], each wired to the one before by its only fitting port. */
+/** A chain of nodes: [type, settings], each wired by its first input to the first output of the one before. */
 export type Chain = readonly (readonly [type: string, settings?: Readonly<Record<string, unknown>>])[];
-
-const ports: Readonly<Record<string, { in?: string; out?: string }>> = {
-  'lay.line': { out: 'curves' },
-  'lay.drawn': { out: 'curves' },
-  'lay.circle': { out: 'curves' },
-  'lay.helix': { out: 'curves' },
-  'lay.importCurves': { out: 'curves' },
-  'pace.resample': { in: 'curves', out: 'curves' },
-  'shape.hang': { in: 'curves', out: 'curves' },
-  'shape.transform': { in: 'any', out: 'any' },
-  'aim.frames': { in: 'curves', out: 'curves' },
-  'skin.tube': { in: 'curves', out: 'mesh' },
-  'skin.rope': { in: 'curves', out: 'mesh' },
-  'mesh.material': { in: 'mesh', out: 'mesh' },
-  'flow.join': { in: 'any', out: 'any' },
-  'flow.output': { in: 'any' },
-};
 
 export function chainDocument(chain: Chain): FilaxisDocument {
   return requireDocument({
@@ -37,7 +21,10 @@ export function chainDocument(chain: Chain): FilaxisDocument {
     version: 1,
     title: 'Chain',
     nodes: chain.map(([type, settings = {}], i) => ({ id: `n${i}`, type, settings })),
-    wires: chain.slice(1).map(([type], i) => ({ from: [`n${i}`, ports[chain[i][0]].out], to: [`n${i + 1}`, ports[type].in] })),
+    wires: chain.slice(1).map(([type], i) => ({
+      from: [`n${i}`, nodeDefinitions.get(chain[i][0])!.outputs[0].name],
+      to: [`n${i + 1}`, nodeDefinitions.get(type)!.inputs[0].name],
+    })),
   });
 }
 
@@ -54,7 +41,7 @@ export async function runChain(chain: Chain, evaluator = new Evaluator()): Promi
   const plan = new Plan(chainDocument(chain));
   const run = await evaluator.run(plan);
   const last = run.nodes.get(`n${chain.length - 1}`)!;
-  const value = last.outputs['curves'] ?? last.outputs['mesh'] ?? last.outputs['any'];
+  const value = Object.values(last.outputs)[0];
   return { last, report: makeReport(plan, run), curves: value as Curves, mesh: value as Mesh };
 }
 
@@ -63,4 +50,29 @@ export async function measureChain(chain: Chain): Promise<Measures> {
   const { report } = await runChain([...chain, ['flow.output']]);
   if (!report.ok) throw new Error(report.problems[0].message);
   return report.outputs['main'];
+}
+
+/** A drawn curve to begin a chain with. */
+export const drawn = (points: readonly (readonly number[])[], closed = false, kind = 'straight'): Chain[number] => [
+  'lay.drawn',
+  { kind, curves: [{ points, closed }] },
+];
+
+/** Runs any document given as nodes (id, type, settings) and wires ("a.curves > b.curves"). */
+export async function runGraph(
+  nodes: Readonly<Record<string, readonly [type: string, settings?: Readonly<Record<string, unknown>>]>>,
+  wires: readonly string[],
+  evaluator = new Evaluator(),
+): Promise<{ results: Readonly<Record<string, NodeResult>>; report: Report }> {
+  const ends = wires.map((wire) => wire.split('>').map((end) => end.trim().split('.')));
+  const document = requireDocument({
+    format: 'filaxis-graph',
+    version: 1,
+    title: 'Graph',
+    nodes: Object.entries(nodes).map(([id, [type, settings = {}]]) => ({ id, type, settings })),
+    wires: ends.map(([from, to]) => ({ from, to })),
+  });
+  const plan = new Plan(document);
+  const run = await evaluator.run(plan);
+  return { results: Object.fromEntries(run.nodes), report: makeReport(plan, run) };
 }

@@ -1,4 +1,4 @@
-import type { Attribute } from '../geometry/attributes.js';
+import { gatherRows, type Attribute } from '../geometry/attributes.js';
 import { curveCount, curveKinds, makeCurves, type Curves } from '../geometry/curves.js';
 import { unbounded, type Work } from '../graph/work.js';
 import { fieldAt, type Field } from '../values/field.js';
@@ -76,19 +76,13 @@ export function hang(curves: Curves, options: HangOptions, work: Work = unbounde
   });
   const attributes = new Map<string, Attribute>();
   for (const [name, attribute] of curves.attributes)
-    if (attribute.carrier === 'curve') attributes.set(name, { ...attribute, data: gather(attribute, list.map(({ curve }) => curve)) }); // prettier-ignore
+    if (attribute.carrier === 'curve') attributes.set(name, { ...attribute, data: gatherRows(attribute, list.map(({ curve }) => curve)) }); // prettier-ignore
   attributes.set('tangent', { carrier: 'point', size: 3, data: tangent });
   attributes.set('handleOut', { carrier: 'point', size: 3, data: handleOut });
   attributes.set('handleIn', { carrier: 'point', size: 3, data: handleIn });
   const starts = Uint32Array.from({ length: list.length + 1 }, (_, i) => i * options.points);
   const kind = new Uint8Array(list.length).fill(curveKinds.indexOf('bezier'));
   return { curves: makeCurves({ positions, starts, kind, attributes }), upright };
-}
-
-function gather({ size, data }: Attribute, which: readonly number[]): Float32Array {
-  const result = new Float32Array(which.length * size);
-  which.forEach((from, to) => result.set(data.subarray(from * size, (from + 1) * size), to * size));
-  return result;
 }
 
 interface HangingPlane {

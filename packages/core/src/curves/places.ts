@@ -1,4 +1,4 @@
-import type { Attribute } from '../geometry/attributes.js';
+import { gatherRows, type Attribute } from '../geometry/attributes.js';
 import { curveKinds, makeCurves, type Curves } from '../geometry/curves.js';
 import { spanPoint, spanTangent, splitSpan, type Spans } from './spans.js';
 
@@ -202,13 +202,6 @@ export class PlacedCurves {
       attributes,
     });
   }
-}
-
-/** Rows of an attribute in another order. */
-export function gatherRows({ size, data }: Attribute, which: ArrayLike<number>): Float32Array {
-  const result = new Float32Array(which.length * size);
-  for (let i = 0, at = 0; i < which.length; i++) for (let k = 0; k < size; k++) result[at++] = data[which[i] * size + k];
-  return result;
 }
 
 /** tan(θ/4) ÷ (θ/4) by its series where the angle θ between two unit tangents is small, which saves two slow functions a point. */

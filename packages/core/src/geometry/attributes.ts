@@ -42,3 +42,10 @@ export function attributeBytes(attributes: Attributes): number {
   for (const attribute of attributes.values()) bytes += attribute.data.byteLength;
   return bytes;
 }
+
+/** Rows of an attribute in another order. */
+export function gatherRows({ size, data }: Attribute, which: ArrayLike<number>): Float32Array {
+  const result = new Float32Array(which.length * size);
+  for (let i = 0, at = 0; i < which.length; i++) for (let k = 0; k < size; k++) result[at++] = data[which[i] * size + k];
+  return result;
+}

@@ -47,7 +47,7 @@ export function requireDocument(data: unknown): FilaxisDocument {
   const version = (data as { version?: unknown } | null)?.version;
   if (typeof version === 'number' && (data as { format?: unknown }).format === 'filaxis-graph' && (version < oldestVersion || version > newestVersion))
     throw new DocumentError([{ pointer: '/version', message: `The document has version ${version}; this Filaxis reads version ${newestVersion}.` }]);
-  if (validate(data)) return data as FilaxisDocument;
+  if (validate(data)) return withCanonicalNames(data as FilaxisDocument);
   const [error] = validate.errors ?? [];
   const extra = error?.params['additionalProperty'] as string | undefined;
   const allowed = error?.params['allowedValue'] ?? error?.params['allowedValues'];
@@ -56,11 +56,43 @@ export function requireDocument(data: unknown): FilaxisDocument {
   throw new DocumentError([{ pointer: error?.instancePath ?? '', message: `The document ${error?.instancePath ? 'here ' : ''}${message}.` }]);
 }
 
+/** The document with every port and choice under its own name, where it was written under another that is accepted too. */
+function withCanonicalNames(document: FilaxisDocument): FilaxisDocument {
+  const types = new Map(document.nodes.map((node) => [node.id, nodeDefinitions.get(node.type)]));
+  const named = (ports: readonly { name: string; aliases?: readonly string[] }[] | undefined, name: string): string =>
+    ports?.some((port) => port.name === name) ? name : (ports?.find((port) => port.aliases?.includes(name))?.name ?? name);
+  let changed = false;
+  const wires = document.wires.map((wire): Wire => {
+    const from = named(types.get(wire.from[0])?.outputs, wire.from[1]);
+    const to = named(types.get(wire.to[0])?.inputs, wire.to[1]);
+    if (from === wire.from[1] && to === wire.to[1]) return wire;
+    changed = true;
+    return { ...wire, from: [wire.from[0], from], to: [wire.to[0], to] };
+  });
+  const nodes = document.nodes.map((node): GraphNode => {
+    const settings = types.get(node.id)?.settings;
+    const renamed = Object.entries(node.settings ?? {}).flatMap(([key, value]) => {
+      const setting = settings && Object.hasOwn(settings, key) ? settings[key] : undefined;
+      const choice =
+        setting?.kind === 'choice' && typeof value === 'string' && Object.hasOwn(setting.aliases ?? {}, value) ? setting.aliases![value] : undefined;
+      return choice === undefined ? [] : [[key, choice]];
+    });
+    if (!renamed.length) return node;
+    changed = true;
+    return { ...node, settings: { ...node.settings, ...Object.fromEntries(renamed) } };
+  });
+  return changed ? { ...document, nodes, wires } : document;
+}
+
 /** The input port of a definition by name. */
 export const inputPort = (definition: NodeDefinition, name: string): InputPort | undefined => definition.inputs.find((port) => port.name === name);
 
 /** Whether an output of `kind` may be wired to `port`. `any` outputs of unknown kind fit everywhere; the evaluator looks again. */
-export const fits = (kind: PortKind, port: InputPort): boolean => kind === 'any' || port.kinds.includes('any') || port.kinds.includes(kind);
+export const fits = (kind: PortKind, port: InputPort): boolean =>
+  kind === 'any' || port.kinds.includes('any') || port.kinds.includes(kind) || (kind in conversions && port.kinds.includes(conversions[kind]!));
+
+/** What happens by itself where a port takes only the second: curves give their points, copies are expanded. */
+export const conversions: Partial<Record<PortKind, PortKind>> = { curves: 'points', copies: 'mesh' };
 
 /** The kind that an output gives, following `any` ports back to what is wired into them. */
 export function outputKind(document: FilaxisDocument, nodeId: string, port: string, depth = 0): PortKind {

@@ -1,6 +1,7 @@
 import type { Curves } from '../geometry/curves.js';
 import type { Geometry, GeometrySet } from '../geometry/geometry.js';
 import type { Mesh } from '../geometry/mesh.js';
+import type { Points } from '../geometry/points.js';
 import type { Field } from '../values/field.js';
 import type { PerElement, Varying } from '../values/varying.js';
 import type { Settings, ValuesOf } from './settings.js';
@@ -16,10 +17,13 @@ export interface InputPort {
   readonly many?: boolean;
   /** The node works without it. */
   readonly optional?: boolean;
+  /** Other names that documents may use for it; they are rewritten when a document is read. */
+  readonly aliases?: readonly string[];
 }
 export interface OutputPort {
   readonly name: string;
   readonly kind: PortKind;
+  readonly aliases?: readonly string[];
 }
 
 /** A result set, as `flow.output` gives it. */
@@ -62,9 +66,11 @@ export interface RunContext<V> extends Work {
   input(port: string): Geometry | undefined;
   curves(port: string): Curves;
   mesh(port: string): Mesh;
+  points(port: string): Points;
   /** All geometries at a multi-port, in the order of the wires; empty ones are left out. */
   inputs(port: string): readonly Geometry[];
-  field(value: Varying, curves: Curves, per: PerElement): Field;
+  /** The values of a varying setting, one per point (vertex of a mesh) or curve. */
+  field(value: Varying, over: Geometry, per: PerElement): Field;
   warn(warning: Warning): void;
   /** Curves of an imported file by its hash. @throws Error when the file is missing or cannot be read. */
   importedCurves(hash: string): Curves;

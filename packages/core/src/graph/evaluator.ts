@@ -1,11 +1,14 @@
 import { bytesOf, countsOf, type Counts, type Geometry } from '../geometry/geometry.js';
 import { curvePointCount, type Curves } from '../geometry/curves.js';
+import { expandCopies, expandedSize } from '../geometry/expand.js';
 import { faceCount, type Mesh } from '../geometry/mesh.js';
+import type { Points } from '../geometry/points.js';
+import { pointsOf } from '../curves/knots.js';
 import { resolveVarying } from '../values/varying.js';
 import { nodeDefinitions } from '../nodes/index.js';
 import { ResultCache } from './cache.js';
 import { checkDocument, orderNodes, type Problem } from './check.js';
-import type { NodeDefinition, RunContext, Value, Warning } from './define.js';
+import type { InputPort, NodeDefinition, RunContext, Value, Warning } from './define.js';
 import { dialFault, dialValues, type DialValues } from './dials.js';
 import type { FilaxisDocument, GraphNode } from './document.js';
 import { Cancelled, defaultLimits, LimitError, requireWithin, type Limits } from './limits.js';
@@ -177,7 +180,12 @@ export class Evaluator {
     started: number,
   ): NodeResult {
     const begun = performance.now();
-    const given = gatherInputs(planned, done);
+    let given: ReadonlyMap<string, readonly Geometry[]>;
+    try {
+      given = gatherInputs(planned, definition, done, this.limits);
+    } catch (error) {
+      return { ...noResult, ms: performance.now() - begun, error: asProblem(error, planned) };
+    }
     const counts = sumCounts([...given.values()].flat());
     const warnings: Warning[] = [];
     const finish = (outputs: Readonly<Record<string, Value>>): NodeResult => {
@@ -244,6 +252,7 @@ export class Evaluator {
       input: (port) => given.get(port)?.[0],
       curves: (port) => given.get(port)?.[0] as Curves,
       mesh: (port) => given.get(port)?.[0] as Mesh,
+      points: (port) => given.get(port)?.[0] as Points,
       inputs: (port) => given.get(port) ?? [],
       field: resolveVarying,
       warn: (warning) => void warnings.push(warning),
@@ -274,17 +283,35 @@ function neededBy(plan: Plan, targets: readonly string[] | undefined): ReadonlyS
   return needed;
 }
 
-/** Non-empty geometries at each port, in the order of the wires. */
-function gatherInputs(planned: PlannedNode, done: ReadonlyMap<string, NodeResult>): ReadonlyMap<string, readonly Geometry[]> {
+/** Non-empty geometries at each port, in the order of the wires, converted where the port takes another kind. */
+function gatherInputs(
+  planned: PlannedNode,
+  definition: NodeDefinition,
+  done: ReadonlyMap<string, NodeResult>,
+  limits: Limits,
+): ReadonlyMap<string, readonly Geometry[]> {
   const given = new Map<string, Geometry[]>();
   for (const wire of planned.wires) {
     const value = done.get(wire.node)?.outputs[wire.output];
     if (!value || value.type === 'set' || isEmpty(value)) continue;
+    const port = definition.inputs.find(({ name }) => name === wire.port);
+    const fitting = port ? converted(value, port, limits) : value;
     const list = given.get(wire.port);
-    if (list) list.push(value);
-    else given.set(wire.port, [value]);
+    if (list) list.push(fitting);
+    else given.set(wire.port, [fitting]);
   }
   return given;
+}
+
+/** @throws LimitError before copies are expanded to more than is allowed; RangeError for a kind that the port cannot take. */
+function converted(value: Geometry, port: InputPort, limits: Limits): Geometry {
+  if (port.kinds.includes('any') || port.kinds.includes(value.type)) return value;
+  if (value.type === 'curves' && port.kinds.includes('points')) return pointsOf(value);
+  if (value.type === 'copies' && port.kinds.includes('mesh')) {
+    requireWithin(limits, expandedSize(value));
+    return expandCopies(value);
+  }
+  throw new RangeError(`"${port.name}" got ${value.type}; it takes ${port.kinds.join(' or ')}.`);
 }
 
 function isEmpty(geometry: Geometry): boolean {

@@ -1,3 +1,4 @@
+import type { RampKeys } from '../values/ramp.js';
 import { modeOf, rampFault, readyModes, type PerElement, type Varying } from '../values/varying.js';
 
 /** What every setting has. `group` gathers fields on screen; `shownWhen` hides those that do not apply. */
@@ -10,7 +11,8 @@ interface SettingBase {
 
 export interface NumberSetting extends SettingBase {
   readonly kind: 'number' | 'integer';
-  readonly default: number;
+  /** A number; a ramp where the setting varies and usually should. */
+  readonly default: number | { readonly ramp: RampKeys };
   readonly min?: number;
   readonly max?: number;
   /** The minimum itself is refused too. */
@@ -23,7 +25,8 @@ export interface NumberSetting extends SettingBase {
 }
 export interface VectorSetting extends SettingBase {
   readonly kind: 'vector';
-  readonly default: readonly [number, number, number];
+  /** Three numbers, or two where the default has two. */
+  readonly default: readonly [number, number, number] | readonly [number, number];
   readonly unit?: string;
   readonly step?: number;
   /** 0, 0, 0 is refused. */
@@ -37,6 +40,8 @@ export interface ChoiceSetting extends SettingBase {
   readonly kind: 'choice';
   readonly default: string;
   readonly choices: Readonly<Record<string, string>>;
+  /** Other spellings that documents may use, with the choice each stands for. */
+  readonly aliases?: Readonly<Record<string, string>>;
 }
 export interface TextSetting extends SettingBase {
   readonly kind: 'text';
@@ -68,8 +73,10 @@ export type ValueOf<S extends Setting> = S extends { kind: 'number' | 'integer' 
   ? S extends { varies: PerElement }
     ? Varying
     : number
-  : S extends { kind: 'vector' }
-    ? readonly [number, number, number]
+  : S extends { kind: 'vector'; default: infer V }
+    ? V extends readonly [number, number]
+      ? readonly [number, number]
+      : readonly [number, number, number]
     : S extends { kind: 'boolean' }
       ? boolean
       : S extends { kind: 'choice'; choices: infer C }
@@ -139,8 +146,9 @@ export function settingFault(setting: Setting, value: unknown, settings: Readonl
         ? variedFault(setting, label, value)
         : numberFault(setting, label, value);
     case 'vector': {
-      if (!Array.isArray(value) || value.length !== 3 || !value.every((n) => typeof n === 'number' && Number.isFinite(n)))
-        return says('three finite numbers [x, y, z]');
+      const size = setting.default.length;
+      if (!Array.isArray(value) || value.length !== size || !value.every((n) => typeof n === 'number' && Number.isFinite(n)))
+        return says(size === 2 ? 'two finite numbers [u, v]' : 'three finite numbers [x, y, z]');
       return setting.direction && value.every((n) => n === 0) ? says('a direction that is not 0, 0, 0') : null;
     }
     case 'boolean':

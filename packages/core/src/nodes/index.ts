@@ -1,10 +1,10 @@
 import type { NodeDefinition } from '../graph/define.js';
 import { aimNodes } from './aim.js';
 import { flowNodes } from './flow.js';
-import { layNodes } from './lay.js';
+import { layNodes } from './lay/index.js';
 import { meshNodes } from './mesh.js';
-import { paceNodes } from './pace.js';
-import { shapeNodes } from './shape.js';
+import { paceNodes } from './pace/index.js';
+import { shapeNodes } from './shape/index.js';
 import { skinNodes } from './skin.js';
 
 const all: readonly NodeDefinition[] = [...layNodes, ...paceNodes, ...shapeNodes, ...aimNodes, ...skinNodes, ...meshNodes, ...flowNodes];

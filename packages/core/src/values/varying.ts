@@ -1,4 +1,5 @@
 import type { Curves } from '../geometry/curves.js';
+import type { Geometry } from '../geometry/geometry.js';
 import { curveCount } from '../geometry/curves.js';
 import { curveLengths, stationsOf } from '../curves/arcLength.js';
 import { constantField, type Field } from './field.js';
@@ -50,20 +51,32 @@ export function rampFault(value: object): string | null {
 export type PerElement = 'point' | 'curve';
 
 /**
- * Values of a varying setting for the points or the curves of `curves`. Dials are replaced before; the value must have been checked.
- * A ramp over t on a value per curve is read at the curve's place among the curves (0 first, 1 last).
+ * Values of a varying setting for the points or the curves of `over`; vertices count as the points of a mesh. Dials are replaced before; the value
+ * must have been checked. A ramp over t on a value per curve is read at the curve's place among the curves (0 first, 1 last); on points by their
+ * attribute `t`, or by their place among the points where they have none.
+ * @throws RangeError for a ramp over t on a mesh, which has no t.
  */
-export function resolveVarying(value: Varying, curves: Curves, per: PerElement): Field {
+export function resolveVarying(value: Varying, over: Geometry, per: PerElement): Field {
   if (typeof value === 'number') return constantField(value);
   if (!('ramp' in value)) throw new Error(`A value in the mode ${modeOf(value)} reached the evaluator unresolved.`);
   const { ramp, ease = 'linear' } = value;
   if (ramp.length === 1) return constantField(ramp[0][1]);
-  const count = curveCount(curves);
-  if (per === 'curve') return { constant: 0, values: Float64Array.from({ length: count }, (_, c) => rampAt(ramp, ease, count > 1 ? c / (count - 1) : 0)) };
+  const places = over.type === 'curves' && per === 'point' ? placesOf(over) : null;
+  if (places) return { constant: 0, values: places.map((t) => rampAt(ramp, ease, t)) };
+  if (over.type === 'mesh' || over.type === 'copies')
+    throw new RangeError(`A ramp runs along curves or points; a ${over.type} has no such place. Use one value.`);
+  const count = over.type === 'curves' ? curveCount(over) : over.positions.length / 3;
+  const t = over.type === 'points' ? over.attributes.get('t') : undefined;
+  const at = (i: number): number => (t?.size === 1 ? t.data[i] : count > 1 ? i / (count - 1) : 0);
+  return { constant: 0, values: Float64Array.from({ length: count }, (_, i) => rampAt(ramp, ease, at(i))) };
+}
+
+/** t of every point: its share of the curve's length. */
+function placesOf(curves: Curves): Float64Array {
   const stations = stationsOf(curves);
   const lengths = curveLengths(curves);
   const values = new Float64Array(stations.length);
-  for (let c = 0; c < count; c++)
-    for (let i = curves.starts[c]; i < curves.starts[c + 1]; i++) values[i] = rampAt(ramp, ease, lengths[c] > 0 ? stations[i] / lengths[c] : 0);
-  return { constant: 0, values };
+  for (let c = 0; c < curveCount(curves); c++)
+    for (let i = curves.starts[c]; i < curves.starts[c + 1]; i++) values[i] = lengths[c] > 0 ? stations[i] / lengths[c] : 0;
+  return values;
 }

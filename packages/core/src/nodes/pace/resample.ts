@@ -1,8 +1,8 @@
-import { resample } from '../curves/resample.js';
-import { defineNode } from '../graph/define.js';
-import { families } from './families.js';
+import { resample } from '../../curves/resample.js';
+import { defineNode } from '../../graph/define.js';
+import { families } from '../families.js';
 
-const resampleNode = defineNode({
+export const resampleNode = defineNode({
   type: 'pace.resample',
   label: 'Resample',
   family: families.pace,
@@ -64,9 +64,21 @@ const resampleNode = defineNode({
     spread: {
       kind: 'choice',
       label: 'Spread',
-      help: 'Even gaps, or gaps that shrink toward both ends.',
+      help: 'Even gaps, gaps that shrink toward both ends, or gaps that shrink where the curve bends.',
       default: 'even',
-      choices: { even: 'even', ends: 'closer to the ends' },
+      choices: { even: 'even', ends: 'closer to the ends', curvature: 'closer in bends' },
+      aliases: { closerToTheEnds: 'ends' },
+      shownWhen: { by: ['count', 'spacing'] },
+    },
+    keepCorners: {
+      kind: 'number',
+      label: 'Keep corners',
+      help: 'Corners that turn by more than this stay points, and the points between are spread from corner to corner; 0 keeps none.',
+      default: 0,
+      min: 0,
+      max: 180,
+      unit: '°',
+      step: 1,
       shownWhen: { by: ['count', 'spacing'] },
     },
   },
@@ -77,5 +89,3 @@ const resampleNode = defineNode({
     return { curves: resample(given, options, context) };
   },
 });
-
-export const paceNodes = [resampleNode];

@@ -1,28 +1,8 @@
-import { affineFrom, transformGeometry } from '../geometry/transform.js';
-import { hang } from '../curves/hang.js';
-import { defineNode } from '../graph/define.js';
-import { families } from './families.js';
+import { hang } from '../../curves/hang.js';
+import { defineNode } from '../../graph/define.js';
+import { families } from '../families.js';
 
-const transform = defineNode({
-  type: 'shape.transform',
-  label: 'Transform',
-  family: families.shape,
-  summary: 'Moves, turns and sizes whatever comes in.',
-  help: 'Sizes first, then turns about X, Y and Z, both about the pivot, then moves. Works on curves, points, meshes and copies. Frames turn along; a mirrored size keeps faces pointing outwards.',
-  keywords: ['move', 'rotate', 'scale', 'translate', 'turn', 'size', 'mirror'],
-  inputs: [{ name: 'any', kinds: ['any'] }],
-  outputs: [{ name: 'any', kind: 'any' }],
-  passes: true,
-  settings: {
-    move: { kind: 'vector', label: 'Move', help: 'How far it moves along each axis.', default: [0, 0, 0], unit: 'm', step: 0.01 },
-    turn: { kind: 'vector', label: 'Turn', help: 'Degrees about X, then Y, then Z.', default: [0, 0, 0], unit: '°', step: 1 },
-    size: { kind: 'vector', label: 'Size', help: 'Factor along each axis.', default: [1, 1, 1], step: 0.01, direction: true },
-    pivot: { kind: 'vector', label: 'Pivot', help: 'The place that turning and sizing leave where it is.', default: [0, 0, 0], unit: 'm', step: 0.01 },
-  },
-  run: ({ settings, input }) => ({ any: transformGeometry(input('any')!, affineFrom(settings)) }),
-});
-
-const hangNode = defineNode({
+export const hangNode = defineNode({
   type: 'shape.hang',
   label: 'Hang',
   family: families.shape,
@@ -72,5 +52,3 @@ const hangNode = defineNode({
     return { curves: hung.curves };
   },
 });
-
-export const shapeNodes = [transform, hangNode];

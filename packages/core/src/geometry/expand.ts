@@ -1,0 +1,26 @@
+import type { Copies } from './copies.js';
+import { joinMeshes } from './join.js';
+import { emptyMesh, faceCount, type Mesh } from './mesh.js';
+import { transformGeometry, type Affine } from './transform.js';
+
+/** The affine map of copy `i`. */
+export function matrixOf({ matrices }: Copies, i: number): Affine {
+  const m = matrices.subarray(i * 16, i * 16 + 16);
+  return [m[0], m[4], m[8], m[12], m[1], m[5], m[9], m[13], m[2], m[6], m[10], m[14]];
+}
+
+/** How much a mesh of all copies would hold. */
+export function expandedSize(copies: Copies): { vertices: number; faces: number } {
+  const size = { vertices: 0, faces: 0 };
+  for (const which of copies.object) {
+    size.vertices += copies.objects[which].pointCount;
+    size.faces += faceCount(copies.objects[which]);
+  }
+  return size;
+}
+
+/** All copies as one mesh. */
+export function expandCopies(copies: Copies): Mesh {
+  if (!copies.object.length) return emptyMesh;
+  return joinMeshes(Array.from(copies.object, (which, i) => transformGeometry(copies.objects[which], matrixOf(copies, i))));
+}

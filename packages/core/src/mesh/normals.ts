@@ -1,0 +1,225 @@
+import { withAttributes } from '../geometry/attributes.js';
+import { faceCount, faceStart, type Mesh } from '../geometry/mesh.js';
+import { splitVertices } from './splitVertices.js';
+
+/** Twice the vector area of each face (Newell; common practice): 3 numbers a face, along the outward normal. */
+export function faceAreas(mesh: Mesh): Float64Array {
+  const p = mesh.positions;
+  const result = new Float64Array(faceCount(mesh) * 3);
+  for (let f = 0; f < faceCount(mesh); f++) {
+    const from = faceStart(mesh, f);
+    const to = faceStart(mesh, f + 1);
+    const o = mesh.corners[from] * 3;
+    for (let i = from + 1; i + 1 < to; i++) {
+      const a = mesh.corners[i] * 3;
+      const b = mesh.corners[i + 1] * 3;
+      const [ux, uy, uz] = [p[a] - p[o], p[a + 1] - p[o + 1], p[a + 2] - p[o + 2]];
+      const [vx, vy, vz] = [p[b] - p[o], p[b + 1] - p[o + 1], p[b + 2] - p[o + 2]];
+      result[f * 3] += uy * vz - uz * vy;
+      result[f * 3 + 1] += uz * vx - ux * vz;
+      result[f * 3 + 2] += ux * vy - uy * vx;
+    }
+  }
+  return result;
+}
+
+function unit(data: Float32Array | Float64Array): Float32Array {
+  const result = new Float32Array(data.length);
+  for (let i = 0; i < data.length; i += 3) {
+    const size = Math.sqrt(data[i] * data[i] + data[i + 1] * data[i + 1] + data[i + 2] * data[i + 2]);
+    // A vertex that belongs to no face with an area points up rather than nowhere.
+    if (!(size > 1e-30)) result[i + 1] = 1;
+    else for (let k = 0; k < 3; k++) result[i + k] = data[i + k] / size;
+  }
+  return result;
+}
+
+/** Normals of the vertices as means of their faces, weighted by area; with `groups` (a number per vertex) over all vertices of a group. */
+function meanNormals(mesh: Mesh, groups: Uint32Array | null, groupCount: number): Float32Array {
+  const areas = faceAreas(mesh);
+  const sums = new Float64Array(groupCount * 3);
+  const groupOf = (v: number): number => (groups ? groups[v] : v);
+  for (let f = 0; f < faceCount(mesh); f++)
+    for (let i = faceStart(mesh, f); i < faceStart(mesh, f + 1); i++) {
+      const at = groupOf(mesh.corners[i]) * 3;
+      for (let k = 0; k < 3; k++) sums[at + k] += areas[f * 3 + k];
+    }
+  const normals = unit(sums);
+  if (!groups) return normals;
+  const result = new Float32Array(mesh.positions.length);
+  for (let v = 0; v < groups.length; v++) for (let k = 0; k < 3; k++) result[v * 3 + k] = normals[groups[v] * 3 + k];
+  return result;
+}
+
+const withNormals = (mesh: Mesh, data: Float32Array): Mesh => ({
+  ...mesh,
+  attributes: withAttributes(mesh.attributes, { normal: { carrier: 'corner', size: 3, data } }),
+});
+
+/**
+ * Normals found anew after points have moved. Vertices of one point that had the same normal before share one again, so creases and seams stay as
+ * they were.
+ */
+export function refreshNormals(mesh: Mesh, before: Mesh = mesh): Mesh {
+  const old = before.attributes.get('normal')?.data;
+  if (!old) return mesh;
+  const { pointOf } = mesh;
+  if (!pointOf) return withNormals(mesh, meanNormals(mesh, null, mesh.positions.length / 3));
+  const groups = new Uint32Array(pointOf.length);
+  const first = new Map<number, number[]>();
+  let count = 0;
+  for (let v = 0; v < pointOf.length; v++) {
+    const list = first.get(pointOf[v]);
+    const same = list?.find((w) => old[w * 3] * old[v * 3] + old[w * 3 + 1] * old[v * 3 + 1] + old[w * 3 + 2] * old[v * 3 + 2] > 0.9999);
+    groups[v] = same === undefined ? count++ : groups[same];
+    if (same !== undefined) continue;
+    if (list) list.push(v);
+    else first.set(pointOf[v], [v]);
+  }
+  return withNormals(mesh, meanNormals(mesh, groups, count));
+}
+
+/** One normal a point: smooth everywhere. */
+export function smoothNormals(mesh: Mesh): Mesh {
+  return withNormals(mesh, meanNormals(mesh, mesh.pointOf, mesh.pointCount));
+}
+
+/** Each face with its own normals: vertices are no longer shared between faces. */
+export function facetedNormals(mesh: Mesh): Mesh {
+  const keys = new Uint32Array(mesh.corners.length);
+  for (let f = 0; f < faceCount(mesh); f++) keys.fill(f, faceStart(mesh, f), faceStart(mesh, f + 1));
+  const apart = splitVertices(mesh, keys);
+  return withNormals(apart, meanNormals(apart, null, apart.positions.length / 3));
+}
+
+/** Smooth across edges whose faces meet at up to `angle` degrees, split where they meet more sharply. */
+export function splitNormals(mesh: Mesh, angle: number): Mesh {
+  const groups = smoothingGroups(mesh, Math.cos((angle * Math.PI) / 180));
+  const apart = splitVertices(mesh, groups.keys);
+  const own = new Uint32Array(apart.positions.length / 3);
+  for (let i = 0; i < apart.corners.length; i++) own[apart.corners[i]] = groups.keys[i];
+  return withNormals(apart, meanNormals(apart, own, groups.count));
+}
+
+/** A number for each corner: corners of one point whose faces are joined through edges that are not sharp have the same. */
+function smoothingGroups(mesh: Mesh, cosine: number): { keys: Uint32Array; count: number } {
+  const { corners, pointOf } = mesh;
+  const point = (i: number): number => (pointOf ? pointOf[corners[i]] : corners[i]);
+  const normals = unit(faceAreas(mesh));
+  const parent = Uint32Array.from({ length: corners.length }, (_, i) => i);
+  const root = (i: number): number => {
+    while (parent[i] !== i) i = parent[i] = parent[parent[i]];
+    return i;
+  };
+  const edges = new Map<number, { face: number; a: number; b: number }[]>();
+  for (let f = 0; f < faceCount(mesh); f++) {
+    const from = faceStart(mesh, f);
+    const to = faceStart(mesh, f + 1);
+    for (let i = from; i < to; i++) {
+      const next = i + 1 < to ? i + 1 : from;
+      const [p, q] = [point(i), point(next)];
+      const key = Math.min(p, q) * mesh.pointCount + Math.max(p, q);
+      const [a, b] = p < q ? [i, next] : [next, i];
+      const list = edges.get(key);
+      if (list) list.push({ face: f, a, b });
+      else edges.set(key, [{ face: f, a, b }]);
+    }
+  }
+  for (const [first, second, ...more] of edges.values()) {
+    if (!second || more.length) continue;
+    const [m, n] = [first.face * 3, second.face * 3];
+    if (normals[m] * normals[n] + normals[m + 1] * normals[n + 1] + normals[m + 2] * normals[n + 2] < cosine - 1e-9) continue;
+    parent[root(first.a)] = root(second.a);
+    parent[root(first.b)] = root(second.b);
+  }
+  const number = new Map<number, number>();
+  const keys = new Uint32Array(corners.length);
+  for (let i = 0; i < corners.length; i++) {
+    const r = root(i);
+    if (!number.has(r)) number.set(r, number.size);
+    keys[i] = number.get(r)!;
+  }
+  return { keys, count: number.size };
+}
+
+/** All faces turned over, with their normals. */
+export function flipFaces(mesh: Mesh, which: Uint8Array | null = null): Mesh {
+  // A vertex between a face that turns and one that does not needs two normals.
+  const given = which ? splitVertices(mesh, cornersOf(mesh, which)) : mesh;
+  const corners = given.corners.slice();
+  const turned = new Uint8Array(given.positions.length / 3);
+  for (let f = 0; f < faceCount(given); f++) {
+    if (which && !which[f]) continue;
+    const from = faceStart(given, f);
+    const to = faceStart(given, f + 1);
+    for (let i = from + 1; i < to; i++) corners[i] = given.corners[to - (i - from)];
+    for (let i = from; i < to; i++) turned[given.corners[i]] = 1;
+  }
+  const normal = given.attributes.get('normal');
+  const mesh2 = { ...given, corners };
+  return normal ? withNormals(mesh2, normal.data.map((value, i) => (turned[(i / 3) | 0] ? -value : value))) : mesh2; // prettier-ignore
+}
+
+function cornersOf(mesh: Mesh, which: Uint8Array): Uint32Array {
+  const keys = new Uint32Array(mesh.corners.length);
+  for (let f = 0; f < which.length; f++) keys.fill(which[f], faceStart(mesh, f), faceStart(mesh, f + 1));
+  return keys;
+}
+
+/**
+ * Turns faces so that neighbours wind alike, part by part; closed parts end up facing outwards (positive volume), open ones as most of their
+ * faces did. Edges of more than two faces are not crossed.
+ */
+export function consistentFaces(mesh: Mesh): Mesh {
+  const faces = faceCount(mesh);
+  const { corners, pointOf } = mesh;
+  const point = (i: number): number => (pointOf ? pointOf[corners[i]] : corners[i]);
+  const edges = new Map<number, { face: number; rising: boolean }[]>();
+  for (let f = 0; f < faces; f++) {
+    const from = faceStart(mesh, f);
+    const to = faceStart(mesh, f + 1);
+    for (let i = from; i < to; i++) {
+      const [p, q] = [point(i), point(i + 1 < to ? i + 1 : from)];
+      const key = Math.min(p, q) * mesh.pointCount + Math.max(p, q);
+      const list = edges.get(key);
+      if (list) list.push({ face: f, rising: p < q });
+      else edges.set(key, [{ face: f, rising: p < q }]);
+    }
+  }
+  const neighbours: { face: number; against: boolean }[][] = Array.from({ length: faces }, () => []);
+  const boundary = new Uint8Array(faces);
+  for (const list of edges.values()) {
+    if (list.length === 1) boundary[list[0].face] = 1;
+    if (list.length !== 2) continue;
+    const against = list[0].rising === list[1].rising;
+    neighbours[list[0].face].push({ face: list[1].face, against });
+    neighbours[list[1].face].push({ face: list[0].face, against });
+  }
+  const areas = faceAreas(mesh);
+  const turn = new Int8Array(faces).fill(-1);
+  const result = new Uint8Array(faces);
+  for (let seed = 0; seed < faces; seed++) {
+    if (turn[seed] >= 0) continue;
+    turn[seed] = 0;
+    const part = [seed];
+    for (const f of part)
+      for (const { face, against } of neighbours[f])
+        if (turn[face] < 0) {
+          turn[face] = against ? 1 - turn[f] : turn[f];
+          part.push(face);
+        }
+    let volume = 0;
+    const origin = mesh.corners[faceStart(mesh, seed)] * 3;
+    for (const f of part) {
+      const a = mesh.corners[faceStart(mesh, f)] * 3;
+      let own = 0;
+      for (let k = 0; k < 3; k++) own += (mesh.positions[a + k] - mesh.positions[origin + k]) * areas[f * 3 + k];
+      volume += turn[f] ? -own : own;
+    }
+    const closed = part.every((f) => !boundary[f]);
+    const flipped = part.reduce((sum, f) => sum + turn[f], 0);
+    const over = closed ? volume < 0 : flipped * 2 > part.length;
+    for (const f of part) result[f] = turn[f] ^ (over ? 1 : 0);
+  }
+  return result.includes(1) ? flipFaces(mesh, result) : mesh;
+}

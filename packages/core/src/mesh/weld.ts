@@ -1,0 +1,48 @@
+import type { Mesh } from '../geometry/mesh.js';
+
+/**
+ * Makes points of a mesh that lie within `distance` metres of each other one point, at the place of the first; chains of near points become one
+ * too. Vertices keep their UVs and normals, so seams stay seams. Faces that lose a corner by it keep their corners as doubles.
+ */
+export function weldPoints(mesh: Mesh, distance: number): Mesh {
+  const vertices = mesh.positions.length / 3;
+  const p = mesh.positions;
+  const size = Math.max(distance, 1e-9);
+  const cells = new Map<string, number[]>();
+  const parent = Uint32Array.from({ length: mesh.pointCount }, (_, i) => i);
+  const root = (i: number): number => {
+    while (parent[i] !== i) i = parent[i] = parent[parent[i]];
+    return i;
+  };
+  const place = new Int32Array(mesh.pointCount).fill(-1);
+  for (let v = 0; v < vertices; v++) {
+    const point = mesh.pointOf ? mesh.pointOf[v] : v;
+    if (place[point] >= 0) continue;
+    place[point] = v;
+    const [x, y, z] = [0, 1, 2].map((k) => Math.floor(p[v * 3 + k] / size));
+    for (let i = x - 1; i <= x + 1; i++)
+      for (let j = y - 1; j <= y + 1; j++)
+        for (let k = z - 1; k <= z + 1; k++)
+          for (const other of cells.get(`${i},${j},${k}`) ?? []) {
+            const w = place[other];
+            if (Math.hypot(p[v * 3] - p[w * 3], p[v * 3 + 1] - p[w * 3 + 1], p[v * 3 + 2] - p[w * 3 + 2]) > distance) continue;
+            const [a, b] = [root(point), root(other)];
+            parent[Math.max(a, b)] = Math.min(a, b);
+          }
+    const key = `${x},${y},${z}`;
+    const list = cells.get(key);
+    if (list) list.push(point);
+    else cells.set(key, [point]);
+  }
+  const number = new Int32Array(mesh.pointCount).fill(-1);
+  const positions = p.slice();
+  const pointOf = new Uint32Array(vertices);
+  let count = 0;
+  for (let v = 0; v < vertices; v++) {
+    const r = root(mesh.pointOf ? mesh.pointOf[v] : v);
+    if (number[r] < 0) number[r] = count++;
+    pointOf[v] = number[r];
+    for (let k = 0; k < 3; k++) positions[v * 3 + k] = p[place[r] * 3 + k];
+  }
+  return count === mesh.pointCount ? mesh : { ...mesh, positions, pointOf, pointCount: count };
+}

@@ -1,0 +1,122 @@
+import type { Attribute } from '../../geometry/attributes.js';
+import { curvesFromLists, makeCurves, type CurveKind, type Curves } from '../../geometry/curves.js';
+import { defineNode } from '../../graph/define.js';
+import type { DataSetting } from '../../graph/settings.js';
+import { families } from '../families.js';
+
+/** Curves drawn by hand. `handles`: for each point the places of its two handles, [before, after]; only for Bezier curves. */
+export interface DrawnCurve {
+  readonly points: readonly (readonly number[])[];
+  readonly handles?: readonly (readonly [readonly number[], readonly number[]])[];
+  readonly closed?: boolean;
+}
+
+const isPlace = (value: unknown): boolean => Array.isArray(value) && value.length === 3 && value.every((n) => typeof n === 'number' && Number.isFinite(n));
+
+/** How many points a Bezier curve without `handles` needs: corner, handle, handle, corner … */
+const bezierPointsFit = (count: number, closed: boolean): boolean => count <= 1 || (closed ? count % 3 === 0 : count % 3 === 1);
+
+function drawnFault(value: unknown, settings: Readonly<Record<string, unknown>>): { path: string; message: string } | null {
+  if (!Array.isArray(value)) return { path: '', message: 'This must be a list of curves.' };
+  for (let c = 0; c < value.length; c++) {
+    const curve = value[c] as Partial<DrawnCurve> | null;
+    if (typeof curve !== 'object' || curve === null || !Array.isArray(curve.points)) return { path: `/${c}`, message: `curve ${c} has no list of points.` };
+    const extra = Object.keys(curve).find((key) => !['points', 'handles', 'closed'].includes(key));
+    if (extra) return { path: `/${c}/${extra}`, message: `curve ${c} has no "${extra}"; it has points, handles and closed.` };
+    const bad = curve.points.findIndex((point) => !isPlace(point));
+    if (bad >= 0)
+      return { path: `/${c}/points/${bad}`, message: `point ${bad} of curve ${c} is ${JSON.stringify(curve.points[bad])}; a point is three finite numbers.` };
+    if (curve.closed !== undefined && typeof curve.closed !== 'boolean')
+      return { path: `/${c}/closed`, message: `closed of curve ${c} must be true or false.` };
+    if (curve.handles !== undefined) {
+      const fits =
+        Array.isArray(curve.handles) &&
+        curve.handles.length === curve.points.length &&
+        curve.handles.every((pair: unknown) => Array.isArray(pair) && pair.length === 2 && pair.every(isPlace));
+      if (!fits) return { path: `/${c}/handles`, message: `curve ${c} needs two handle places for each of its ${curve.points.length} points.` };
+    } else if (settings['kind'] === 'bezier' && !bezierPointsFit(curve.points.length, curve.closed === true))
+      return {
+        path: `/${c}/points`,
+        message: `Bezier curve ${c} has ${curve.points.length} points; without handles it needs ${curve.closed ? '3, 6, 9 …' : '4, 7, 10 …'} (corner, handle, handle, corner).`,
+      };
+  }
+  return null;
+}
+
+const drawnSetting: DataSetting<readonly DrawnCurve[]> = {
+  kind: 'data',
+  label: 'Curves',
+  help: 'The curves and their points, in metres.',
+  default: [
+    {
+      points: [
+        [0, 0, 0],
+        [0.6, 0.5, 0],
+        [1.4, 0.2, 0.4],
+        [2, 0.6, 0],
+      ],
+    },
+  ],
+  fault: drawnFault,
+};
+
+/** A Bezier curve given as its control polygon, with corners and handles told apart. */
+function withHandles(curve: DrawnCurve): DrawnCurve {
+  if (curve.handles || curve.points.length <= 1) return curve;
+  const p = curve.points;
+  const n = p.length;
+  const corners = p.filter((_, i) => i % 3 === 0);
+  const handles = corners.map((corner, i): [readonly number[], readonly number[]] => {
+    const at = i * 3;
+    return [at > 0 ? p[at - 1] : curve.closed ? p[n - 1] : corner, at + 1 < n ? p[at + 1] : corner];
+  });
+  return { points: corners, handles, closed: curve.closed };
+}
+
+function drawnCurves(list: readonly DrawnCurve[], kind: CurveKind): Curves {
+  const whole = kind === 'bezier' ? list.map(withHandles) : list;
+  const closed = whole.map((curve) => curve.closed === true && curve.points.length > 2);
+  const curves = curvesFromLists(whole.map((curve) => curve.points), { closed, kind }); // prettier-ignore
+  if (kind !== 'bezier') return curves;
+  const attributes = new Map<string, Attribute>();
+  for (const [side, name] of ['handleIn', 'handleOut'].entries()) {
+    const data = new Float32Array(curves.positions.length);
+    let at = 0;
+    for (const curve of whole)
+      curve.points.forEach((point, i) => {
+        for (let k = 0; k < 3; k++) data[at++] = (curve.handles?.[i]?.[side]?.[k] ?? point[k]) - point[k];
+      });
+    attributes.set(name, { carrier: 'point', size: 3, data });
+  }
+  return makeCurves({ ...curves, attributes });
+}
+
+export const drawn = defineNode({
+  type: 'lay.drawn',
+  label: 'Drawn curve',
+  family: families.lay,
+  summary: 'Curves from points laid by hand: straight, smooth through them, Bezier or B-spline.',
+  help: 'Gives the curves whose points you lay. Through runs smoothly through every point (centripetal Catmull–Rom), Bezier follows its handles, B-spline is drawn toward its points without touching them. Add a Resample to choose how many points come out; without it, surfaces sample smooth curves finely.',
+  keywords: ['draw', 'points', 'polyline', 'spline', 'catmull', 'bezier', 'nurbs', 'path'],
+  outputs: [{ name: 'curves', kind: 'curves' }],
+  settings: {
+    kind: {
+      kind: 'choice',
+      label: 'Kind',
+      help: 'How the curve runs between its points.',
+      default: 'through',
+      choices: { through: 'through the points', straight: 'straight', bezier: 'Bezier', bspline: 'B-spline' },
+    },
+    curves: drawnSetting,
+  },
+  run: ({ settings, claim, warn }) => {
+    claim({ points: settings.curves.reduce((sum, curve) => sum + curve.points.length, 0) });
+    settings.curves.forEach((curve, c) => {
+      if (curve.points.length === 1)
+        warn({ code: 'degenerate', curve: c, at: 0, message: `Curve ${c} has one point, so it has no length.`, remedy: 'Give it a second point.' });
+      if (curve.closed && curve.points.length === 2)
+        warn({ code: 'not-closed', curve: c, message: `Curve ${c} has two points and cannot be closed; it stays open.`, remedy: 'Give it a third point.' });
+    });
+    return { curves: drawnCurves(settings.curves, settings.kind) };
+  },
+});

@@ -1,0 +1,8 @@
+import { drawn } from './drawn.js';
+import { arc3, throughPoints } from './fromPoints.js';
+import { importCurves } from './imported.js';
+import { line } from './line.js';
+import { polygon, rectangle } from './outlines.js';
+import { circleNode, helixNode } from './round.js';
+
+export const layNodes = [line, drawn, circleNode, arc3, helixNode, polygon, rectangle, throughPoints, importCurves];

@@ -1,0 +1,48 @@
+import { curvesFromLists } from '../../geometry/curves.js';
+import { defineNode } from '../../graph/define.js';
+import { families } from '../families.js';
+
+export const line = defineNode({
+  type: 'lay.line',
+  label: 'Line',
+  family: families.lay,
+  summary: 'A straight line between two places, or of a length in a direction.',
+  help: 'Gives one straight curve from one place to another. Give a length above 0 to measure it from the first place along a direction instead, from its middle when centred. More than two points are spaced evenly.',
+  keywords: ['straight', 'segment', 'edge', 'start'],
+  outputs: [{ name: 'curves', kind: 'curves' }],
+  settings: {
+    from: { kind: 'vector', label: 'From', help: 'Where the line starts.', default: [0, 0, 0], unit: 'm' },
+    to: { kind: 'vector', label: 'To', help: 'Where it ends. Not used when a length is given.', default: [1, 0, 0], unit: 'm', shownWhen: { length: [0] } },
+    points: { kind: 'integer', label: 'Points', help: 'Points along the line, both ends included.', default: 2, min: 2, max: 1_000_000 },
+    length: {
+      kind: 'number',
+      label: 'Length',
+      help: 'Above 0: the line has this length along its direction. 0: it ends at To.',
+      default: 0,
+      min: 0,
+      unit: 'm',
+      step: 0.01,
+    },
+    direction: { kind: 'vector', label: 'Direction', help: 'Which way a line given by length runs.', default: [1, 0, 0], direction: true },
+    centred: { kind: 'boolean', label: 'Centred', help: 'A line given by length has its middle at From.', default: false },
+  },
+  run: ({ settings, claim }) => {
+    claim({ points: settings.points });
+    let from = settings.from;
+    let to = settings.to;
+    if (settings.length > 0) {
+      const size = Math.hypot(...settings.direction);
+      const along = settings.direction.map((value) => (value / size) * settings.length);
+      const middle = settings.centred ? 0.5 : 0;
+      from = [from[0] - along[0] * middle, from[1] - along[1] * middle, from[2] - along[2] * middle];
+      to = [from[0] + along[0], from[1] + along[1], from[2] + along[2]];
+    }
+    if (from.every((value, k) => value === to[k]))
+      throw new RangeError(`The line starts and ends at ${JSON.stringify(from)}; it needs two different places, or a length above 0.`);
+    const list = Array.from({ length: settings.points }, (_, i) => {
+      const f = i / (settings.points - 1);
+      return from.map((value, k) => value * (1 - f) + to[k] * f);
+    });
+    return { curves: curvesFromLists([list]) };
+  },
+});
