@@ -1,18 +1,27 @@
 import { curveCount, curveKinds, type Curves } from '../geometry/curves.js';
 import { fieldAt, type Field } from '../values/field.js';
-import { curveLengths, stationsOf } from './arcLength.js';
-import { tangentsOf } from './tangents.js';
+import { chord, curveLengths, stationsOf } from './arcLength.js';
+import { tangentsOf, type TangentRule } from './tangents.js';
 import { chordTransport, doubleReflection, leastRotation, perpendicular, turnAbout, type Vector3 } from './transport.js';
 
 export interface FrameOptions {
-  /** `minimal`: rotation-minimising; `upright`: the normal is `up` as far as the curve allows. */
-  method: 'minimal' | 'upright';
+  /**
+   * `minimal`: rotation-minimising; `upright`: the normal is `up` as far as the curve allows; `curvature`: the normal points to the centre of the
+   * bend (Frenet 1852, Serret 1851); `target`: it points to a place as far as the curve allows.
+   */
+  method: 'minimal' | 'upright' | 'curvature' | 'target';
   /** Direction that the upright normal leans to. */
   up: Vector3;
   /** Direction that the first normal of a minimal frame leans to. */
   start: Vector3;
+  /** The place that normals by target point to, metres; null: the mean of each curve's own points. */
+  target: Vector3 | null;
+  /** Directions of the path: as the curve has them, the mean of the pieces on both sides, or that of the next piece. */
+  tangents: TangentRule;
   /** Degrees about the tangent, a value per point; null: none. */
   roll: Field | null;
+  /** Degrees that each point is rolled beyond the one before. */
+  rollStep: number;
   /** Degrees over the whole curve, spread by length. */
   twist: number;
   /** Turns per metre, in addition. */
@@ -25,7 +34,10 @@ export const defaultFrames: FrameOptions = {
   method: 'minimal',
   up: [0, 1, 0],
   start: [0, 1, 0],
+  target: null,
+  tangents: 'exact',
   roll: null,
+  rollStep: 0,
   twist: 0,
   turnsPerMetre: 0,
   spreadClosure: true,
@@ -33,7 +45,7 @@ export const defaultFrames: FrameOptions = {
 
 /** What a frame could not do as asked, and where. */
 export interface FrameIssue {
-  code: 'parallel-up' | 'flip' | 'degenerate';
+  code: 'parallel-up' | 'flip' | 'degenerate' | 'simpler-method-used';
   curve: number;
   /** Metres from the start of the curve. */
   at: number;
@@ -56,7 +68,7 @@ export interface Frames {
  * frame by the least rotation.
  */
 export function computeFrames(curves: Curves, options: FrameOptions): Frames {
-  const tangent = tangentsOf(curves);
+  const tangent = tangentsOf(curves, options.tangents);
   const normal = new Float32Array(tangent.length);
   const roll = new Float32Array(tangent.length / 3);
   const issues: FrameIssue[] = [];
@@ -68,12 +80,14 @@ export function computeFrames(curves: Curves, options: FrameOptions): Frames {
     if (!count) continue;
     if (!(lengths[c] > 0)) issues.push({ code: 'degenerate', curve: c, at: 0 });
     let closing = 0;
-    if (options.method === 'upright') uprightNormals(curves, c, options.up, tangent, normal, stations, issues);
+    if (options.method === 'upright') leaningNormals(curves, c, () => options.up, tangent, normal, stations, issues);
+    else if (options.method === 'target') leaningNormals(curves, c, towards(curves, c, options.target), tangent, normal, stations, issues);
+    else if (options.method === 'curvature') curvatureNormals(curves, c, options.start, tangent, normal, stations, issues);
     else closing = minimalNormals(curves, c, options.start, tangent, normal);
     const spread = options.spreadClosure && lengths[c] > 0 ? closing / lengths[c] : 0;
     const perMetre = (lengths[c] > 0 ? options.twist / lengths[c] : 0) + options.turnsPerMetre * 360;
     for (let i = from; i < from + count; i++) {
-      roll[i] = (options.roll ? fieldAt(options.roll, i) : 0) + perMetre * stations[i];
+      roll[i] = (options.roll ? fieldAt(options.roll, i) : 0) + perMetre * stations[i] + options.rollStep * (i - from);
       const angle = (roll[i] * Math.PI) / 180 + spread * stations[i];
       if (angle !== 0) turnAbout(tangent, normal, i * 3, angle);
     }
@@ -100,10 +114,21 @@ function minimalNormals(curves: Curves, c: number, start: Vector3, tangent: Floa
   return Math.atan2(sine, cx * nx + cy * ny + cz * nz);
 }
 
-function uprightNormals(
+/** The direction from each point to a place, or to the middle of its own curve. */
+function towards(curves: Curves, c: number, target: Vector3 | null): (i: number) => Vector3 {
+  const p = curves.positions;
+  const [from, to] = [curves.starts[c], curves.starts[c + 1]];
+  const aim = [0, 0, 0];
+  if (target) for (let k = 0; k < 3; k++) aim[k] = target[k];
+  else for (let i = from; i < to; i++) for (let k = 0; k < 3; k++) aim[k] += p[i * 3 + k] / (to - from);
+  return (i) => [aim[0] - p[i * 3], aim[1] - p[i * 3 + 1], aim[2] - p[i * 3 + 2]];
+}
+
+/** Normals that lean to a direction given at each point. Where it is parallel to the path they continue their neighbour by the least rotation. */
+function leaningNormals(
   curves: Curves,
   c: number,
-  up: Vector3,
+  direction: (i: number) => Vector3,
   tangent: Float32Array,
   normal: Float32Array,
   stations: Float64Array,
@@ -111,13 +136,22 @@ function uprightNormals(
 ): void {
   const from = curves.starts[c];
   const to = curves.starts[c + 1];
-  const parallel = new Uint8Array(to - from);
+  const undefinedAt = new Uint8Array(to - from);
   for (let i = from; i < to; i++) {
     const o = i * 3;
-    parallel[i - from] = perpendicular(up, tangent[o], tangent[o + 1], tangent[o + 2], normal, o) ? 1 : 0;
+    const wanted = direction(i);
+    const nowhere = wanted[0] === 0 && wanted[1] === 0 && wanted[2] === 0;
+    const parallel = perpendicular(nowhere ? [0, 1, 0] : wanted, tangent[o], tangent[o + 1], tangent[o + 2], normal, o);
+    undefinedAt[i - from] = parallel || nowhere ? 1 : 0;
   }
-  const first = parallel.indexOf(0);
-  if (parallel.includes(1)) issues.push({ code: 'parallel-up', curve: c, at: stations[from + parallel.indexOf(1)] });
+  if (undefinedAt.includes(1)) issues.push({ code: 'parallel-up', curve: c, at: stations[from + undefinedAt.indexOf(1)] });
+  continueOver(undefinedAt, from, tangent, normal);
+  tellFlips(from, to, c, tangent, normal, stations, issues);
+}
+
+/** Fills in the normals of points marked 1 from their nearest earlier neighbour (later, before the first), by the least rotation. */
+function continueOver(missing: Uint8Array, from: number, tangent: Float32Array, normal: Float32Array): void {
+  const first = missing.indexOf(0);
   if (first < 0) return;
   const r = new Float64Array(3);
   const carry = (a: number, b: number): void => {
@@ -125,13 +159,65 @@ function uprightNormals(
     leastRotation(r, tangent[a * 3], tangent[a * 3 + 1], tangent[a * 3 + 2], tangent[b * 3], tangent[b * 3 + 1], tangent[b * 3 + 2]);
     perpendicular([r[0], r[1], r[2]], tangent[b * 3], tangent[b * 3 + 1], tangent[b * 3 + 2], normal, b * 3);
   };
-  for (let i = from + first - 1; i >= from; i--) carry(i + 1, i);
-  for (let i = from + first + 1; i < to; i++) if (parallel[i - from]) carry(i - 1, i);
+  for (let i = first - 1; i >= 0; i--) carry(from + i + 1, from + i);
+  for (let i = first + 1; i < missing.length; i++) if (missing[i]) carry(from + i - 1, from + i);
+}
+
+function tellFlips(from: number, to: number, c: number, tangent: Float32Array, normal: Float32Array, stations: Float64Array, issues: FrameIssue[]): void {
   for (let i = from + 1; i < to; i++) {
     const dot = normal[i * 3] * normal[i * 3 - 3] + normal[i * 3 + 1] * normal[i * 3 - 2] + normal[i * 3 + 2] * normal[i * 3 - 1];
     const ahead = tangent[i * 3] * tangent[i * 3 - 3] + tangent[i * 3 + 1] * tangent[i * 3 - 2] + tangent[i * 3 + 2] * tangent[i * 3 - 1];
     if (dot < -0.2 && ahead > 0.2) issues.push({ code: 'flip', curve: c, at: stations[i] });
   }
+}
+
+/**
+ * Normals to the centre of the bend: the change of direction over length, second order from the neighbours on both sides. Where the path is straight
+ * there is none, and the frame continues its neighbour; a path straight all along gets minimal frames.
+ */
+function curvatureNormals(
+  curves: Curves,
+  c: number,
+  start: Vector3,
+  tangent: Float32Array,
+  normal: Float32Array,
+  stations: Float64Array,
+  issues: FrameIssue[],
+): void {
+  const from = curves.starts[c];
+  const count = curves.starts[c + 1] - from;
+  const closed = curves.closed[c] === 1 && count > 2;
+  const p = curves.positions;
+  const missing = new Uint8Array(count);
+  const turn = new Float64Array(3);
+  let length = 0;
+  for (let i = 0; i < count; i++) length += i ? chord(p, from + i - 1, from + i) : 0;
+  for (let i = 0; i < count; i++) {
+    // Ends of open curves look at their neighbour's change.
+    const at = closed ? i : Math.min(Math.max(i, 1), Math.max(1, count - 2));
+    const before = from + ((at + count - 1) % count);
+    const here = from + (at % count);
+    const after = from + ((at + 1) % count);
+    const [h0, h1] = [chord(p, before, here) || 1, chord(p, here, after) || 1];
+    const o = (from + i) * 3;
+    for (let k = 0; k < 3; k++) {
+      const into = (tangent[here * 3 + k] - tangent[before * 3 + k]) / h0;
+      const outOf = (tangent[after * 3 + k] - tangent[here * 3 + k]) / h1;
+      turn[k] = count > 2 ? (into * h1 + outOf * h0) / (h0 + h1) : 0;
+    }
+    // Bends wider than ten thousand times the path are no bends: 32-bit directions say no more.
+    const bend = Math.hypot(turn[0], turn[1], turn[2]);
+    const straight = !(bend * length > 1e-4) || perpendicular([turn[0], turn[1], turn[2]], tangent[o], tangent[o + 1], tangent[o + 2], normal, o);
+    missing[i] = straight ? 1 : 0;
+  }
+  if (!missing.includes(0)) {
+    issues.push({ code: 'simpler-method-used', curve: c, at: 0 });
+    minimalNormals(curves, c, start, tangent, normal);
+    return;
+  }
+  if (missing.includes(1)) issues.push({ code: 'simpler-method-used', curve: c, at: stations[from + missing.indexOf(1)] });
+  continueOver(missing, from, tangent, normal);
+  tellFlips(from, from + count, c, tangent, normal, stations, issues);
 }
 
 /** The frames that the curves carry, or minimal ones where they carry none. */

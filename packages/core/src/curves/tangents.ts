@@ -1,10 +1,13 @@
 import { curveCount, type Curves } from '../geometry/curves.js';
 
+/** `exact`: as the curve has them; `neighbours`: the mean of the pieces on both sides; `forwardDifference`: that of the next piece. */
+export type TangentRule = 'exact' | 'neighbours' | 'forwardDifference';
+
 /**
  * Unit directions at the points: the `tangent` attribute where the curve has one, else the bisector of the neighbouring chords.
  * Repeated points take the direction of the next distinct one; a curve of no length points along x.
  */
-export function tangentsOf(curves: Curves): Float32Array {
+export function tangentsOf(curves: Curves, rule: TangentRule = 'exact'): Float32Array {
   const p = curves.positions;
   const known = curves.attributes.get('tangent');
   const result = new Float32Array(p.length);
@@ -12,7 +15,11 @@ export function tangentsOf(curves: Curves): Float32Array {
     const from = curves.starts[c];
     const to = curves.starts[c + 1];
     const at = from * 3;
-    if (known?.carrier === 'point' && to > from && (known.data[at] !== 0 || known.data[at + 1] !== 0 || known.data[at + 2] !== 0)) {
+    if (rule === 'forwardDifference') {
+      forwardTangents(p, from, to, curves.closed[c] === 1, result);
+      continue;
+    }
+    if (rule === 'exact' && known?.carrier === 'point' && to > from && (known.data[at] !== 0 || known.data[at + 1] !== 0 || known.data[at + 2] !== 0)) {
       result.set(known.data.subarray(at, to * 3), at);
       continue;
     }
@@ -67,6 +74,24 @@ function chordTangents(p: Float32Array, from: number, to: number, closed: boolea
     if (after < 0 && closed) for (after = 0; !isLeg(after); after++);
     const o = (from + i) * 3;
     writeBisector(into, after, out, o);
+  }
+}
+
+/** Directions of the legs out of each point, looking past repeated points; the last of an open curve takes the leg into it. */
+function forwardTangents(p: Float32Array, from: number, to: number, closed: boolean, out: Float32Array): void {
+  const count = to - from;
+  const legs = closed ? count : count - 1;
+  if (!(count > 1 && findLegs(p, from, count))) {
+    for (let i = from; i < to; i++) out[i * 3] = 1;
+    return;
+  }
+  let last = -1;
+  for (let i = legs - 1; i >= 0 && last < 0; i--) if (isLeg(i)) last = i;
+  let first = 0;
+  while (!isLeg(first)) first++;
+  for (let i = count - 1, next = closed ? first : last; i >= 0; i--) {
+    if (i < legs && isLeg(i)) next = i;
+    for (let k = 0; k < 3; k++) out[(from + i) * 3 + k] = legRoom[next * 3 + k];
   }
 }
 

@@ -13,7 +13,7 @@ export type Carrier = 'point' | 'curve' | 'corner' | 'face' | 'copy' | 'whole';
 
 export interface Attribute {
   readonly carrier: Carrier;
-  /** Numbers per element, 1 to 4. */
+  /** Numbers per element, 1 to 16. */
   readonly size: number;
   /** `size` × number of elements values, 32-bit. */
   readonly data: Float32Array;

@@ -58,6 +58,8 @@ function surfaceFigures(mesh: Mesh): { area: number; volume: number; degenerateF
       ny += cy;
       nz += cz;
     }
+    // Fans of faces that are not convex overlap; a flat face's vector area does not.
+    if (to - from > 4) faceArea = Math.sqrt(nx * nx + ny * ny + nz * nz) / 2;
     volume += ((p[a] - ox) * nx + (p[a + 1] - oy) * ny + (p[a + 2] - oz) * nz) / 6;
     area += faceArea;
     if (!(faceArea > 1e-14)) degenerateFaces++;

@@ -2,6 +2,7 @@ import { nodeDefinitions } from '../nodes/index.js';
 import type { InputPort, NodeDefinition, PortKind } from './define.js';
 import { dialFault } from './dials.js';
 import type { FilaxisDocument, GraphNode, Wire } from './document.js';
+import type { ChoiceSetting } from './settings.js';
 import { validate } from './generated/documentValidator.js';
 
 /** Something wrong with a document: where (JSON Pointer), what, and which node shows it, if one does. */
@@ -56,6 +57,14 @@ export function requireDocument(data: unknown): FilaxisDocument {
   throw new DocumentError([{ pointer: error?.instancePath ?? '', message: `The document ${error?.instancePath ? 'here ' : ''}${message}.` }]);
 }
 
+/** The choice that another spelling stands for, or a choice written as a number or truth value; undefined when nothing needs to be rewritten. */
+function choiceNamed({ choices, aliases = {} }: ChoiceSetting, value: unknown): string | undefined {
+  if (typeof value === 'object') return undefined;
+  const text = String(value);
+  if (Object.hasOwn(choices, text)) return text === value ? undefined : text;
+  return Object.hasOwn(aliases, text) ? aliases[text] : undefined;
+}
+
 /** The document with every port and choice under its own name, where it was written under another that is accepted too. */
 function withCanonicalNames(document: FilaxisDocument): FilaxisDocument {
   const types = new Map(document.nodes.map((node) => [node.id, nodeDefinitions.get(node.type)]));
@@ -73,8 +82,7 @@ function withCanonicalNames(document: FilaxisDocument): FilaxisDocument {
     const settings = types.get(node.id)?.settings;
     const renamed = Object.entries(node.settings ?? {}).flatMap(([key, value]) => {
       const setting = settings && Object.hasOwn(settings, key) ? settings[key] : undefined;
-      const choice =
-        setting?.kind === 'choice' && typeof value === 'string' && Object.hasOwn(setting.aliases ?? {}, value) ? setting.aliases![value] : undefined;
+      const choice = setting?.kind === 'choice' ? choiceNamed(setting, value) : undefined;
       return choice === undefined ? [] : [[key, choice]];
     });
     if (!renamed.length) return node;

@@ -22,6 +22,8 @@ export interface NumberSetting extends SettingBase {
   readonly step?: number;
   /** May vary: one value per point or per curve. */
   readonly varies?: PerElement;
+  /** A fixed value may be two numbers instead, for two directions. */
+  readonly pair?: boolean;
 }
 export interface VectorSetting extends SettingBase {
   readonly kind: 'vector';
@@ -71,7 +73,9 @@ export type Settings = Readonly<Record<string, Setting>>;
 /** The value that a node's `run` gets for a setting. */
 export type ValueOf<S extends Setting> = S extends { kind: 'number' | 'integer' }
   ? S extends { varies: PerElement }
-    ? Varying
+    ? S extends { pair: true }
+      ? Varying | readonly [number, number]
+      : Varying
     : number
   : S extends { kind: 'vector'; default: infer V }
     ? V extends readonly [number, number]
@@ -142,6 +146,10 @@ export function settingFault(setting: Setting, value: unknown, settings: Readonl
   switch (setting.kind) {
     case 'number':
     case 'integer':
+      if (setting.pair && Array.isArray(value))
+        return value.length === 2
+          ? (value.map((each, k) => numberFault(setting, `${label} [${k}]`, each)).find((fault) => fault) ?? null)
+          : says(`${rangeText(setting)}, or two of them`);
       return setting.varies && typeof value === 'object' && value !== null && !Array.isArray(value)
         ? variedFault(setting, label, value)
         : numberFault(setting, label, value);

@@ -1,8 +1,10 @@
 import { faceCount, faceStart, triangleCount, type Mesh } from '../geometry/mesh.js';
+import { intoPlane, planeOf } from '../curves/plane.js';
+import { isConvex, triangulatePolygon } from './polygon.js';
 
 /**
- * Vertex indices of triangles, 3 each, and the face each came from. Faces are cut into fans from their first corner, which is right for
- * the convex faces that skins make.
+ * Vertex indices of triangles, 3 each, and the face each came from. Faces are cut into fans from their first corner; faces of mixed meshes that
+ * are not convex by ears in their own plane, each into as many triangles as a fan has.
  */
 export function triangulate(mesh: Mesh): { indices: Uint32Array; faceOf: Uint32Array } {
   const indices = new Uint32Array(triangleCount(mesh) * 3);
@@ -12,12 +14,37 @@ export function triangulate(mesh: Mesh): { indices: Uint32Array; faceOf: Uint32A
   for (let f = 0; f < faceCount(mesh); f++) {
     const from = faceStart(mesh, f);
     const to = faceStart(mesh, f + 1);
-    for (let i = from + 1; i + 1 < to; i++) {
+    const ears = mesh.uniform || to - from === 3 ? null : earsOf(mesh, from, to);
+    for (let i = 0; i < to - from - 2; i++) {
       faceOf[at / 3] = f;
-      indices[at++] = corners[from];
-      indices[at++] = corners[i];
-      indices[at++] = corners[i + 1];
+      indices[at++] = corners[from + (ears ? ears[i * 3] : 0)];
+      indices[at++] = corners[from + (ears ? ears[i * 3 + 1] : i + 1)];
+      indices[at++] = corners[from + (ears ? ears[i * 3 + 2] : i + 2)];
     }
   }
   return { indices, faceOf };
+}
+
+/** Ears of a face that is not convex; null for convex ones, and where ears do not come out whole (an outline that crosses itself). */
+function earsOf(mesh: Mesh, from: number, to: number): number[] | null {
+  const count = to - from;
+  const places = new Float64Array(count * 3);
+  for (let i = 0; i < count; i++) for (let k = 0; k < 3; k++) places[i * 3 + k] = mesh.positions[mesh.corners[from + i] * 3 + k];
+  const n = [0, 0, 0];
+  for (let i = 1; i + 1 < count; i++) {
+    const [a, b] = [i * 3, i * 3 + 3];
+    const u = [0, 1, 2].map((k) => places[a + k] - places[k]);
+    const v = [0, 1, 2].map((k) => places[b + k] - places[k]);
+    n[0] += u[1] * v[2] - u[2] * v[1];
+    n[1] += u[2] * v[0] - u[0] * v[2];
+    n[2] += u[0] * v[1] - u[1] * v[0];
+  }
+  const plane = planeOf(n, [places[0], places[1], places[2]]);
+  const turned = plane.normal[0] * n[0] + plane.normal[1] * n[1] + plane.normal[2] * n[2] < 0;
+  const local = intoPlane(plane, places, 0, count);
+  const flat: number[] = [];
+  for (let i = 0; i < count; i++) flat.push(local[i * 3], turned ? -local[i * 3 + 1] : local[i * 3 + 1]);
+  if (isConvex(flat)) return null;
+  const ears = triangulatePolygon(flat);
+  return ears.length === (count - 2) * 3 ? ears : null;
 }

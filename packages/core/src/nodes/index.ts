@@ -1,13 +1,14 @@
 import type { NodeDefinition } from '../graph/define.js';
-import { aimNodes } from './aim.js';
+import { aimNodes } from './aim/index.js';
 import { flowNodes } from './flow.js';
 import { layNodes } from './lay/index.js';
-import { meshNodes } from './mesh.js';
+import { meshNodes } from './mesh/index.js';
 import { paceNodes } from './pace/index.js';
+import { placeNodes } from './place.js';
 import { shapeNodes } from './shape/index.js';
-import { skinNodes } from './skin.js';
+import { skinNodes } from './skin/index.js';
 
-const all: readonly NodeDefinition[] = [...layNodes, ...paceNodes, ...shapeNodes, ...aimNodes, ...skinNodes, ...meshNodes, ...flowNodes];
+const all: readonly NodeDefinition[] = [...layNodes, ...paceNodes, ...shapeNodes, ...aimNodes, ...skinNodes, ...placeNodes, ...meshNodes, ...flowNodes];
 
 /** Every kind of node by its type, in the order of the work. */
 export const nodeDefinitions: ReadonlyMap<string, NodeDefinition> = new Map(all.map((definition) => [definition.type, definition]));

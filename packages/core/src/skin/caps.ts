@@ -1,4 +1,5 @@
 import { fieldAt } from '../values/field.js';
+import { CapPlacer, plainCaps } from './capUv.js';
 import type { TubeEnd } from './tubePlan.js';
 import { skinParts, vAt, type SkinSink, type TubeJob, type WallEnd } from './sink.js';
 
@@ -28,17 +29,17 @@ export function writeCap(job: TubeJob, sink: SkinSink, end: WallEnd, kind: 'flat
   const centre = [curves.positions[o], curves.positions[o + 1], curves.positions[o + 2]];
   const rings = kind === 'flat' ? 1 : domeRings(sides);
   const reach = kind === 'flat' ? r : (r * Math.PI) / 2;
-  const uvRadius = options.uvScale > 0 ? reach / options.uvScale : 0.5;
-  const uvCentre = options.uvScale > 0 ? 0 : 0.5;
+  const placer = new CapPlacer({ ...plainCaps, ...options }, options.uvScale);
+  const uvRadius = reach * placer.perMetre(reach);
   const base = sink.vertex;
-  const vertex = (x: readonly number[], n: readonly number[], u: number, v: number, point: number): void => {
+  const vertex = (x: readonly number[], n: readonly number[], cx: number, cy: number, point: number): void => {
     const at = sink.vertex++;
     for (let k = 0; k < 3; k++) {
       sink.positions[at * 3 + k] = x[k];
       sink.normals[at * 3 + k] = n[k];
     }
-    sink.uv[at * 2] = u;
-    sink.uv[at * 2 + 1] = v;
+    sink.uv[at * 2] = placer.u(cx, cy);
+    sink.uv[at * 2 + 1] = placer.v(cx, cy);
     sink.pointOf[at] = point;
   };
   const across = [0, 1, 2].map((k) => job.normal[o + k]);
@@ -55,7 +56,7 @@ export function writeCap(job: TubeJob, sink: SkinSink, end: WallEnd, kind: 'flat
       const d = across.map((value, k) => section[j * 2] * value + section[j * 2 + 1] * side[k]);
       const x = ring ? d.map((value, k) => centre[k] + r * (value * Math.cos(angle) + t[k] * Math.sin(angle))) : [0, 1, 2].map((k) => sink.positions[rim + k]);
       const n = kind === 'flat' ? t : d.map((value, k) => value * Math.cos(angle) + t[k] * Math.sin(angle));
-      vertex(x, n, uvCentre + shrink * c, uvCentre + shrink * s, ring ? sink.point++ : end.point + j);
+      vertex(x, n, shrink * c, shrink * s, ring ? sink.point++ : end.point + j);
     }
   }
   if (kind === 'flat') {
@@ -66,7 +67,7 @@ export function writeCap(job: TubeJob, sink: SkinSink, end: WallEnd, kind: 'flat
     );
     return;
   }
-  vertex(centre.map((value, k) => value + r * t[k]), t, uvCentre, uvCentre, sink.point++); // prettier-ignore
+  vertex(centre.map((value, k) => value + r * t[k]), t, 0, 0, sink.point++); // prettier-ignore
   for (let ring = 0; ring < rings; ring++)
     for (let j = 0; j < sides; j++) {
       const a = base + ring * sides + j;

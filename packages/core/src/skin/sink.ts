@@ -1,12 +1,13 @@
 import type { Curves } from '../geometry/curves.js';
 import type { Work } from '../graph/work.js';
 import type { Field } from '../values/field.js';
+import type { CapLayout } from './capUv.js';
 import type { TubePlan, TubePlans } from './tubePlan.js';
 
 /** Values of the face attribute `part` on skins. */
 export const skinParts = { wall: 0, capStart: 1, capEnd: 2 } as const;
 
-export interface TubeOptions {
+export interface TubeOptions extends Partial<CapLayout> {
   /** Metres, a value per point, 0 or more (0 at an end closes it on one point). */
   radius: Field;
   /** Corners of the section, 3 or more. */

@@ -7,7 +7,8 @@ import { curveLengths, stationsOf } from '../curves/arcLength.js';
 import { fieldAt } from '../values/field.js';
 import { writeCap, writeTip, capSizes } from './caps.js';
 import { vAt, type SkinSink, type TubeJob, type TubeOptions, type WallEnd } from './sink.js';
-import { findPinches, planTubes, turnCosine, type SkinIssue, type TubePlan, type TubePlans } from './tubePlan.js';
+import { findBend, type Bend } from './mitre.js';
+import { findPinches, planTubes, type SkinIssue, type TubePlan, type TubePlans } from './tubePlan.js';
 
 /**
  * Tubes along curves, as one mesh.
@@ -140,40 +141,7 @@ function closeEnd(job: TubeJob, sink: SkinSink, end: WallEnd, kind: Exclude<Tube
   else writeCap(job, sink, end, kind);
 }
 
-/** Bend of a mitred ring: unit direction across the bisector in the plane of the bend, and the factor by which the section stretches. */
-const bend = { x: 0, y: 0, z: 0, factor: 1, sine: 0, cosine: 1 };
-
-/** Sections are not stretched beyond this, so that a path that nearly doubles back stays finite (12 serves turns up to 170°). */
-const mitreLimit = 12;
-
-/** Finds the bend of a mitred ring; false where the path does not turn there. */
-function findBend({ curves, plans, plan, tangent }: TubeJob, i: number): boolean {
-  if (!plan.closed && (i === 0 || i === plan.count - 1)) return false;
-  const { rings } = plans;
-  const turn = turnCosine(curves.positions, rings, plan.from, plan.count, i);
-  if (turn > 1 - 1e-12) return false;
-  const half = Math.sqrt((1 + turn) / 2);
-  const p = curves.positions;
-  const o = rings[plan.from + i] * 3;
-  const next = rings[plan.from + (i + 1 < plan.count ? i + 1 : 0)] * 3;
-  const t = tangent;
-  const dx = p[next] - p[o];
-  const dy = p[next + 1] - p[o + 1];
-  const dz = p[next + 2] - p[o + 2];
-  const along = dx * t[o] + dy * t[o + 1] + dz * t[o + 2];
-  const x = dx - along * t[o];
-  const y = dy - along * t[o + 1];
-  const z = dz - along * t[o + 2];
-  const length = Math.sqrt(x * x + y * y + z * z);
-  if (!(length > 0)) return false;
-  bend.x = x / length;
-  bend.y = y / length;
-  bend.z = z / length;
-  bend.factor = Math.min(mitreLimit, 1 / Math.max(half, 1e-6));
-  bend.cosine = half;
-  bend.sine = Math.sqrt(Math.max(0, 1 - half * half));
-  return true;
-}
+const bend: Bend = { x: 0, y: 0, z: 0, factor: 1, sine: 0, cosine: 1 };
 
 /**
  * Writes one ring of sides + 1 vertices and returns the first. `shading`: 0 normals of the ring's own plane; −1 and 1 those of the straight
@@ -221,7 +189,7 @@ function writeRing(job: TubeJob, sink: SkinSink, i: number, v: number, shading: 
   }
   pointOf[base + sides] = point;
   sink.vertex += sides + 1;
-  if (job.plan.mitred && findBend(job, i)) mitreRing(sink, base, sides, o, curves.positions, tangent, shading);
+  if (job.plan.mitred && findBend(curves, job.plans, job.plan, tangent, i, bend)) mitreRing(sink, base, sides, o, curves.positions, tangent, shading);
   return base;
 }
 

@@ -7,11 +7,11 @@ export type TubeEnd = 'open' | 'flat' | 'domed' | 'tip';
 
 /** What is wrong with the skin of a curve, and where. */
 export interface SkinIssue {
-  code: 'pinch' | 'degenerate';
+  code: 'pinch' | 'degenerate' | 'self-cross';
   curve: number;
   /** Metres from the start of the curve. */
   at: number;
-  reason: 'one-point' | 'no-length' | 'turns-back' | 'folds';
+  reason: 'one-point' | 'no-length' | 'turns-back' | 'folds' | 'near-itself';
 }
 
 /** The rings of one curve, worked out before anything is allocated. */

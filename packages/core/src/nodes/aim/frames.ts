@@ -1,8 +1,8 @@
-import { withAttributes } from '../geometry/attributes.js';
-import { computeFrames, type FrameIssue } from '../curves/frames.js';
-import { paced } from '../curves/resample.js';
-import { defineNode, type Warning } from '../graph/define.js';
-import { families } from './families.js';
+import { withAttributes } from '../../geometry/attributes.js';
+import { computeFrames, type FrameIssue } from '../../curves/frames.js';
+import { paced } from '../../curves/resample.js';
+import { defineNode, type Warning } from '../../graph/define.js';
+import { families } from '../families.js';
 
 const place = ({ curve, at }: FrameIssue): string => `at ${at.toFixed(2)} m of curve ${curve}`;
 
@@ -10,10 +10,15 @@ const place = ({ curve, at }: FrameIssue): string => `at ${at.toFixed(2)} m of c
 const frameWarnings: Record<FrameIssue['code'], (issue: FrameIssue) => Warning> = {
   'parallel-up': (issue) => ({
     ...issue,
-    message: `The path runs parallel to up ${place(issue)}; there the frame continues its neighbour.`,
-    remedy: 'Choose another up, or the minimal method.',
+    message: `The path runs parallel to the wanted direction ${place(issue)}; there the frame continues its neighbour.`,
+    remedy: 'Choose another up or target, or the minimal method.',
   }),
-  flip: (issue) => ({ ...issue, message: `The frame flips over ${place(issue)}, where the path passes up or down.`, remedy: 'Use the minimal method.' }),
+  flip: (issue) => ({ ...issue, message: `The frame flips over ${place(issue)}, from one point to the next.`, remedy: 'Use the minimal method.' }),
+  'simpler-method-used': (issue) => ({
+    ...issue,
+    message: `The path is straight ${place(issue)} and has no bend to follow; there the frame continues its neighbour.`,
+    remedy: 'Use the minimal method.',
+  }),
   degenerate: (issue) => ({
     ...issue,
     message: `Curve ${issue.curve} has no length; its frames point along the axes.`,
@@ -21,12 +26,12 @@ const frameWarnings: Record<FrameIssue['code'], (issue: FrameIssue) => Warning> 
   }),
 };
 
-const frames = defineNode({
+export const frames = defineNode({
   type: 'aim.frames',
   label: 'Frames',
   family: families.aim,
   summary: 'Gives every point a forward, an up and a side direction.',
-  help: 'Writes tangent and normal to the points (side is tangent × normal); surfaces and copies follow them. Minimal turns as little as possible along the path (double reflection, Wang et al. 2008) and never flips. Upright keeps the normal on the side of a fixed direction, for rails and fences. Roll turns each frame about its tangent; twist adds turns along the way. On a closed curve the closing angle is spread evenly, so that the ends meet.',
+  help: 'Writes tangent and normal to the points (side is tangent × normal); surfaces and copies follow them. Minimal turns as little as possible along the path (double reflection, Wang et al. 2008) and never flips. Upright keeps the normal on the side of a fixed direction, for rails and fences. Curvature points it to the centre of the bend (it flips where the bend changes sides, and says so). Target points it to a place, or to the middle of its own curve. Roll turns each frame about its tangent; twist adds turns along the way. On a closed curve the closing angle is spread evenly, so that the ends meet.',
   keywords: ['orient', 'tangent', 'normal', 'up', 'roll', 'twist', 'rotation minimising', 'bishop', 'parallel transport'],
   inputs: [{ name: 'curves', kinds: ['curves'] }],
   outputs: [{ name: 'curves', kind: 'curves' }],
@@ -37,7 +42,7 @@ const frames = defineNode({
       label: 'Method',
       help: 'How the up direction is carried along.',
       default: 'minimal',
-      choices: { minimal: 'minimal', upright: 'upright' },
+      choices: { minimal: 'minimal', upright: 'upright', curvature: 'curvature', target: 'target' },
     },
     up: {
       kind: 'vector',
@@ -53,9 +58,41 @@ const frames = defineNode({
       help: 'The direction the first normal leans to.',
       default: [0, 1, 0],
       direction: true,
-      shownWhen: { method: ['minimal'] },
+      shownWhen: { method: ['minimal', 'curvature'] },
+    },
+    toward: {
+      kind: 'choice',
+      label: 'Toward',
+      help: 'What normals by target point to.',
+      default: 'point',
+      choices: { point: 'a point', centre: 'the middle of the curve' },
+      shownWhen: { method: ['target'] },
+    },
+    target: {
+      kind: 'vector',
+      label: 'Target',
+      help: 'The place to point to.',
+      default: [0, 0, 0],
+      unit: 'm',
+      shownWhen: { method: ['target'], toward: ['point'] },
+    },
+    tangents: {
+      kind: 'choice',
+      label: 'Tangents',
+      help: 'Directions of the path: as the curve has them, the mean of the pieces on both sides of a point, or that of the next piece.',
+      default: 'exact',
+      choices: { exact: 'exact', neighbours: 'neighbours (mean)', forwardDifference: 'forward difference' },
+      aliases: { neighboursMean: 'neighbours' },
     },
     roll: { kind: 'number', label: 'Roll', help: 'Turns each frame about its tangent.', default: 0, unit: '°', step: 1, varies: 'point' },
+    rollStep: {
+      kind: 'number',
+      label: 'Roll step',
+      help: 'Rolls each point beyond the one before it; 90° turns the links of a chain.',
+      default: 0,
+      unit: '°',
+      step: 1,
+    },
     twist: { kind: 'number', label: 'Twist', help: 'Turns the frames more and more along the curve.', default: 0, unit: '°', step: 1 },
     twistIn: {
       kind: 'choice',
@@ -78,6 +115,7 @@ const frames = defineNode({
     const perMetre = settings.twistIn === 'perMetre';
     const { tangent, normal, roll, issues } = computeFrames(given, {
       ...settings,
+      target: settings.toward === 'centre' ? null : settings.target,
       roll: settings.roll === 0 ? null : field(settings.roll, given, 'point'),
       twist: perMetre ? 0 : settings.twist,
       turnsPerMetre: perMetre ? settings.twist : 0,
@@ -91,5 +129,3 @@ const frames = defineNode({
     return { curves: { ...given, attributes } };
   },
 });
-
-export const aimNodes = [frames];

@@ -1,0 +1,92 @@
+import { paced } from '../../curves/resample.js';
+import { rope } from '../../skin/rope.js';
+import { defineNode } from '../../graph/define.js';
+import { families } from '../families.js';
+import { capsSetting, tell, uvSettings } from './shared.js';
+
+export const ropeNode = defineNode({
+  type: 'skin.rope',
+  label: 'Rope',
+  family: families.skin,
+  summary: 'A laid rope of twisted strands along each curve.',
+  help: 'Winds strands round each curve. Strands touch their neighbours in space, so at short lays they are thinner than the flat section suggests. Lay length is one turn of a strand along the rope (2.5 to 4 diameters for fibre rope, 6 to 7.5 for wire; common practice). Strands may be laid of yarns once more, the other way round (six strands of seven wires make a common wire rope). Plaited ropes have strands of both hands that go over one and under one. A closed curve gets a whole number of turns, so that the strands meet.',
+  keywords: ['braid', 'plait', 'yarn', 'strand', 'twist', 'laid', 'cord', 'cable', 'line', 'lay'],
+  inputs: [{ name: 'curves', kinds: ['curves'] }],
+  outputs: [{ name: 'mesh', kind: 'mesh' }],
+  settings: {
+    diameter: {
+      kind: 'number',
+      label: 'Diameter',
+      help: 'Of the whole rope. A ramp tapers it.',
+      default: 0.04,
+      min: 0,
+      above: true,
+      unit: 'm',
+      step: 0.0005,
+      varies: 'point',
+    },
+    strands: { kind: 'integer', label: 'Strands', help: 'How many are twisted together.', default: 3, min: 1, max: 64, shownWhen: { braid: ['none'] } },
+    layLength: {
+      kind: 'number',
+      label: 'Lay length',
+      help: 'Length along the rope of one turn of a strand.',
+      default: 0.28,
+      min: 0,
+      above: true,
+      unit: 'm/turn',
+      step: 0.001,
+    },
+    turnsPerMetre: {
+      kind: 'number',
+      label: 'Turns per metre',
+      help: 'Above 0: used instead of the lay length.',
+      default: 0,
+      min: 0,
+      max: 10_000,
+      unit: '/m',
+      step: 0.05,
+    },
+    braid: {
+      kind: 'choice',
+      label: 'Plait',
+      help: 'Laid: all strands turn the same way. Plaited: half of 8, 12 or 16 strands turn the other way, each over one and under one.',
+      default: 'none',
+      choices: { none: 'laid', '8': '8 strands', '12': '12 strands', '16': '16 strands' },
+      aliases: { '0': 'none', false: 'none' },
+    },
+    yarns: {
+      kind: 'integer',
+      label: 'Yarns',
+      help: 'Yarns that each strand is laid of, the other way round; 0 leaves strands smooth.',
+      default: 0,
+      min: 0,
+      max: 24,
+    },
+    hand: {
+      kind: 'choice',
+      label: 'Hand',
+      help: 'Right is the common lay: strands rise to the right.',
+      default: 'right',
+      choices: { right: 'right', left: 'left' },
+    },
+    sides: { kind: 'integer', label: 'Sides', help: 'Corners of a strand’s section.', default: 8, min: 3, max: 256 },
+    ringsPerTurn: { kind: 'integer', label: 'Rings per turn', help: 'How finely a strand is divided along one turn.', default: 16, min: 4, max: 256 },
+    core: { kind: 'boolean', label: 'Core', help: 'Fills the hole in the middle with a straight strand.', default: false },
+    caps: capsSetting,
+    ...uvSettings,
+  },
+  run: (context) => {
+    const { settings, curves, field, warn } = context;
+    const given = paced(curves('curves'), context);
+    const layLength = settings.turnsPerMetre > 0 ? 1 / settings.turnsPerMetre : settings.layLength;
+    const plaited = settings.braid !== 'none';
+    const strands = plaited ? Number(settings.braid) : settings.strands;
+    const { mesh, issues } = rope(
+      given,
+      { ...settings, lay: plaited ? 'plaited' : 'laid', strands, layLength, diameter: field(settings.diameter, given, 'point') },
+      context,
+    );
+    tell(issues, warn);
+    return { mesh };
+  },
+});

@@ -1,0 +1,198 @@
+import { curveCount, type Curves } from '../../geometry/curves.js';
+import { gatherCurves } from '../../geometry/gather.js';
+import { emptyMesh, type Mesh } from '../../geometry/mesh.js';
+import { framesOf } from '../../curves/frames.js';
+import { paced } from '../../curves/resample.js';
+import { throughMoved } from '../../curves/knots.js';
+import { joinCurves, joinMeshes } from '../../geometry/join.js';
+import { extrude, type ExtrudeOptions } from '../../skin/extrude.js';
+import { fill, type FillIssue } from '../../skin/fill.js';
+import { loft } from '../../skin/loft.js';
+import { plainCaps } from '../../skin/capUv.js';
+import { defineNode, type Warning } from '../../graph/define.js';
+import type { Work } from '../../graph/work.js';
+import { constantField, fieldAt, type Field } from '../../values/field.js';
+import { rampAt } from '../../values/ramp.js';
+import { families } from '../families.js';
+import { pairedCount, unequalSetting } from '../unequal.js';
+import { uvSettings } from './shared.js';
+
+const fillWarnings: Record<FillIssue['reason'], (issue: FillIssue) => Warning> = {
+  open: ({ curve }) => ({ code: 'not-closed', curve, message: `Curve ${curve} is open, so it bounds no face.`, remedy: 'Close it.' }),
+  'not-flat': ({ curve }) => ({ code: 'degenerate', curve, message: `Curve ${curve} is not flat; its face is bent.`, remedy: 'Draw it in a plane.' }),
+  'no-area': ({ curve }) => ({ code: 'degenerate', curve, message: `Curve ${curve} bounds no area, so nothing is made for it.`, remedy: 'Draw it apart.' }),
+};
+
+/** Some curves of a set, by number. */
+function take(curves: Curves, which: readonly number[]): Curves {
+  const points: number[] = [];
+  const starts = [0];
+  for (const c of which) {
+    for (let i = curves.starts[c]; i < curves.starts[c + 1]; i++) points.push(i);
+    starts.push(points.length);
+  }
+  return gatherCurves(curves, { points, starts, sources: which, closed: which.map((c) => curves.closed[c]) });
+}
+
+const plainLoft = {
+  columns: 0,
+  across: 0,
+  rows: 0,
+  smooth: 'linear',
+  closedAcross: false,
+  matchDirection: true,
+  spread: 'even',
+  flip: false,
+  caps: 'open',
+  ...plainCaps,
+} as const;
+
+export const fillNode = defineNode({
+  type: 'skin.fill',
+  label: 'Fill',
+  family: families.skin,
+  summary: 'Faces inside closed flat curves, with holes by nesting; or a strip between two outlines.',
+  help: 'Curves in one plane are sorted by nesting: an outline inside another is a hole, one inside a hole an island. Level faces look up. As a strip, each two curves in turn (first and second, third and fourth) are bridged point by point; different numbers of points are refused unless you choose otherwise. Open curves are left out with a warning.',
+  keywords: ['cap', 'face', 'polygon', 'planar', 'hole', 'floor', 'strip', 'between'],
+  inputs: [{ name: 'curves', kinds: ['curves'] }],
+  outputs: [{ name: 'mesh', kind: 'mesh' }],
+  settings: {
+    as: {
+      kind: 'choice',
+      label: 'As',
+      help: 'Faces inside the outlines, or strips between each two.',
+      default: 'faces',
+      choices: { faces: 'faces', strip: 'strip between two' },
+    },
+    flip: { kind: 'boolean', label: 'Flip', help: 'Turns the faces over.', default: false },
+    ...unequalSetting,
+    ...uvSettings,
+  },
+  run: (context) => {
+    const { settings, curves, warn } = context;
+    const given = paced(curves('curves'), context);
+    if (settings.as === 'strip') {
+      const pairs = Math.floor(curveCount(given) / 2);
+      if (curveCount(given) % 2)
+        warn({
+          code: 'unequal-lists',
+          curve: curveCount(given) - 1,
+          message: `${curveCount(given)} curves make ${pairs} pairs; the last one has no partner.`,
+          remedy: 'Give it one, or leave it out.',
+        });
+      const options = {
+        ...plainLoft,
+        flip: settings.flip,
+        uvScale: settings.uvScale,
+        unequal: (counts: Readonly<Record<string, number>>) => pairedCount(counts, settings.unequal),
+      };
+      const strips = Array.from({ length: pairs }, (_, i) => loft(take(given, [2 * i, 2 * i + 1]), options, context));
+      return { mesh: strips.length ? joinMeshes(strips) : emptyMesh };
+    }
+    const { mesh, issues } = fill(given, settings, context);
+    for (const issue of issues.slice(0, 50)) warn(fillWarnings[issue.reason](issue));
+    return { mesh };
+  },
+});
+
+export const extrudeNode = defineNode({
+  type: 'skin.extrude',
+  label: 'Extrude',
+  family: families.skin,
+  summary: 'Gives faces or closed outlines a thickness, and open curves a height.',
+  help: 'Takes a mesh, curves, or both. Faces are moved by the distance along their normals or an axis, and closed in by walls over their border and the faces they came from; each of the three can be left out. Closed flat curves are filled first; open ones become a sheet. Both ways puts half of the distance on each side. Faces keep their UVs and materials; walls have u along the border and v across.',
+  keywords: ['thickness', 'solidify', 'shell', 'height', 'wall', 'slab', 'plate'],
+  inputs: [
+    { name: 'mesh', kinds: ['mesh'], optional: true },
+    { name: 'curves', kinds: ['curves'], optional: true },
+  ],
+  outputs: [{ name: 'mesh', kind: 'mesh' }],
+  settings: {
+    distance: { kind: 'number', label: 'Distance', help: 'How thick, or how high.', default: 0.1, unit: 'm', step: 0.002, varies: 'point' },
+    direction: {
+      kind: 'choice',
+      label: 'Direction',
+      help: 'Along the normals of the faces (or of a curve’s frames), or along one axis.',
+      default: 'normal',
+      choices: { normal: 'normal', axis: 'axis' },
+    },
+    axis: { kind: 'vector', label: 'Axis', help: 'The way they go.', default: [0, 1, 0], direction: true, shownWhen: { direction: ['axis'] } },
+    towards: {
+      kind: 'choice',
+      label: 'Towards',
+      help: 'From the given faces onwards, or half to each side.',
+      default: 'oneWay',
+      choices: { oneWay: 'one way', bothWays: 'both ways' },
+    },
+    capStart: { kind: 'boolean', label: 'Start', help: 'Makes the faces it began with, turned over.', default: true },
+    capEnd: { kind: 'boolean', label: 'End', help: 'Makes the moved faces.', default: true },
+    wall: { kind: 'boolean', label: 'Wall', help: 'Makes walls over the border.', default: true },
+    wallRows: { kind: 'integer', label: 'Wall rows', help: 'Faces of the wall from start to end.', default: 1, min: 1, max: 10_000 },
+    wallShape: {
+      kind: 'number',
+      label: 'Wall shape',
+      help: 'How far the wall stands out; a ramp from start (0) to end (1) shapes it. Needs two rows or more.',
+      default: 0,
+      unit: 'm',
+      step: 0.002,
+      varies: 'point',
+    },
+    ...uvSettings,
+  },
+  run: (context) => {
+    const { settings, input, field, warn } = context;
+    const mesh = input('mesh') as Mesh | undefined;
+    const curves = input('curves') as Curves | undefined;
+    if (!mesh && !curves) warn({ code: 'empty', message: 'Waiting for a mesh or curves.', remedy: 'Wire one of them to it.' });
+    const size = Math.hypot(...settings.axis);
+    const axis = settings.direction === 'axis' ? (settings.axis.map((value) => value / size) as [number, number, number]) : null;
+    const { wallShape } = settings;
+    const shape = (share: number): number =>
+      typeof wallShape === 'number' ? wallShape : 'ramp' in wallShape ? rampAt(wallShape.ramp, wallShape.ease ?? 'linear', share) : 0;
+    const options = { ...settings, axis, wallShape: shape };
+    const made: Mesh[] = [];
+    if (mesh) made.push(extrude(mesh, { ...options, distance: field(settings.distance, mesh, 'point') }, context));
+    if (curves) {
+      const given = paced(curves, context);
+      const closed = Array.from({ length: curveCount(given) }, (_, c) => c).filter((c) => given.closed[c]);
+      const open = Array.from({ length: curveCount(given) }, (_, c) => c).filter((c) => !given.closed[c]);
+      if (closed.length) made.push(extrudeOutlines(take(given, closed), options, settings.distance, context, warn));
+      if (open.length) made.push(...sheets(take(given, open), options, (on) => field(settings.distance, on, 'point'), context));
+    }
+    const filled = made.filter((each) => each.corners.length);
+    return { mesh: filled.length ? joinMeshes(filled) : emptyMesh };
+  },
+});
+
+type Shape = Omit<ExtrudeOptions, 'distance'>;
+
+function extrudeOutlines(curves: Curves, options: Shape, distance: unknown, work: Work, warn: (warning: Warning) => void): Mesh {
+  if (typeof distance !== 'number') throw new RangeError('Filled outlines go by one distance; a ramp serves open curves and their heights.');
+  const { mesh, issues } = fill(curves, { uvScale: options.uvScale, flip: false }, work);
+  for (const issue of issues.slice(0, 50)) warn(fillWarnings[issue.reason](issue));
+  return mesh.corners.length ? extrude(mesh, { ...options, distance: constantField(distance) }, work) : mesh;
+}
+
+/** Open curves as sheets from where they are to where they go. */
+function sheets(curves: Curves, options: Shape, distanceOn: (on: Curves) => Field, work: Work): Mesh[] {
+  const distance = distanceOn(curves);
+  const normal = options.axis ? null : framesOf(curves).normal;
+  const way = new Float32Array(curves.positions.length);
+  for (let i = 0; i < way.length; i++) way[i] = (options.axis ? options.axis[i % 3] : normal![i]) * fieldAt(distance, (i / 3) | 0);
+  const shifted = (given: Curves, share: number): Curves =>
+    throughMoved(
+      given,
+      given.positions.map((value, i) => value + share * way[i]),
+    );
+  const from = options.towards === 'bothWays' ? shifted(curves, -0.5) : throughMoved(curves);
+  const to = shifted(from, 1);
+  return Array.from({ length: curveCount(curves) }, (_, c) => c)
+    .filter((c) => curves.starts[c + 1] - curves.starts[c] > 1)
+    .map((c) => {
+      return loft(
+        joinCurves([take(from, [c]), take(to, [c])]),
+        { ...plainLoft, matchDirection: false, across: options.wallRows - 1, uvScale: options.uvScale, unequal: () => 0 },
+        work,
+      );
+    });
+}

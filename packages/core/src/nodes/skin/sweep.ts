@@ -1,0 +1,181 @@
+import type { Curves } from '../../geometry/curves.js';
+import { curveCount } from '../../geometry/curves.js';
+import { gatherCurves } from '../../geometry/gather.js';
+import { joinMeshes } from '../../geometry/join.js';
+import type { Mesh } from '../../geometry/mesh.js';
+import { doubleSided } from '../../mesh/doubleSided.js';
+import { matchProfiles, profileFrom, type Profile } from '../../skin/profile.js';
+import { thinned } from '../../skin/relaxPinch.js';
+import { ribbonProfile } from '../../skin/ribbon.js';
+import { findSelfCrossings } from '../../skin/selfCross.js';
+import { sweep } from '../../skin/sweep.js';
+import type { SkinIssue } from '../../skin/tubePlan.js';
+import { defineNode } from '../../graph/define.js';
+import { constantField, fieldAt, type Field } from '../../values/field.js';
+import { plainCaps } from '../../skin/capUv.js';
+import { families } from '../families.js';
+import { pairedCount, unequalSetting } from '../unequal.js';
+import { capSettings, cornerSettings, cornersOf, roundedPath, tell, uvSettings, withoutPinches } from './shared.js';
+
+export const sweepNode = defineNode({
+  type: 'skin.sweep',
+  label: 'Sweep',
+  family: families.skin,
+  summary: 'Carries a profile of any shape along each curve.',
+  help: 'The profile’s own x lies on the frame’s normal and its y on the side; draw it about the origin in XY (any plane will do, its distance from the origin is dropped). Closed outlines face outwards whichever way they were drawn; an outline inside another is a hole, and flat caps have it too. Each wire into profile is one profile: several are blended along the way (Profile at says where which one is), or given to one curve each. Corners of the profile above the edge angle stay edges. UVs: u around by the length of the outline, v along by length.',
+  keywords: ['extrude', 'profile', 'section', 'pipe', 'rail', 'gutter', 'moulding', 'star', 'blend'],
+  inputs: [
+    { name: 'curves', kinds: ['curves'] },
+    { name: 'profile', kinds: ['curves'], many: true },
+  ],
+  outputs: [{ name: 'mesh', kind: 'mesh' }],
+  settings: {
+    size: {
+      kind: 'number',
+      label: 'Size',
+      help: 'Factor on the profile, or two factors [along the normal, along the side]. A ramp tapers it.',
+      default: 1,
+      min: 0,
+      step: 0.005,
+      varies: 'point',
+      pair: true,
+    },
+    roll: { kind: 'number', label: 'Roll', help: 'Turns the profile about the path.', default: 0, unit: '°', step: 1, varies: 'point' },
+    profiles: {
+      kind: 'choice',
+      label: 'Several profiles',
+      help: 'Blend them along every curve, or give each curve the next one.',
+      default: 'blend',
+      choices: { blend: 'blend along the way', perCurve: 'one for each curve' },
+    },
+    profileAt: {
+      kind: 'number',
+      label: 'Profile at',
+      help: 'Which profile: 0 is the first, 1 the last, between them a blend. By default from the first to the last along the curve.',
+      default: { ramp: [[0, 0], [1, 1]] }, // prettier-ignore
+      min: 0,
+      max: 1,
+      step: 0.005,
+      varies: 'point',
+      shownWhen: { profiles: ['blend'] },
+    },
+    centre: {
+      kind: 'boolean',
+      label: 'Centre the profile',
+      help: 'Puts the middle of the profile’s box on the path, instead of the origin it was drawn about.',
+      default: false,
+    },
+    caps: { kind: 'choice', label: 'Caps', help: 'How open ends are closed.', default: 'open', choices: { open: 'open', flat: 'flat' } },
+    hard: {
+      kind: 'number',
+      label: 'Edge angle',
+      help: 'Corners of the profile that turn by more than this stay edges.',
+      default: 30,
+      min: 0,
+      max: 180,
+      unit: '°',
+      step: 1,
+    },
+    ...cornerSettings,
+    ...unequalSetting,
+    ...uvSettings,
+    ...capSettings,
+  },
+  run: (context) => {
+    const { settings, curves, inputs, field, warn } = context;
+    const profiles = (inputs('profile') as Curves[]).map((profile) => profileFrom(profile, settings));
+    const issues: SkinIssue[] = [];
+    const one = (paths: Curves, own: readonly Profile[]): Mesh => {
+      const reach = Math.max(...own.map((profile) => profile.reach));
+      const sizesOn = (on: Curves): [Field, Field] => {
+        const { size } = settings;
+        if (Array.isArray(size)) return [constantField((size as readonly number[])[0]), constantField((size as readonly number[])[1])];
+        const both = field(size as Exclude<typeof size, readonly [number, number]>, on, 'point');
+        return [both, both];
+      };
+      const radiusOf = (on: Curves): Field => {
+        const [x, y] = sizesOn(on);
+        const points = on.positions.length / 3;
+        const at = (i: number): number => reach * Math.max(fieldAt(x, i), fieldAt(y, i));
+        return x.values ? { constant: 0, values: Float64Array.from({ length: points }, (_, i) => at(i)) } : constantField(at(0));
+      };
+      const given = roundedPath(paths, settings, radiusOf, context);
+      const radius = radiusOf(given);
+      const factors = withoutPinches(given, radius, settings);
+      const size = sizesOn(given).map((each) => (factors ? thinned(each, factors) : each)) as [Field, Field];
+      const made = sweep(
+        given,
+        own,
+        { ...settings, size, corners: cornersOf(settings), roll: field(settings.roll, given, 'point'), profileAt: field(settings.profileAt, given, 'point') },
+        context,
+      );
+      issues.push(...made.issues);
+      findSelfCrossings(given, factors ? thinned(radius, factors) : radius, issues);
+      return made.mesh;
+    };
+    const paths = curves('curves');
+    const mesh = settings.profiles === 'blend' ? one(paths, matchProfiles(profiles)) : joinMeshes(eachCurve(paths, profiles, settings.unequal, one));
+    tell(issues, warn);
+    return { mesh };
+  },
+});
+
+/** Each curve with the profile of its number. */
+function eachCurve(
+  paths: Curves,
+  profiles: readonly Profile[],
+  unequal: 'error' | 'shortest' | 'cycle',
+  one: (paths: Curves, own: readonly Profile[]) => Mesh,
+): Mesh[] {
+  const count = profiles.length === 1 ? curveCount(paths) : pairedCount({ curves: curveCount(paths), profiles: profiles.length }, unequal);
+  return Array.from({ length: count }, (_, i) => {
+    const c = i % curveCount(paths);
+    const points = Array.from({ length: paths.starts[c + 1] - paths.starts[c] }, (_, k) => paths.starts[c] + k);
+    return one(gatherCurves(paths, { points, starts: [0, points.length], sources: [c], closed: [paths.closed[c]] }), [profiles[i % profiles.length]]);
+  });
+}
+
+export const ribbonNode = defineNode({
+  type: 'skin.ribbon',
+  label: 'Ribbon',
+  family: families.skin,
+  summary: 'A flat band along each curve, or one that curls across.',
+  help: 'A strip of faces with few of them, for straps, leaves, hair cards and trails. Its face looks along the frame’s normal or its side; curl bends it across toward its face. Follows the frames of the curves, or minimal ones where there are none. UVs: u across, v along by length. Double-sided adds the back as faces of its own.',
+  keywords: ['strip', 'band', 'strap', 'card', 'leaf', 'trail', 'flat'],
+  inputs: [{ name: 'curves', kinds: ['curves'] }],
+  outputs: [{ name: 'mesh', kind: 'mesh' }],
+  settings: {
+    width: { kind: 'number', label: 'Width', help: 'Across. A ramp tapers it.', default: 0.1, min: 0, above: true, unit: 'm', step: 0.001, varies: 'point' },
+    columns: { kind: 'integer', label: 'Columns', help: 'Faces across.', default: 1, min: 1, max: 1000 },
+    curl: { kind: 'number', label: 'Curl', help: 'Bends it across, toward its face.', default: 0, min: -360, max: 360, unit: '°', step: 1 },
+    face: { kind: 'choice', label: 'Face', help: 'Where it looks.', default: 'normal', choices: { normal: 'normal', side: 'side' } },
+    doubleSided: { kind: 'boolean', label: 'Double-sided', help: 'Adds the back.', default: false },
+    ...cornerSettings,
+    ...uvSettings,
+  },
+  run: (context) => {
+    const { settings, curves, field, warn } = context;
+    const profile = ribbonProfile(settings);
+    const halfOf = (on: Curves): Field => {
+      const width = field(settings.width, on, 'point');
+      return { constant: width.constant / 2, values: width.values ? width.values.map((value) => value / 2) : null };
+    };
+    const given = roundedPath(curves('curves'), settings, halfOf, context);
+    const factors = withoutPinches(given, halfOf(given), settings);
+    const width = field(settings.width, given, 'point');
+    const size = factors ? thinned(width, factors) : width;
+    const zero = constantField(0);
+    const options = {
+      ...settings,
+      ...plainCaps,
+      size: [size, size] as const,
+      roll: zero,
+      profileAt: zero,
+      caps: 'open' as const,
+      corners: cornersOf(settings),
+    };
+    const { mesh, issues } = sweep(given, [profile], options, context);
+    tell(issues, warn);
+    return { mesh: settings.doubleSided ? doubleSided(mesh) : mesh };
+  },
+});

@@ -1,0 +1,49 @@
+import type { Curves } from '../../geometry/curves.js';
+import { thinned } from '../../skin/relaxPinch.js';
+import { findSelfCrossings } from '../../skin/selfCross.js';
+import { tube } from '../../skin/tube.js';
+import type { Field } from '../../values/field.js';
+import { defineNode } from '../../graph/define.js';
+import { families } from '../families.js';
+import { capSettings, capsSetting, cornerSettings, cornersOf, roundedPath, tell, uvSettings, withoutPinches } from './shared.js';
+
+export const tubeNode = defineNode({
+  type: 'skin.tube',
+  label: 'Tube',
+  family: families.skin,
+  summary: 'A round tube along each curve.',
+  help: 'Puts a ring at every point of the curves and a wall between the rings. Follows the frames of the curves, or minimal ones where there are none. Corners of straight curves are mitred, so a pipe keeps its thickness round a bend, or rounded in arcs. It warns where the section would fold over itself in a bend or run through another part of the same curve; Relax pinches mends the first by thinning it there. A radius that runs out to 0 at an end closes it on a point. UVs: u around, v along by length; caps have their own, flat and undistorted.',
+  keywords: ['pipe', 'cable', 'cylinder', 'sweep', 'wire', 'radius', 'taper'],
+  inputs: [{ name: 'curves', kinds: ['curves'] }],
+  outputs: [{ name: 'mesh', kind: 'mesh' }],
+  settings: {
+    radius: {
+      kind: 'number',
+      label: 'Radius',
+      help: 'Half the thickness. A ramp tapers it.',
+      default: 0.05,
+      min: 0,
+      above: true,
+      unit: 'm',
+      step: 0.0005,
+      varies: 'point',
+    },
+    sides: { kind: 'integer', label: 'Sides', help: 'Corners of the section.', default: 12, min: 3, max: 4096 },
+    caps: capsSetting,
+    ...cornerSettings,
+    ...uvSettings,
+    ...capSettings,
+  },
+  run: (context) => {
+    const { settings, curves, field, warn } = context;
+    const radiusOf = (on: Curves): Field => field(settings.radius, on, 'point');
+    const given = roundedPath(curves('curves'), settings, radiusOf, context);
+    const wanted = radiusOf(given);
+    const factors = withoutPinches(given, wanted, settings);
+    const radius = factors ? thinned(wanted, factors) : wanted;
+    const { mesh, issues } = tube(given, { ...settings, corners: cornersOf(settings), radius }, context);
+    findSelfCrossings(given, radius, issues);
+    tell(issues, warn);
+    return { mesh };
+  },
+});

@@ -1,0 +1,108 @@
+import { axesToFollow, turnToStandard, type AxesToFollow } from '../geometry/axes.js';
+import { noAttributes, type Attribute } from '../geometry/attributes.js';
+import { makeCopies, type Copies } from '../geometry/copies.js';
+import type { Mesh } from '../geometry/mesh.js';
+import type { Points } from '../geometry/points.js';
+import { perpendicular, type Vector3 } from '../curves/transport.js';
+import { randomAt } from '../values/random.js';
+import { fieldAt, type Field } from '../values/field.js';
+
+export interface CopiesOptions {
+  /** Which object each point gets: the next in turn, one drawn by chance, or the one a value on the points names. */
+  readonly pick: 'inTurn' | 'random' | { readonly attribute: string };
+  /** Chances of the objects when drawn, in their order; those not named have 1. */
+  readonly weights: readonly number[];
+  readonly seed: number;
+  /** Factor, and degrees about the tangent, values per point. */
+  readonly size: Field;
+  readonly turn: Field;
+  /** Own axes that follow tangent and normal; null: as the points say (see aim.axes), else z and y. */
+  readonly axes: AxesToFollow | null;
+  /** `frame`: as the points' frames; `upright`: own up stays upright and the tangent is followed level; `none`: not turned. */
+  readonly align: 'frame' | 'upright' | 'none';
+}
+
+/** Columns of the rotation for a tangent and a normal, side × up × forward; `out` gets 9 numbers, column by column. */
+function frameColumns(t: Vector3, n: Vector3, out: Float64Array): void {
+  const side = [n[1] * t[2] - n[2] * t[1], n[2] * t[0] - n[0] * t[2], n[0] * t[1] - n[1] * t[0]];
+  for (let k = 0; k < 3; k++) {
+    out[k] = side[k];
+    out[3 + k] = n[k];
+    out[6 + k] = t[k];
+  }
+}
+
+/** Numbers of the objects for all points. */
+function choices(points: Points, count: number, objects: number, { pick, weights, seed }: CopiesOptions): Uint32Array {
+  if (pick === 'inTurn') return Uint32Array.from({ length: count }, (_, i) => i % objects);
+  if (pick === 'random') {
+    const sums: number[] = [];
+    for (let k = 0; k < objects; k++) sums.push((sums[k - 1] ?? 0) + (weights[k] ?? 1));
+    if (!(sums[objects - 1] > 0)) throw new RangeError('All weights are 0; give one of the objects a chance.');
+    return Uint32Array.from({ length: count }, (_, i) => sums.findIndex((sum) => randomAt(seed, i) * sums[objects - 1] < sum));
+  }
+  const values = points.attributes.get(pick.attribute);
+  if (!values || values.size !== 1)
+    throw new RangeError(`The points have no number "${pick.attribute}"; they have ${[...points.attributes.keys()].join(', ') || 'none'}.`);
+  return Uint32Array.from({ length: count }, (_, i) => {
+    const which = Math.round(values.data[i]);
+    if (!(which >= 0 && which < objects))
+      throw new RangeError(`"${pick.attribute}" of point ${i} is ${values.data[i]}; it must name one of the ${objects} objects, 0 to ${objects - 1}.`);
+    return which;
+  });
+}
+
+/**
+ * One copy of an object at each point: its z along the tangent and its y along the normal, or as the axes say. Points without tangents count as looking
+ * along z with y up. Values of the points go to the copies.
+ * @throws RangeError when the pick cannot be made.
+ */
+export function placeCopies(points: Points, objects: readonly Mesh[], options: CopiesOptions): Copies {
+  const count = points.positions.length / 3;
+  const object = choices(points, count, objects.length, options);
+  const tangent = points.attributes.get('tangent')?.data;
+  const normal = points.attributes.get('normal')?.data;
+  const given = points.attributes.get('axes');
+  const turnOf = options.axes ? turnToStandard(options.axes) : given?.size === 9 ? Array.from(given.data) : turnToStandard(axesToFollow('z', 'y'));
+  const matrices = new Float32Array(count * 16);
+  const frame = new Float64Array(9);
+  const up = new Float64Array(3);
+  for (let i = 0; i < count; i++) {
+    const o = i * 3;
+    let t: Vector3 = tangent ? [tangent[o], tangent[o + 1], tangent[o + 2]] : [0, 0, 1];
+    if (options.align === 'upright') {
+      const level = Math.hypot(t[0], t[2]);
+      t = level > 1e-6 ? [t[0] / level, 0, t[2] / level] : [0, 0, 1];
+    }
+    perpendicular(options.align === 'upright' || !normal ? [0, 1, 0] : [normal[o], normal[o + 1], normal[o + 2]], t[0], t[1], t[2], up, 0);
+    if (options.align === 'none') frameColumns([0, 0, 1], [0, 1, 0], frame);
+    else frameColumns(t, rolled([up[0], up[1], up[2]], t, fieldAt(options.turn, i)), frame);
+    if (options.align === 'none') spin(frame, fieldAt(options.turn, i));
+    const size = fieldAt(options.size, i);
+    const at = i * 16;
+    for (let column = 0; column < 3; column++)
+      for (let row = 0; row < 3; row++) {
+        let sum = 0;
+        for (let k = 0; k < 3; k++) sum += frame[k * 3 + row] * (options.align === 'none' ? (k === column ? 1 : 0) : turnOf[column * 3 + k]);
+        matrices[at + column * 4 + row] = size * sum;
+      }
+    for (let k = 0; k < 3; k++) matrices[at + 12 + k] = points.positions[o + k];
+    matrices[at + 15] = 1;
+  }
+  const attributes = new Map<string, Attribute>(noAttributes);
+  for (const [name, attribute] of points.attributes)
+    if (attribute.carrier === 'point' && name !== 'tangent' && name !== 'normal') attributes.set(name, { ...attribute, carrier: 'copy' });
+  return makeCopies(objects, object, matrices, attributes);
+}
+
+/** A normal turned about the tangent, counter-clockwise seen against it. */
+function rolled(n: Vector3, t: Vector3, degrees: number): Vector3 {
+  const [c, s] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
+  return [n[0] * c + (t[1] * n[2] - t[2] * n[1]) * s, n[1] * c + (t[2] * n[0] - t[0] * n[2]) * s, n[2] * c + (t[0] * n[1] - t[1] * n[0]) * s];
+}
+
+/** Copies that follow no frame are turned about the world's up. */
+function spin(frame: Float64Array, degrees: number): void {
+  const [c, s] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
+  frame.set([c, 0, -s, 0, 1, 0, s, 0, c]);
+}

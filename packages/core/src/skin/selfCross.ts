@@ -1,0 +1,91 @@
+import { curveCount, type Curves } from '../geometry/curves.js';
+import { chord, curveLengths, stationsOf } from '../curves/arcLength.js';
+import { fieldAt, type Field } from '../values/field.js';
+import type { SkinIssue } from './tubePlan.js';
+
+/** Paths of more points than this are not looked at: the check would take longer than the skin. */
+export const mostPointsForSelfCross = 100_000;
+
+/** Places told for one curve at most. */
+const mostPlaces = 50;
+
+/**
+ * Places where two parts of one path come nearer than twice the radius: their skins run through each other. Only parts farther along than half a turn
+ * of the tightest bend a tube of that radius can make are compared. Only the first place of each stretch is told.
+ */
+export function findSelfCrossings(curves: Curves, radius: Field, issues: SkinIssue[]): void {
+  if (curves.positions.length / 3 > mostPointsForSelfCross) return;
+  const lengths = curveLengths(curves);
+  for (let c = 0; c < curveCount(curves); c++) {
+    const from = curves.starts[c];
+    const count = curves.starts[c + 1] - from;
+    if (count < 4) continue;
+    let greatest = 0;
+    for (let i = 0; i < count; i++) greatest = Math.max(greatest, fieldAt(radius, from + i));
+    if (greatest > 0 && lengths[c] > Math.PI * greatest) crossingsOf(curves, c, radius, greatest, lengths[c], issues);
+  }
+}
+
+function crossingsOf(curves: Curves, c: number, radius: Field, greatest: number, length: number, issues: SkinIssue[]): void {
+  const p = curves.positions;
+  const from = curves.starts[c];
+  const count = curves.starts[c + 1] - from;
+  const closed = curves.closed[c] === 1;
+  const stations = stationsOf(curves);
+  let longest = 0;
+  const pieces = closed ? count : count - 1;
+  for (let i = 0; i < pieces; i++) longest = Math.max(longest, chord(p, from + i, from + ((i + 1) % count)));
+  // Cells so large that pieces nearer than two radii have middles in neighbouring cells.
+  const size = longest + 2 * greatest;
+  const cells = new Map<number, number[]>();
+  const cellOf = (x: number, y: number, z: number): number => ((x + 2 ** 15) * 2 ** 16 + y + 2 ** 15) * 2 ** 16 + z + 2 ** 15;
+  /** Whether piece i comes too near to one of the pieces of a cell. */
+  const meets = (i: number, list: readonly number[] | undefined): boolean =>
+    (list ?? []).some((j) => {
+      const reach = fieldAt(radius, from + i) + fieldAt(radius, from + j);
+      const apart = Math.abs(stations[from + i] - stations[from + j]);
+      const way = (closed ? Math.min(apart, length - apart) : apart) - longest;
+      if (way <= (Math.PI / 2) * reach * 1.05) return false;
+      return segmentsDistance(p, (from + i) * 3, (from + ((i + 1) % count)) * 3, (from + j) * 3, (from + ((j + 1) % count)) * 3) < reach * (1 - 1e-3);
+    });
+  let told = -Infinity;
+  let left = mostPlaces;
+  for (let i = 0; i < pieces && left > 0; i++) {
+    const a = (from + i) * 3;
+    const b = (from + ((i + 1) % count)) * 3;
+    const [x, y, z] = [0, 1, 2].map((k) => Math.floor((p[a + k] + p[b + k] - 2 * p[from * 3 + k]) / 2 / size));
+    // A stretch is told once.
+    if (stations[from + i] - told > 4 * greatest + longest) {
+      let found = false;
+      for (let dx = -1; dx <= 1 && !found; dx++)
+        for (let dy = -1; dy <= 1 && !found; dy++) for (let dz = -1; dz <= 1 && !found; dz++) found = meets(i, cells.get(cellOf(x + dx, y + dy, z + dz)));
+      if (found) {
+        told = stations[from + i];
+        left--;
+        issues.push({ code: 'self-cross', curve: c, at: told, reason: 'near-itself' });
+      }
+    }
+    const key = cellOf(x, y, z);
+    const list = cells.get(key);
+    if (list) list.push(i);
+    else cells.set(key, [i]);
+  }
+}
+
+/** Least distance of two segments given by the offsets of their ends (Ericson 2005, Real-Time Collision Detection, 5.1.9; from memory). */
+export function segmentsDistance(p: ArrayLike<number>, a: number, b: number, c: number, d: number): number {
+  const u = [0, 1, 2].map((k) => p[b + k] - p[a + k]);
+  const v = [0, 1, 2].map((k) => p[d + k] - p[c + k]);
+  const w = [0, 1, 2].map((k) => p[a + k] - p[c + k]);
+  const dot = (m: number[], n: number[]): number => m[0] * n[0] + m[1] * n[1] + m[2] * n[2];
+  const [uu, uv, vv, uw, vw] = [dot(u, u), dot(u, v), dot(v, v), dot(u, w), dot(v, w)];
+  const clamp = (x: number): number => Math.min(1, Math.max(0, x));
+  const det = uu * vv - uv * uv;
+  let s = det > 1e-12 * uu * vv ? clamp((uv * vw - vv * uw) / det) : 0;
+  let t = vv > 0 ? (uv * s + vw) / vv : 0;
+  if (t < 0 || t > 1) {
+    t = clamp(t);
+    s = uu > 0 ? clamp((uv * t - uw) / uu) : 0;
+  }
+  return Math.hypot(...w.map((value, k) => value + s * u[k] - t * v[k]));
+}

@@ -1,0 +1,94 @@
+import { curvesFromLists, type Curves } from '../geometry/curves.js';
+import type { Mesh } from '../geometry/mesh.js';
+import { unbounded, type Work } from '../graph/work.js';
+import { MeshBuilder } from '../mesh/builder.js';
+import { UvLookup } from '../mesh/uvLookup.js';
+import { skinParts } from './sink.js';
+import { cutToSquare, insetTile, tileArea, tilePattern, type Tile, type TileShape } from './tilePatterns.js';
+
+export interface TileOptions {
+  readonly shape: TileShape;
+  /** Tiles side by side along u, and rows along v. */
+  readonly around: number;
+  readonly along: number;
+  /** Metres between tiles. */
+  readonly gap: number;
+  readonly border: 'cut' | 'wholeOnly';
+  /** The surface closes in u: tiles run over that border, and only the borders in v count. */
+  readonly wrap: boolean;
+}
+
+/** Pieces smaller than this share of a whole tile are slivers, and left out. */
+const sliver = 0.01;
+
+/**
+ * Lays a pattern of tiles over a mesh by its UVs (walls only): the outline of each tile as a closed curve, and each tile as one face. Corners lie on
+ * the mesh; sides are straight. Slivers at the border are left out and counted.
+ * @throws RangeError when the mesh has no UVs.
+ */
+export function tiles(mesh: Mesh, options: TileOptions, work: Work = unbounded): { curves: Curves; mesh: Mesh; slivers: number } {
+  const part = mesh.attributes.get('part')?.data;
+  const lookup = new UvLookup(mesh, (face) => !part || part[face] === skinParts.wall);
+  const pattern = tilePattern(options.shape, options.around, options.along);
+  work.claim({ faces: pattern.length, vertices: pattern.length * 6 });
+  const [du, dv] = [0, 1].map((k) => lookup.most[k] - lookup.least[k]);
+  const probe = new Float64Array(6);
+  const place = (x: number, y: number): Float64Array | null => {
+    const wrapped = options.wrap && x > 1 ? x - 1 : x;
+    return lookup.at(lookup.least[0] + wrapped * du, lookup.least[1] + y * dv, probe) ? probe : null;
+  };
+  const lists: number[][][] = [];
+  const builder = new MeshBuilder();
+  let slivers = 0;
+  pattern.forEach((whole, n) => {
+    if (n % 256 === 0) work.progress(n / pattern.length);
+    const piece = pieceOf(whole, options);
+    if (!piece.length) return;
+    if (tileArea(piece) < sliver * tileArea(whole)) {
+      slivers++;
+      return;
+    }
+    const tile = options.gap > 0 ? insetTile(piece, options.gap / 2, ...metresAt(piece, place)) : piece;
+    const corners = tile.flatMap(([x, y]) => {
+      const at = place(x, y);
+      return at ? [{ x, y, at: Array.from(at) }] : [];
+    });
+    if (corners.length < 3) return;
+    lists.push(corners.map(({ at }) => at.slice(0, 3)));
+    const vertices = corners.map(({ x, y, at }) => {
+      const vertex = builder.vertex(at[0], at[1], at[2], builder.point(), lookup.least[0] + x * du, lookup.least[1] + y * dv);
+      builder.normal(vertex, at[3], at[4], at[5]);
+      return vertex;
+    });
+    builder.face(skinParts.wall, vertices);
+  });
+  return { curves: curvesFromLists(lists, { closed: lists.map(() => true) }), mesh: builder.finish(), slivers };
+}
+
+/** What of a tile is laid: all of it, its part inside, or nothing. */
+function pieceOf(whole: Tile, { border, wrap }: TileOptions): Tile {
+  const inside = (value: number): boolean => value >= -1e-9 && value <= 1 + 1e-9;
+  const middle = whole.reduce((sum, [x]) => sum + x / whole.length, 0);
+  // On a surface that closes, each tile is laid once: by where its middle is.
+  if (wrap && !(middle >= -1e-9 && middle < 1 - 1e-9)) return [];
+  if (border === 'wholeOnly') return whole.every(([x, y]) => (wrap || inside(x)) && inside(y)) ? shifted(whole, wrap) : [];
+  return shifted(cutToSquare(whole, wrap), wrap);
+}
+
+/** Places left of the seam are those before its other side. */
+const shifted = (tile: Tile, wrap: boolean): Tile => (wrap && tile.some(([x]) => x < 0) ? tile.map(([x, y]): [number, number] => [x + 1, y]) : tile);
+
+/** Metres per unit of the square at the middle of a tile, in both directions. */
+function metresAt(tile: Tile, place: (x: number, y: number) => Float64Array | null): [number, number] {
+  const [x, y] = [0, 1].map((k) => tile.reduce((sum, corner) => sum + corner[k] / tile.length, 0));
+  const step = 1e-3;
+  const between = (ax: number, ay: number, bx: number, by: number): number => {
+    const a = place(ax, ay);
+    const from = a ? Array.from(a) : null;
+    const b = place(bx, by);
+    return from && b ? Math.hypot(b[0] - from[0], b[1] - from[1], b[2] - from[2]) / (2 * step) : 1;
+  };
+  const clamp = (value: number): number => Math.min(1 - step, Math.max(step, value % 1));
+  const [cx, cy] = [clamp(x), clamp(y)];
+  return [between(cx - step, cy, cx + step, cy), between(cx, cy - step, cx, cy + step)];
+}
