@@ -9,11 +9,18 @@ import {
   type Measures,
   type Mesh,
   type NodeResult,
+  type PortKind,
   type Report,
 } from '../src/index.js';
 
-/** A chain of nodes: [type, settings], each wired by its first input to the first output of the one before. */
+/** A chain of nodes: [type, settings], each wired by its first fitting input to the first output of the one before. */
 export type Chain = readonly (readonly [type: string, settings?: Readonly<Record<string, unknown>>])[];
+
+/** The first input that takes this kind as it is, else the first. */
+function fittingInput(type: string, kind: PortKind): string {
+  const { inputs } = nodeDefinitions.get(type)!;
+  return (inputs.find(({ kinds }) => kinds.includes(kind) || kinds.includes('any')) ?? inputs[0]).name;
+}
 
 export function chainDocument(chain: Chain): FilaxisDocument {
   return requireDocument({
@@ -23,7 +30,7 @@ export function chainDocument(chain: Chain): FilaxisDocument {
     nodes: chain.map(([type, settings = {}], i) => ({ id: `n${i}`, type, settings })),
     wires: chain.slice(1).map(([type], i) => ({
       from: [`n${i}`, nodeDefinitions.get(chain[i][0])!.outputs[0].name],
-      to: [`n${i + 1}`, nodeDefinitions.get(type)!.inputs[0].name],
+      to: [`n${i + 1}`, fittingInput(type, nodeDefinitions.get(chain[i][0])!.outputs[0].kind)],
     })),
   });
 }

@@ -163,17 +163,28 @@ export function findPinches(curves: Curves, plans: TubePlans, plan: TubePlan, ra
   const { from, count, closed, curve } = plan;
   const { rings } = plans;
   const p = curves.positions;
-  const first = insideReach(p, plans, plan, 0, radius);
+  const pieces = closed ? count : count - 1;
+  const overAt = (i: number): number => {
+    const next = i + 1 < count ? i + 1 : 0;
+    const reach = Math.max(0, insideReach(p, plans, plan, i, radius)) + Math.max(0, insideReach(p, plans, plan, next, radius));
+    return reach - chord(p, rings[from + i], rings[from + next]) * (1 + 1e-5);
+  };
+  // A stretch over the first point of a closed curve is one stretch: begin where nothing is wrong.
+  let begin = 0;
+  if (closed) while (begin < pieces && overAt(begin) > 0) begin++;
+  if (begin === pieces) begin = 0;
+  const first = insideReach(p, plans, plan, begin, radius);
   let before = first;
   let worst = 0;
   let worstAt = 0;
-  for (let i = 0; i < (closed ? count : count - 1); i++) {
+  for (let k = 0; k < pieces; k++) {
+    const i = (begin + k) % count;
     if (before < 0) {
       issues.push({ code: 'degenerate', curve, at: stations[rings[from + i]], reason: 'turns-back' });
       before = 0;
     }
     const next = i + 1 < count ? i + 1 : 0;
-    const after = next ? insideReach(p, plans, plan, next, radius) : first;
+    const after = next === begin ? first : insideReach(p, plans, plan, next, radius);
     const over = before + Math.max(0, after) - chord(p, rings[from + i], rings[from + next]) * (1 + 1e-5);
     if (over > worst) {
       worst = over;

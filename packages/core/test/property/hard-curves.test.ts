@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { curveLengths, measure, type Curves, type Mesh } from '../../src/index.js';
-import { runChain, type Chain } from '../graph.js';
+import { runChain, runGraph, type Chain } from '../graph.js';
 import { hardCurves } from './arbitrary.js';
 
 const nodes: Readonly<Record<string, Chain[number]>> = {
@@ -8,10 +8,34 @@ const nodes: Readonly<Record<string, Chain[number]>> = {
   'resample by spacing': ['pace.resample', { by: 'spacing', spacing: 0.25 }],
   'resample exact': ['pace.resample', { by: 'spacing', spacing: 0.25, fit: 'exact' }],
   'resample by deviation': ['pace.resample', { by: 'deviation', deviation: 0.01 }],
+  'resample keeping corners': ['pace.resample', { by: 'spacing', spacing: 0.3, keepCorners: 30 }],
+  'resample by curvature': ['pace.resample', { count: 20, spread: 'curvature' }],
+  simplify: ['pace.simplify', { tolerance: 0.01 }],
+  halve: ['pace.subdivide', { times: 1 }],
+  'cut corners': ['pace.subdivide', { times: 1, smooth: true }],
+  cut: ['pace.cut', { start: 0.2, end: 0.7 }],
+  reverse: ['pace.reverse'],
+  reorder: ['pace.reorder', { shift: 3 }],
+  close: ['pace.closeOpen'],
+  'join ends': ['pace.joinEnds'],
+  split: ['pace.split', { at: 'corners' }],
+  mirror: ['shape.mirror', { weld: 0.001 }],
+  displace: ['shape.displace', { along: 'framePlane' }],
+  offset: ['shape.offset', { distance: 0.01 }],
+  smooth: ['shape.smooth', { times: 3, keepSize: true }],
+  'round corners': ['shape.roundCorners', { radius: 0.1 }],
   transform: ['shape.transform', { turn: [30, 40, 50], size: [1, -2, 0.5] }],
   hang: ['shape.hang', { value: 0.2 }],
   'minimal frames': ['aim.frames', { twist: 90 }],
   'upright frames': ['aim.frames', { method: 'upright' }],
+  'curvature frames': ['aim.frames', { method: 'curvature' }],
+  'frames to a target': ['aim.frames', { method: 'target', toward: 'centre', tangents: 'forwardDifference' }],
+  'neighbouring tangents': ['aim.frames', { tangents: 'neighbours' }],
+  'open ribbon': ['skin.ribbon', { width: 0.05, columns: 3, curl: 60 }],
+  'relaxed tube': ['skin.tube', { radius: 0.05, sides: 6, caps: 'flat', relaxPinch: true }],
+  'rounded tube': ['skin.tube', { radius: 0.02, sides: 6, caps: 'flat', corners: 'round' }],
+  'plaited rope': ['skin.rope', { diameter: 0.03, layLength: 0.6, ringsPerTurn: 4, sides: 3, braid: 8, caps: 'flat' }],
+  'open sheet': ['skin.extrude', { distance: 0.1 }],
   'open tube': ['skin.tube', { radius: 0.02, sides: 6 }],
   'capped tube': ['skin.tube', { radius: 0.02, sides: 6, caps: 'flat' }],
   'domed tube': ['skin.tube', { radius: 0.02, sides: 6, caps: 'domed' }],
@@ -40,12 +64,31 @@ for (const [shape, points] of Object.entries(hardCurves))
               expect(isFinite(value), `${name} is finite`).toBe(true);
               if (value.type === 'curves') expect(curveLengths(value).every(Number.isFinite), name).toBe(true);
               else if (!value.corners.length) expect(last.warnings.length, `${name} says why it is empty`).toBeGreaterThan(0);
-              else if (name !== 'open tube') expect(measure({ mesh: value }).boundaryEdges, `${name} is watertight`).toBe(0);
+              else if (!name.startsWith('open')) expect(measure({ mesh: value }).boundaryEdges, `${name} is watertight`).toBe(0);
             }
           },
           60_000,
         );
     });
+
+describe('profiles along hard curves', () => {
+  for (const [shape, points] of Object.entries(hardCurves))
+    test(shape, async () => {
+      for (const kind of ['straight', 'through'])
+        for (const closed of [false, true]) {
+          const { results } = await runGraph(
+            { path: ['lay.drawn', { kind, curves: [{ points, closed }] }], star: ['lay.polygon', { sides: 5, inner: 0.5, radius: 0.02 }], sweep: ['skin.sweep', { caps: 'flat' }] }, // prettier-ignore
+            ['path.curves > sweep.curves', 'star.curves > sweep.profile'],
+          );
+          const mesh = results['sweep'].outputs['mesh'] as Mesh | undefined;
+          if (!mesh?.corners.length) expect(results['sweep'].error?.message ?? results['sweep'].warnings[0]?.message).toMatch(/\S{3}/);
+          else {
+            expect(isFinite(mesh)).toBe(true);
+            expect(measure({ mesh }).boundaryEdges).toBe(0);
+          }
+        }
+    });
+});
 
 test('100,000 curves of two points, and one curve of 500,000 points', async () => {
   const many = Array.from({ length: 100_000 }, (_, i) => ({ points: [[i, 0, 0], [i, 1, 0]] })); // prettier-ignore

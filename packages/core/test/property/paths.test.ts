@@ -63,7 +63,8 @@ describe('the course of a curve stays', () => {
 describe('orders', () => {
   test('shift goes round, interleave takes every k-th, sort and shuffle keep every point', async () => {
     const line = ['lay.line', { to: [6, 0, 0], points: 7 }] as const;
-    const xs = async (settings: Record<string, unknown>): Promise<number[]> => places((await run(line, ['pace.reorder', settings])).positions).map(([x]) => Math.round(x));
+    const xs = async (settings: Record<string, unknown>): Promise<number[]> =>
+      places((await run(line, ['pace.reorder', settings])).positions).map(([x]) => Math.round(x));
     expect(await xs({ shift: 2 })).toEqual([2, 3, 4, 5, 6, 0, 1]);
     expect(await xs({ shift: -1 })).toEqual([6, 0, 1, 2, 3, 4, 5]);
     expect(await xs({ interleave: 3 })).toEqual([0, 3, 6, 1, 4, 2, 5]);
