@@ -121,6 +121,9 @@ function rawOffset(path: readonly Place[], distance: readonly number[], closed: 
   return out;
 }
 
+/** Ends of crossings looked at before an offset is refused. */
+const mostCrossings = 100_000;
+
 interface Crossing {
   /** Place along the path: piece + share of it. */
   readonly at: number;
@@ -153,26 +156,63 @@ function crossingsOf(path: readonly Place[], closed: boolean): Crossing[] {
       if (t < 0 || t > 1 || u < 0 || u > 1) continue;
       const place: Place = [a[0] + t * rx, a[1] + t * ry, a[2] + t * (b[2] - a[2])];
       found.push({ at: i + t, place }, { at: j + u, place });
+      if (found.length > mostCrossings)
+        throw new RangeError('The offset crosses itself more than 50,000 times; the curve winds over itself too often to be offset in a plane.');
     }
   });
   return found.sort((a, b) => a.at - b.at);
 }
 
-/** Whether a place is at least as far from the path as asked where it is nearest. */
-function farEnough([x, y]: Place, path: readonly Place[], reach: readonly number[], closed: boolean, slack: number): boolean {
-  const count = closed ? path.length : path.length - 1;
-  for (let i = 0; i < count; i++) {
-    const [a, b] = [path[i], path[(i + 1) % path.length]];
-    const dx = b[0] - a[0];
-    const dy = b[1] - a[1];
-    const t = Math.min(1, Math.max(0, ((x - a[0]) * dx + (y - a[1]) * dy) / (dx * dx + dy * dy)));
-    const wanted = Math.abs(reach[i] + (reach[(i + 1) % path.length] - reach[i]) * t);
-    if (Math.hypot(x - a[0] - t * dx, y - a[1] - t * dy) < wanted * (1 - slack) - 1e-12) return false;
+/** The pieces of a path sorted into square cells, to ask how far places are from it. */
+class PathCells {
+  private readonly cells = new Map<number, number[]>();
+  private readonly size: number;
+  private readonly most: number;
+
+  constructor(
+    private readonly path: readonly Place[],
+    private readonly reach: readonly number[],
+    closed: boolean,
+  ) {
+    this.most = reach.reduce((most, d) => Math.max(most, Math.abs(d)), 0);
+    const count = closed ? path.length : path.length - 1;
+    let length = 0;
+    for (let i = 0; i < count; i++) length += Math.hypot(path[(i + 1) % path.length][0] - path[i][0], path[(i + 1) % path.length][1] - path[i][1]);
+    this.size = Math.max(this.most, length / count, 1e-9);
+    for (let i = 0; i < count; i++) this.visit(path[i], path[(i + 1) % path.length], 0, (key) => void this.put(key, i));
   }
-  return true;
+
+  private put(key: number, piece: number): void {
+    const list = this.cells.get(key);
+    if (list) list.push(piece);
+    else this.cells.set(key, [piece]);
+  }
+
+  /** Visits the cells of the box round two places, `margin` metres larger. */
+  private visit(a: Place, b: Place, margin: number, visit: (key: number) => boolean | void): boolean {
+    const low = [0, 1].map((k) => Math.floor((Math.min(a[k], b[k]) - margin) / this.size));
+    const high = [0, 1].map((k) => Math.floor((Math.max(a[k], b[k]) + margin) / this.size));
+    for (let x = low[0]; x <= high[0]; x++) for (let y = low[1]; y <= high[1]; y++) if (visit(x * 0x4000000 + y)) return true;
+    return false;
+  }
+
+  /** Whether a place is at least as far from the path as asked where it is nearest. */
+  farEnough(place: Place, slack: number): boolean {
+    const { path, reach } = this;
+    const near = (i: number): boolean => {
+      const [a, b] = [path[i], path[(i + 1) % path.length]];
+      const dx = b[0] - a[0];
+      const dy = b[1] - a[1];
+      const t = Math.min(1, Math.max(0, ((place[0] - a[0]) * dx + (place[1] - a[1]) * dy) / (dx * dx + dy * dy)));
+      const wanted = Math.abs(reach[i] + (reach[(i + 1) % path.length] - reach[i]) * t);
+      return Math.hypot(place[0] - a[0] - t * dx, place[1] - a[1] - t * dy) < wanted * (1 - slack) - 1e-12;
+    };
+    return !this.visit(place, place, this.most, (key) => this.cells.get(key)?.some(near) ?? false);
+  }
 }
 
 function withoutLoops(raw: readonly Place[], path: readonly Place[], reach: readonly number[], closed: boolean, area: number, slack: number): Place[][] {
+  const cells = new PathCells(path, reach, closed);
   const crossings = crossingsOf(raw, closed);
   // Pieces of the raw path between crossings, each as its places with both ends.
   const pieces: Place[][] = [];
@@ -188,9 +228,7 @@ function withoutLoops(raw: readonly Place[], path: readonly Place[], reach: read
       pieces.push(piece);
     }
   }
-  const kept = pieces
-    .map(withoutDoubles)
-    .filter((piece) => piece.length > 1 && piece.slice(1).every((b, i) => farEnough(middle(piece[i], b), path, reach, closed, slack)));
+  const kept = pieces.map(withoutDoubles).filter((piece) => piece.length > 1 && piece.slice(1).every((b, i) => cells.farEnough(middle(piece[i], b), slack)));
   return chain(kept, closed).filter((line) => !closed || rightWay(line, area));
 }
 

@@ -57,7 +57,7 @@ export function resample(curves: Curves, options: ResampleOptions, work: Work = 
       continue;
     }
     inverse.load(spans);
-    const corners = keepCorners > 0 ? cornersOf(spans, closed, keepCorners) : [];
+    const corners = keepCorners > 0 && inverse.total > 0 ? cornersOf(spans, closed, keepCorners) : [];
     if (corners.length) betweenCorners(spans, closed, options, c, corners, expect, places, inverse);
     else placesOf(spans, closed, options, c, expect, work, places, inverse);
     result.add(c, spans, places, { closed, handles: { total: inverse.total }, tangents: true });

@@ -160,6 +160,12 @@ export const extrudeNode = defineNode({
       if (open.length) made.push(...sheets(take(given, open), options, (on) => field(settings.distance, on, 'point'), context));
     }
     const filled = made.filter((each) => each.corners.length);
+    if (!filled.length && (mesh || curves))
+      warn({
+        code: 'degenerate',
+        message: 'What came in has no extent, so there is nothing to extrude.',
+        remedy: 'Give it two different points, or a face with an area.',
+      });
     return { mesh: filled.length ? joinMeshes(filled) : emptyMesh };
   },
 });
