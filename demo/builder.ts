@@ -1,4 +1,4 @@
-import type { Dial, FilaxisDocument, GraphNode, Wire } from '@filaxis/core';
+import { requireDocument, type Dial, type FilaxisDocument, type GraphNode, type Wire } from '@filaxis/core';
 
 /** Builds a document node by node; columns and rows of the graph are laid out on a grid. */
 export class DocumentBuilder {
@@ -24,6 +24,7 @@ export class DocumentBuilder {
   }
 
   build(): FilaxisDocument {
-    return { format: 'filaxis-graph', version: 1, title: this.title, dials: this.dials, nodes: this.nodes, wires: this.wires, areas: [], notes: [], view: {} };
+    const { title, dials, nodes, wires } = this;
+    return requireDocument({ format: 'filaxis-graph', version: 1, title, dials, nodes, wires, areas: [], notes: [], view: {} });
   }
 }

@@ -1,12 +1,26 @@
 /** Writes the demo documents, all of Marrow Sound, to `demo/documents`. Run by `npm run demo`. */
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { resolve } from 'node:path';
+import { boatShedRoof } from './boat-shed-roof.js';
+import { clinkerDinghy } from './clinker-dinghy.js';
+import { deckHose } from './deck-hose.js';
 import { lampCable } from './lamp-cable.js';
+import { mooringChain } from './mooring-chain.js';
+import { pumpHouseManifold } from './pump-house-manifold.js';
 import { pumpHousePipes } from './pump-house-pipes.js';
 import { quayRailRopes } from './quay-rail-ropes.js';
 
 const folder = resolve(import.meta.dirname, 'documents');
 mkdirSync(folder, { recursive: true });
-const documents = { 'quay-rail-ropes': quayRailRopes, 'pump-house-pipes': pumpHousePipes, 'lamp-cable': lampCable };
+const documents = {
+  'quay-rail-ropes': quayRailRopes,
+  'pump-house-pipes': pumpHousePipes,
+  'lamp-cable': lampCable,
+  'pump-house-manifold': pumpHouseManifold,
+  'boat-shed-roof': boatShedRoof,
+  'clinker-dinghy': clinkerDinghy,
+  'mooring-chain': mooringChain,
+  'deck-hose': deckHose,
+};
 for (const [name, make] of Object.entries(documents)) writeFileSync(resolve(folder, `${name}.json`), `${JSON.stringify(make(), null, 2)}\n`);
 console.log(`Wrote ${Object.keys(documents).length} documents.`);

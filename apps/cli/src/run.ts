@@ -1,9 +1,10 @@
 import { writeFileSync } from 'node:fs';
 import { makeReport, namedResults, parseDialText, Plan, problemsOf, resultOf, type DialValue, type FilaxisDocument, type RunResult } from '@filaxis/core';
-import { endingOf, writers } from '@filaxis/formats';
+import { endingOf, fittingEndings, writers } from '@filaxis/formats';
 import { exitCodes, Refused } from './exit.js';
 import { readOptions } from './options.js';
 import { openSource } from './source.js';
+import { writeResult } from './write.js';
 
 /** `filaxis run`: evaluates a document and writes one of its results. */
 export async function run(args: readonly string[]): Promise<number> {
@@ -16,17 +17,17 @@ export async function run(args: readonly string[]): Promise<number> {
       node: { type: 'string' },
       out: { type: 'string' },
       report: { type: 'string' },
+      expanded: { type: 'boolean' },
     },
     { least: 1, most: 1, names: 'one document' },
   );
-  if (!values.out) throw new Refused('Say where to write with --out FILE (.glb, .obj or .json).');
-  const writer = writers[endingOf(values.out)];
-  if (!writer) throw new Refused(`${values.out}: results can be written as ${Object.keys(writers).join(', ')}.`);
+  if (!values.out) throw new Refused(`Say where to write with --out FILE (${Object.keys(writers).join(', ')}).`);
+  if (!Object.hasOwn(writers, endingOf(values.out))) throw new Refused(`${values.out}: results can be written as ${Object.keys(writers).join(', ')}.`);
   if (values.output !== undefined && values.node !== undefined) throw new Refused('Give --output or --node, not both.');
   const time = values.time === undefined ? 0 : Number(values.time);
   if (!Number.isFinite(time)) throw new Refused(`--time is "${values.time}"; it must be a number of seconds.`);
 
-  const { document, evaluator } = openSource(positionals[0]);
+  const { document, evaluator } = await openSource(positionals[0]);
   const plan = new Plan(document);
   const target = wantedNode(document, values.output, values.node);
   const result = await evaluator.run(plan, { targets: [target], dials: readDials(document, values.dial ?? []), time });
@@ -36,7 +37,9 @@ export async function run(args: readonly string[]): Promise<number> {
   if (problems.length) throw new Refused(problems.map(({ pointer, message }) => `${pointer}: ${message}`).join('\n'));
   const set = values.node === undefined ? [...namedResults(plan, result).values()][0] : resultOf(result.nodes.get(target));
   if (!set || !Object.keys(set).length) throw new Refused(`"${target}" has no result: ${emptyReason(result, target)}`);
-  writeFileSync(values.out, await writer(set, resultName(document, target)));
+  if (!fittingEndings(set).includes(endingOf(values.out)))
+    throw new Refused(`${values.out}: this format cannot hold ${Object.keys(set).join(' and ')}; it can be written as ${fittingEndings(set).join(', ')}.`);
+  await writeResult(values.out, set, resultName(document, target), { expanded: values.expanded });
   const warnings = [...result.nodes].flatMap(([id, node]) =>
     node.warnings.map((warning) => `${id}: ${warning.message}${warning.remedy ? ` ${warning.remedy}` : ''}`),
   );

@@ -23,7 +23,7 @@ export function readBytes(path: string): Uint8Array {
 const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
 /** Reads a document or a `.filaxis.zip`. A node's file setting may name a file beside the document; it is replaced by the file's hash. */
-export function openSource(path: string): Source {
+export async function openSource(path: string): Promise<Source> {
   const { document, assets } = unpackDocument(readBytes(path));
   const files = new Map(assets);
   const beside = path === '-' ? process.cwd() : dirname(resolve(path));
@@ -36,10 +36,18 @@ export function openSource(path: string): Source {
     files.set(sha256(bytes), bytes);
     return { ...node, settings: { ...node.settings, asset: sha256(bytes) } };
   });
+  // Read beforehand, since files are read step by step and a run is not; a file that cannot be read is told where it is asked for.
+  const read = new Map<string, Curves | Error>();
+  for (const { settings } of nodes) {
+    const hash = settings?.['asset'];
+    const bytes = typeof hash === 'string' ? files.get(hash) : undefined;
+    if (bytes) read.set(hash as string, await readCurvesFile(bytes).catch((error: Error) => error));
+  }
   const importedCurves = (hash: string): Curves => {
-    const bytes = files.get(hash);
-    if (!bytes) throw new Error(`The imported file ${hash.slice(0, 12)}… is missing. Pack the document with its files, or name a file beside it.`);
-    return readCurvesFile(bytes);
+    const curves = read.get(hash);
+    if (curves instanceof Error) throw curves;
+    if (!curves) throw new Error(`The imported file ${hash.slice(0, 12)}… is missing. Pack the document with its files, or name a file beside it.`);
+    return curves;
   };
   return { document: { ...document, nodes }, evaluator: new Evaluator({ importedCurves }) };
 }

@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import { curvesFromLists, type Curves } from '@filaxis/core';
+import { curveCount, curvesFromLists, paced, type Curves, type GeometrySet } from '@filaxis/core';
 import { FormatError } from './errors.js';
 
 /**
@@ -36,4 +36,27 @@ export function readCsvCurves(text: string): Curves {
   });
   const all = [...lists.values()];
   return curvesFromLists(all.map(({ points }) => points), { closed: all.map(({ closed }) => closed) }); // prettier-ignore
+}
+
+/**
+ * Points of a result's curves, or its points, as a CSV table (RFC 4180): x, y, z in metres, the number of the curve and whether it is closed, then
+ * every value on the points, one column a number. Smooth curves are sampled.
+ * @throws FormatError when the result has neither curves nor points.
+ */
+export function writeCsv(set: GeometrySet): string {
+  const source = set.curves?.positions.length ? paced(set.curves) : set.points;
+  if (!source?.positions.length) throw new FormatError('There is nothing to write: CSV holds curves and points, and the result has neither.');
+  const values = [...source.attributes].filter(([name, { carrier }]) => carrier === 'point' && !name.startsWith('handle'));
+  const heading = ['x', 'y', 'z', ...(source.type === 'curves' ? ['curve', 'closed'] : [])];
+  for (const [name, { size }] of values) heading.push(...(size === 1 ? [name] : Array.from({ length: size }, (_, k) => `${name}.${'xyzw'[k] ?? k}`)));
+  const rows: (string | number)[][] = [heading];
+  const curveOf = new Uint32Array(source.positions.length / 3);
+  if (source.type === 'curves') for (let c = 0; c < curveCount(source); c++) curveOf.fill(c, source.starts[c], source.starts[c + 1]);
+  for (let i = 0; i < curveOf.length; i++) {
+    const row: number[] = Array.from(source.positions.subarray(i * 3, i * 3 + 3));
+    if (source.type === 'curves') row.push(curveOf[i], source.closed[curveOf[i]]);
+    for (const [, { size, data }] of values) for (let k = 0; k < size; k++) row.push(data[i * size + k]);
+    rows.push(row.map((value) => Number(value.toPrecision(9))));
+  }
+  return `${Papa.unparse(rows, { newline: '\r\n' })}\r\n`;
 }

@@ -1,12 +1,19 @@
-import { Document, Primitive, PropertyType, WebIO, type Accessor, type Buffer, type Material as GltfMaterial } from '@gltf-transform/core';
+import { Document, Primitive, PropertyType, WebIO, type Accessor, type Buffer, type Material as GltfMaterial, type Scene } from '@gltf-transform/core';
+import { EXTMeshGPUInstancing, type InstancedMesh } from '@gltf-transform/extensions';
 import {
   curveCount,
+  expandCopies,
+  joinCopies,
   joinCurves,
   joinMeshes,
+  makeCopies,
   makeCurves,
+  linearColour,
   makeMesh,
+  matrixColumns,
   paced,
   triangulate,
+  type Copies,
   type Curves,
   type GeometrySet,
   type Material,
@@ -14,18 +21,20 @@ import {
 } from '@filaxis/core';
 import { FormatError } from './errors.js';
 
-/** Linear value of one sRGB channel, 0…1 (IEC 61966-2-1). */
-const toLinear = (value: number): number => (value <= 0.04045 ? value / 12.92 : ((value + 0.055) / 1.055) ** 2.4);
-
-const linearColour = (hex: string): [number, number, number] =>
-  [1, 3, 5].map((at) => toLinear(parseInt(hex.slice(at, at + 2), 16) / 255)) as [number, number, number];
+/** How a result is written. */
+export interface WriteOptions {
+  /** Copies as one mesh instead of instances. */
+  readonly expanded?: boolean;
+}
 
 /**
- * A result as a binary glTF 2.0 file (Khronos, glTF 2.0 specification): meshes as triangles with normals and UVs (v turned to its top-left
- * origin), curves as line strips, points as points; one primitive a material. Positions in metres, Y up, as glTF has them.
- * @throws FormatError when there is nothing to write.
+ * A result as a glTF 2.0 document (Khronos, glTF 2.0 specification): meshes as triangles with normals and UVs (v turned to its top-left
+ * origin), curves as line strips, points as points; one primitive a material; copies as instances (EXT_mesh_gpu_instancing) of their objects. Positions
+ * in metres, Y up, as glTF has them.
+ * @throws FormatError when there is nothing to write, or a copy is sheared, which instances cannot be.
  */
-export async function writeGlb(set: GeometrySet, name: string): Promise<Uint8Array> {
+function gltfDocument(given: GeometrySet, name: string, { expanded }: WriteOptions): Document {
+  const set = expanded ? withoutCopies(given) : given;
   const document = new Document();
   document.getRoot().getAsset().generator = 'Filaxis';
   const buffer = document.createBuffer();
@@ -46,9 +55,112 @@ export async function writeGlb(set: GeometrySet, name: string): Promise<Uint8Arr
       .setAttribute('POSITION', vectors(document, buffer, set.points.positions));
     mesh.addPrimitive(primitive);
   }
-  if (!mesh.listPrimitives().length) throw new FormatError('There is nothing to write: the result is empty.');
-  document.createScene(name).addChild(document.createNode(name).setMesh(mesh));
-  return new WebIO().writeBinary(document);
+  const scene = document.createScene(name);
+  if (mesh.listPrimitives().length) scene.addChild(document.createNode(name).setMesh(mesh));
+  else mesh.dispose();
+  if (set.copies?.object.length) addInstances(document, buffer, scene, set.copies, name, materialFor);
+  if (!scene.listChildren().length) throw new FormatError('There is nothing to write: the result is empty.');
+  return document;
+}
+
+/** A result as a binary glTF file. @throws FormatError as `gltfDocument`. */
+export async function writeGlb(set: GeometrySet, name: string, options: WriteOptions = {}): Promise<Uint8Array> {
+  return new WebIO().registerExtensions([EXTMeshGPUInstancing]).writeBinary(gltfDocument(set, name, options));
+}
+
+/** A result as a glTF text file that holds its buffers itself. @throws FormatError as `gltfDocument`. */
+export async function writeGltf(set: GeometrySet, name: string, options: WriteOptions = {}): Promise<string> {
+  const { json, resources } = await new WebIO().registerExtensions([EXTMeshGPUInstancing]).writeJSON(gltfDocument(set, name, options));
+  for (const buffer of json.buffers ?? []) {
+    const bytes = buffer.uri === undefined ? undefined : resources[buffer.uri];
+    if (bytes) buffer.uri = `data:application/octet-stream;base64,${base64(bytes)}`;
+  }
+  return `${JSON.stringify(json)}\n`;
+}
+
+function base64(bytes: Uint8Array): string {
+  let text = '';
+  for (let i = 0; i < bytes.length; i += 0x8000) text += String.fromCharCode(...bytes.subarray(i, i + 0x8000));
+  return btoa(text);
+}
+
+/** Each object once, with the places, turns and sizes of its copies. */
+function addInstances(
+  document: Document,
+  buffer: Buffer,
+  scene: Scene,
+  copies: Copies,
+  name: string,
+  materialFor: (material: Material | undefined) => GltfMaterial | null,
+): void {
+  const extension = document.createExtension(EXTMeshGPUInstancing).setRequired(true);
+  copies.objects.forEach((object, which) => {
+    const own = Array.from(copies.object, (used, i) => (used === which ? i : -1)).filter((i) => i >= 0);
+    if (!own.length || !object.corners.length) return;
+    const mesh = document.createMesh(`${name} ${which}`);
+    addMesh(document, buffer, mesh.addPrimitive.bind(mesh), object, materialFor);
+    const places = new Float32Array(own.length * 3);
+    const turns = new Float32Array(own.length * 4);
+    const sizes = new Float32Array(own.length * 3);
+    own.forEach((copy, i) => {
+      const { place, turn, size } = takenApart(matrixColumns(copies, copy), copy);
+      places.set(place, i * 3);
+      turns.set(turn, i * 4);
+      sizes.set(size, i * 3);
+    });
+    const batch = extension
+      .createInstancedMesh()
+      .setAttribute('TRANSLATION', vectors(document, buffer, places))
+      .setAttribute('ROTATION', document.createAccessor().setType('VEC4').setArray(turns).setBuffer(buffer))
+      .setAttribute('SCALE', vectors(document, buffer, sizes));
+    scene.addChild(document.createNode(`${name} ${which}`).setMesh(mesh).setExtension('EXT_mesh_gpu_instancing', batch));
+  });
+}
+
+/**
+ * Place, turn (unit quaternion x, y, z, w; Shepperd 1978, from memory) and size of a matrix; a mirrored one has a negative size along x.
+ * @throws FormatError when the matrix is sheared.
+ */
+function takenApart(m: Float32Array, copy: number): { place: number[]; turn: number[]; size: number[] } {
+  const columns = [0, 4, 8].map((at) => [m[at], m[at + 1], m[at + 2]]);
+  const size = columns.map((column) => Math.hypot(...column));
+  const [x, y, z] = columns;
+  const det = x[0] * (y[1] * z[2] - y[2] * z[1]) + x[1] * (y[2] * z[0] - y[0] * z[2]) + x[2] * (y[0] * z[1] - y[1] * z[0]);
+  if (det < 0) size[0] = -size[0];
+  const r = columns.map((column, k) => column.map((value) => (size[k] ? value / size[k] : 0)));
+  for (const [a, b] of [
+    [0, 1],
+    [1, 2],
+    [2, 0],
+  ])
+    // prettier-ignore
+    if (Math.abs(r[a].reduce((sum, value, k) => sum + value * r[b][k], 0)) > 1e-4)
+      throw new FormatError(`Copy ${copy} is sheared, which instances cannot be. Write it expanded.`);
+  const trace = r[0][0] + r[1][1] + r[2][2];
+  const largest = [trace, r[0][0], r[1][1], r[2][2]].reduce((best, value, i, all) => (value > all[best] ? i : best), 0);
+  let turn: number[];
+  if (largest === 0) {
+    const s = Math.sqrt(trace + 1) * 2;
+    turn = [(r[1][2] - r[2][1]) / s, (r[2][0] - r[0][2]) / s, (r[0][1] - r[1][0]) / s, s / 4];
+  } else {
+    const i = largest - 1;
+    const [j, k] = [(i + 1) % 3, (i + 2) % 3];
+    const s = Math.sqrt(Math.max(0, 1 + r[i][i] - r[j][j] - r[k][k])) * 2;
+    turn = [0, 0, 0, (r[j][k] - r[k][j]) / s];
+    turn[i] = s / 4;
+    turn[j] = (r[i][j] + r[j][i]) / s;
+    turn[k] = (r[i][k] + r[k][i]) / s;
+  }
+  const length = Math.hypot(...turn) || 1;
+  return { place: [m[12], m[13], m[14]], turn: turn.map((value) => value / length), size };
+}
+
+/** The result with its copies joined to its mesh. */
+export function withoutCopies(set: GeometrySet): GeometrySet {
+  if (!set.copies?.object.length) return set;
+  const expanded = expandCopies(set.copies);
+  const { copies: _, ...rest } = set;
+  return { ...rest, mesh: set.mesh ? joinMeshes([set.mesh, expanded]) : expanded };
 }
 
 const vectors = (document: Document, buffer: Buffer, data: Float32Array): Accessor =>
@@ -78,11 +190,13 @@ function addMesh(
   const normal = mesh.attributes.get('normal');
   const uv = mesh.attributes.get('uv');
   const normals = normal && vectors(document, buffer, normal.data);
-  let uvs: Accessor | null = null;
-  if (uv) {
-    const turned = Float32Array.from(uv.data, (value, i) => (i % 2 ? 1 - value : value));
-    uvs = document.createAccessor().setType('VEC2').setArray(turned).setBuffer(buffer);
-  }
+  const uvSet = (data: Float32Array): Accessor => {
+    const turned = Float32Array.from(data, (value, i) => (i % 2 ? 1 - value : value));
+    return document.createAccessor().setType('VEC2').setArray(turned).setBuffer(buffer);
+  };
+  // Sets are numbered without gaps: the first is `uv`, then whatever others there are.
+  const others = [...mesh.attributes].filter(([name, { size }]) => /^uv[2-9]$/.test(name) && size === 2).sort(([a], [b]) => (a < b ? -1 : 1));
+  const sets = [...(uv ? [uv] : []), ...others.map(([, attribute]) => attribute)].map(({ data }) => uvSet(data));
   for (const [material, indices] of trianglesByMaterial(mesh)) {
     const fitting = mesh.positions.length / 3 <= 65535 ? Uint16Array.from(indices) : indices;
     const primitive = document
@@ -97,7 +211,7 @@ function addMesh(
       )
       .setMaterial(materialFor(mesh.materials[material]));
     if (normals) primitive.setAttribute('NORMAL', normals);
-    if (uvs) primitive.setAttribute('TEXCOORD_0', uvs);
+    sets.forEach((own, n) => primitive.setAttribute(`TEXCOORD_${n}`, own));
     add(primitive);
   }
 }
@@ -149,25 +263,89 @@ export async function readGlb(bytes: Uint8Array): Promise<GeometrySet> {
     throw new FormatError('Byte 0: this is not a binary glTF file (its first four bytes are not "glTF").');
   if (view.getUint32(8, true) > bytes.length)
     throw new FormatError(`Byte 8: the file says it has ${view.getUint32(8, true)} bytes, but it has ${bytes.length}.`);
-  let document: Document;
+  return contentOf(await parsed(() => new WebIO().registerExtensions([EXTMeshGPUInstancing]).readBinary(bytes as Uint8Array<ArrayBuffer>)));
+}
+
+/**
+ * Meshes and line strips of a glTF text file whose buffers are in it (data URIs).
+ * @throws FormatError when the text is no glTF, or names buffers in other files.
+ */
+export async function readGltf(text: string): Promise<GeometrySet> {
+  let json: { buffers?: { uri?: unknown }[] };
   try {
-    document = await new WebIO().readBinary(bytes as Uint8Array<ArrayBuffer>);
+    json = JSON.parse(text) as typeof json;
+  } catch (error) {
+    throw new FormatError(`This is not JSON: ${(error as Error).message}.`);
+  }
+  if (typeof json !== 'object' || json === null) throw new FormatError('This is not glTF: it is no object.');
+  const resources: Record<string, Uint8Array<ArrayBuffer>> = {};
+  (Array.isArray(json.buffers) ? json.buffers : []).forEach((buffer, n) => {
+    const uri = typeof buffer?.uri === 'string' ? buffer.uri : '';
+    const data = /^data:[^,]*;base64,(.*)$/s.exec(uri);
+    if (!data) throw new FormatError(`/buffers/${n}/uri: the buffer is in another file; give a .glb, or a .gltf that holds its buffers.`);
+    try {
+      resources[`buffer${n}`] = Uint8Array.from(atob(data[1]), (letter) => letter.charCodeAt(0));
+    } catch {
+      throw new FormatError(`/buffers/${n}/uri: this is not base64.`);
+    }
+    buffer.uri = `buffer${n}`;
+  });
+  return contentOf(await parsed(() => new WebIO().registerExtensions([EXTMeshGPUInstancing]).readJSON({ json: json as never, resources })));
+}
+
+async function parsed(read: () => Promise<Document>): Promise<Document> {
+  try {
+    return await read();
   } catch (error) {
     throw new FormatError(`The glTF file cannot be read: ${(error as Error).message}`);
   }
+}
+
+/** Meshes and curves of a document, placed by its nodes; instances become copies. */
+function contentOf(document: Document): GeometrySet {
   const meshes: Mesh[] = [];
   const curves: Curves[] = [];
+  const copies: Copies[] = [];
   for (const node of document.getRoot().listNodes()) {
     const matrix = node.getWorldMatrix();
+    const batch = node.getExtension<InstancedMesh>('EXT_mesh_gpu_instancing');
+    const own: Mesh[] = [];
     for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
       if (primitive.propertyType !== PropertyType.PRIMITIVE) continue;
       const mode = primitive.getMode();
-      if (mode === Primitive.Mode.TRIANGLES) meshes.push(triangleMesh(primitive, matrix));
+      if (mode === Primitive.Mode.TRIANGLES) own.push(triangleMesh(primitive, matrix));
       else if (mode === Primitive.Mode.LINE_STRIP || mode === Primitive.Mode.LINE_LOOP)
         curves.push(lineStrip(primitive, matrix, mode === Primitive.Mode.LINE_LOOP));
+      else if (mode === Primitive.Mode.LINES) curves.push(linePairs(primitive, matrix));
     }
+    if (batch && own.length) copies.push(instances(batch, joinMeshes(own)));
+    else meshes.push(...own);
   }
-  return { ...(meshes.length && { mesh: joinMeshes(meshes) }), ...(curves.length && { curves: joinCurves(curves) }) };
+  return {
+    ...(meshes.length && { mesh: joinMeshes(meshes) }),
+    ...(curves.length && { curves: joinCurves(curves) }),
+    ...(copies.length && { copies: joinCopies(copies) }),
+  };
+}
+
+function instances(batch: InstancedMesh, object: Mesh): Copies {
+  const [place, turn, size] = ['TRANSLATION', 'ROTATION', 'SCALE'].map((name) => batch.getAttribute(name) as Accessor | null);
+  const count = Math.max(...[place, turn, size].map((accessor) => accessor?.getCount() ?? 0));
+  const matrices = new Float32Array(count * 16);
+  for (let i = 0; i < count; i++) {
+    const t = place?.getElement<number[]>(i, []) ?? [0, 0, 0];
+    const q = turn?.getElement<number[]>(i, []) ?? [0, 0, 0, 1];
+    const s = size?.getElement<number[]>(i, []) ?? [1, 1, 1];
+    const [x, y, z, w] = q;
+    const r = [
+      1 - 2 * (y * y + z * z), 2 * (x * y + z * w), 2 * (x * z - y * w),
+      2 * (x * y - z * w), 1 - 2 * (x * x + z * z), 2 * (y * z + x * w),
+      2 * (x * z + y * w), 2 * (y * z - x * w), 1 - 2 * (x * x + y * y),
+    ]; // prettier-ignore
+    for (let column = 0; column < 3; column++) for (let row = 0; row < 3; row++) matrices[i * 16 + column * 4 + row] = r[column * 3 + row] * s[column];
+    matrices.set([...t, 1], i * 16 + 12);
+  }
+  return makeCopies([object], new Uint32Array(count), matrices);
 }
 
 function placed(accessor: Accessor | null, m: readonly number[], w: 0 | 1): Float32Array {
@@ -203,6 +381,26 @@ function triangleMesh(primitive: Primitive, matrix: readonly number[]): Mesh {
 }
 
 function lineStrip(primitive: Primitive, matrix: readonly number[], loop: boolean): Curves {
-  const positions = placed(primitive.getAttribute('POSITION'), matrix, 1);
+  const all = placed(primitive.getAttribute('POSITION'), matrix, 1);
+  const given = primitive.getIndices()?.getArray();
+  const positions = given ? new Float32Array(given.length * 3) : all;
+  given?.forEach((at: number, i: number) => {
+    if (at * 3 >= all.length) throw new FormatError(`A line names point ${at}; there are ${all.length / 3}.`);
+    positions.set(all.subarray(at * 3, at * 3 + 3), i * 3);
+  });
   return makeCurves({ positions, starts: Uint32Array.of(0, positions.length / 3), closed: Uint8Array.of(loop ? 1 : 0) });
+}
+
+/** Separate pieces of two points each. */
+function linePairs(primitive: Primitive, matrix: readonly number[]): Curves {
+  const all = placed(primitive.getAttribute('POSITION'), matrix, 1);
+  const given = primitive.getIndices()?.getArray();
+  const order = given ? Array.from(given as ArrayLike<number>) : Array.from({ length: all.length / 3 }, (_, i) => i);
+  const count = Math.floor(order.length / 2);
+  const positions = new Float32Array(count * 6);
+  for (let i = 0; i < count * 2; i++) {
+    if (order[i] * 3 >= all.length) throw new FormatError(`A line names point ${order[i]}; there are ${all.length / 3}.`);
+    positions.set(all.subarray(order[i] * 3, order[i] * 3 + 3), i * 3);
+  }
+  return makeCurves({ positions, starts: Uint32Array.from({ length: count + 1 }, (_, i) => i * 2) });
 }

@@ -1,15 +1,19 @@
 import type { Curves, GeometrySet } from '@filaxis/core';
 import { affineFrom, transformGeometry } from '@filaxis/core';
-import { readCsvCurves } from './csv.js';
+import { readCsvCurves, writeCsv } from './csv.js';
 import { FormatError } from './errors.js';
-import { readGlb, writeGlb } from './gltf.js';
+import { readGeoJson } from './geojson.js';
+import { readGlb, readGltf, withoutCopies, writeGlb, writeGltf, type WriteOptions } from './gltf.js';
 import { readJson, writeJson } from './json.js';
-import { readObj, writeObj } from './obj.js';
-import { readSvgCurves } from './svg.js';
+import { readObj, writeMtl, writeObj } from './obj.js';
+import { readPly, writePly } from './ply.js';
+import { readStl, writeStl } from './stl.js';
+import { readSvgCurves, writeSvg } from './svg.js';
+import { writeUsda } from './usda.js';
 
 export { packDocument, unpackDocument, type PackedDocument } from './pack.js';
 export { FormatError } from './errors.js';
-export { trianglesByMaterial } from './gltf.js';
+export { trianglesByMaterial, withoutCopies, type WriteOptions } from './gltf.js';
 export { toPlain } from './json.js';
 
 const decode = (bytes: Uint8Array): string => {
@@ -21,39 +25,71 @@ const decode = (bytes: Uint8Array): string => {
 };
 const encode = (text: string): Uint8Array => new TextEncoder().encode(text);
 
-/** Formats that results can be written in, by file ending. */
-export const writers: Readonly<Record<string, (set: GeometrySet, name: string) => Promise<Uint8Array>>> = {
+/** Formats that results can be written in, by file ending. Copies become a mesh where the format has no instances. */
+export const writers: Readonly<Record<string, (set: GeometrySet, name: string, options?: WriteOptions) => Promise<Uint8Array>>> = {
   '.glb': writeGlb,
-  '.obj': async (set, name) => encode(writeObj(set, name)),
-  '.json': async (set) => encode(writeJson(set)),
+  '.gltf': async (set, name, options) => encode(await writeGltf(set, name, options)),
+  '.obj': async (set, name) => encode(writeObj(withoutCopies(set), name)),
+  '.stl': async (set) => writeStl(withoutCopies(set)),
+  '.ply': async (set) => encode(writePly(withoutCopies(set))),
+  '.usda': async (set, name, options) => encode(writeUsda(options?.expanded ? withoutCopies(set) : set, name)),
+  '.svg': async (set) => encode(writeSvg(set)),
+  '.csv': async (set) => encode(writeCsv(set)),
+  '.json': async (set, _name, options) => encode(writeJson(options?.expanded ? withoutCopies(set) : set)),
 };
+
+/** A file that belongs beside a written one, by the ending of the latter: its own ending and text; null when none is needed. */
+export const companions: Readonly<Record<string, { readonly ending: string; readonly write: (set: GeometrySet) => string | null }>> = {
+  '.obj': { ending: '.mtl', write: (set) => writeMtl(withoutCopies(set)) },
+};
+
+/** Formats that can hold a result, of those that can be written. */
+export function fittingEndings(set: GeometrySet): string[] {
+  const curves = !!set.curves?.positions.length;
+  const faces = !!set.mesh?.corners.length || !!set.copies?.object.length;
+  const points = !!set.points?.positions.length;
+  const fits: Readonly<Record<string, boolean>> = { '.obj': faces || curves, '.stl': faces, '.ply': faces || points, '.svg': curves, '.csv': curves || points };
+  return Object.keys(writers).filter((ending) => fits[ending] ?? (curves || faces || points));
+}
 
 /** Formats that can be read, by file ending. */
 export const readers: Readonly<Record<string, (bytes: Uint8Array) => Promise<GeometrySet>>> = {
   '.glb': readGlb,
+  '.gltf': async (bytes) => readGltf(decode(bytes)),
   '.obj': async (bytes) => readObj(decode(bytes)),
+  '.stl': async (bytes) => readStl(bytes),
+  '.ply': async (bytes) => readPly(bytes),
   '.json': async (bytes) => readJson(decode(bytes)),
   '.csv': async (bytes) => ({ curves: readCsvCurves(decode(bytes)) }),
   '.svg': async (bytes) => ({ curves: readSvgCurves(decode(bytes)) }),
+  '.geojson': async (bytes) => ({ curves: readGeoJson(decode(bytes)) }),
 };
 
 /** The ending of a file name, lower case, with its dot; empty when it has none. */
 export const endingOf = (name: string): string => /\.[^./\\]+$/.exec(name)?.[0].toLowerCase() ?? '';
 
 /** Endings that `lay.importCurves` accepts. */
-export const curveFileEndings = ['.svg', '.csv'] as const;
+export const curveFileEndings = ['.svg', '.csv', '.obj', '.geojson', '.glb', '.gltf'] as const;
 
 /** Bytes that an import may have. */
 export const largestImport = 64 * 1024 * 1024;
 
 /**
- * Curves of an imported file. SVG is told from CSV by what it begins with, so that a wrong name does no harm.
- * @throws FormatError with the line or the element of what cannot be read.
+ * Curves of an imported file. What it is is told by what it begins with, so that a wrong name does no harm: SVG, glTF, GeoJSON, OBJ, else CSV.
+ * @throws FormatError with the line, byte or element of what cannot be read, or when it has no curves.
  */
-export function readCurvesFile(bytes: Uint8Array): Curves {
+export async function readCurvesFile(bytes: Uint8Array): Promise<Curves> {
   if (bytes.length > largestImport) throw new FormatError(`The file has ${bytes.length} bytes; the limit is ${largestImport}.`);
-  const text = decode(bytes);
-  return /^\s*</.test(text.replace(/^\uFEFF/, '')) ? readSvgCurves(text) : readCsvCurves(text);
+  if (bytes[0] === 0x67 && bytes[1] === 0x6c && bytes[2] === 0x54 && bytes[3] === 0x46) return curvesIn(await readGlb(bytes));
+  const text = decode(bytes).replace(/^\uFEFF/, '');
+  if (/^\s*</.test(text)) return readSvgCurves(text);
+  if (/^\s*\{/.test(text)) return /"asset"\s*:/.test(text) && !/"type"\s*:\s*"Feature/.test(text) ? curvesIn(await readGltf(text)) : readGeoJson(text);
+  return /^(#.*|\s*)*\s*(v|o|g|mtllib)\s/.test(text.slice(0, 4096)) ? curvesIn(readObj(text)) : readCsvCurves(text);
+}
+
+function curvesIn({ curves }: GeometrySet): Curves {
+  if (!curves?.positions.length) throw new FormatError('The file has no lines, so there are no curves in it.');
+  return curves;
 }
 
 /** Turns a result whose up axis is Z so that Y points up. */

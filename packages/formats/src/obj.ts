@@ -1,4 +1,4 @@
-import { curvesFromLists, faceCount, faceStart, makeMesh, paced, curveCount, type GeometrySet, type Mesh } from '@filaxis/core';
+import { curveCount, curvesFromLists, faceCount, faceStart, linearColour, makeMesh, paced, type GeometrySet, type Mesh } from '@filaxis/core';
 import { FormatError } from './errors.js';
 
 /** Up to 9 significant digits: enough for a 32-bit number to come back as it was. */
@@ -10,11 +10,12 @@ const number = (value: number): string => String(Number(value.toPrecision(9)));
  * @throws FormatError when there is nothing to write.
  */
 export function writeObj(set: GeometrySet, name: string): string {
-  const lines: string[] = ['# Filaxis', `o ${name.replace(/\s+/g, '_')}`];
+  const head = ['# Filaxis', ...(set.mesh?.materials.length ? [`mtllib ${name}.mtl`] : []), `o ${name.replace(/\s+/g, '_')}`];
+  const lines = [...head];
   let points = 0;
   if (set.mesh?.corners.length) points += objMesh(set.mesh, lines);
   if (set.curves?.positions.length) objCurves(set, lines, points);
-  if (lines.length === 2) throw new FormatError('There is nothing to write: the result has neither faces nor curves.');
+  if (lines.length === head.length) throw new FormatError('There is nothing to write: the result has neither faces nor curves.');
   return `${lines.join('\n')}\n`;
 }
 
@@ -38,12 +39,47 @@ function objMesh(mesh: Mesh, lines: string[]): number {
     if (!uv && !normal) return String(point);
     return `${point}/${uv ? v + 1 : ''}${normal ? `/${v + 1}` : ''}`;
   };
+  const own = mesh.attributes.get('material')?.data;
+  let used = -2;
   for (let f = 0; f < faceCount(mesh); f++) {
+    if (own && mesh.materials.length && own[f] !== used) {
+      used = own[f];
+      lines.push(`usemtl ${used < 0 ? 'none' : materialName(mesh, used)}`);
+    }
     const words = ['f'];
     for (let i = faceStart(mesh, f); i < faceStart(mesh, f + 1); i++) words.push(corner(mesh.corners[i]));
     lines.push(words.join(' '));
   }
   return pointCount;
+}
+
+/** A name without spaces, told apart by its number. */
+const materialName = (mesh: Mesh, which: number): string => `${mesh.materials[which].name.replace(/\s+/g, '_')}_${which}`;
+
+/**
+ * The materials of a result as a material library beside the OBJ file, or null when it has none: plain values (Kd, Ks, Ns, d) for older readers and the
+ * metallic-roughness ones (Pr, Pm) that many read (common practice). Colours are in linear light.
+ */
+export function writeMtl({ mesh }: GeometrySet): string | null {
+  if (!mesh?.materials.length) return null;
+  const lines = ['# Filaxis'];
+  mesh.materials.forEach((material, which) => {
+    const colour = linearColour(material.colour);
+    const shine = colour.map((value) => 0.04 * (1 - material.metalness) + value * material.metalness);
+    lines.push(
+      `newmtl ${materialName(mesh, which)}`,
+      `Kd ${colour.map((value) => number(value * (1 - material.metalness))).join(' ')}`,
+      `Ks ${shine.map(number).join(' ')}`,
+      // Blinn's exponent for a roughness of α = r² (2/α² − 2; Walter et al. 2007, from memory), within what readers accept.
+      `Ns ${number(Math.min(1000, Math.max(0, 2 / Math.max(material.roughness, 0.05) ** 4 - 2)))}`,
+      `d ${number(material.opacity)}`,
+      `Pr ${number(material.roughness)}`,
+      `Pm ${number(material.metalness)}`,
+      'illum 2',
+    );
+  });
+  if (mesh.attributes.get('material')?.data.some((which) => which < 0)) lines.push('newmtl none', 'Kd 0.5 0.5 0.5');
+  return `${lines.join('\n')}\n`;
 }
 
 function objCurves({ curves }: GeometrySet, lines: string[], before: number): void {

@@ -1,8 +1,10 @@
 import { WebIO } from '@gltf-transform/core';
 import { describe, expect, test } from 'vitest';
-import { curveCount, curveLengths, curvesFromLists, measure } from '@filaxis/core';
+import { type Curves, curveCount, curveLengths, curvesFromLists, measure } from '@filaxis/core';
 import { validateBytes } from 'gltf-validator';
 import { packDocument, readCurvesFile, readers, standUp, unpackDocument, writers } from '../src/index.js';
+import { readCsvCurves } from '../src/csv.js';
+import { readSvgCurves } from '../src/svg.js';
 import { colouredTube } from './shapes.js';
 
 const encode = (text: string): Uint8Array => new TextEncoder().encode(text);
@@ -101,7 +103,7 @@ describe('JSON', () => {
 });
 
 describe('CSV', () => {
-  const read = (text: string): ReturnType<typeof readCurvesFile> => readCurvesFile(encode(text));
+  const read = readCsvCurves;
 
   test('columns by name, several curves, closed ones', () => {
     const made = read('curve,x,z,y,closed\nrail,0,1,2,0\nbuoy,5,0,0,1\nrail,1,1,2,0\nbuoy,6,0,0,1\nbuoy,6,0,1,1\n');
@@ -114,16 +116,16 @@ describe('CSV', () => {
     expect([...read('0,0\n"1",2\n').positions]).toEqual([0, 0, 0, 1, 2, 0]);
   });
 
-  test('what cannot be read is told with its line', () => {
+  test('what cannot be read is told with its line', async () => {
     expect(() => read('x,y,z\n0,0,0\n1,,3\n')).toThrow('Line 3: y is ""; it must be a finite number.');
     expect(() => read('a,b\n1,2\n')).toThrow('Line 1: the table has columns a, b; it needs x and y.');
     expect(() => read('  \n')).toThrow('The table is empty.');
-    expect(() => readCurvesFile(Uint8Array.of(0x31, 0xff, 0xfe, 0x2c))).toThrow('The file is no text in UTF-8.');
+    await expect(readCurvesFile(Uint8Array.of(0x31, 0xff, 0xfe, 0x2c))).rejects.toThrow('The file is no text in UTF-8.');
   });
 });
 
 describe('SVG (W3C SVG 2, paths)', () => {
-  const read = (body: string): ReturnType<typeof readCurvesFile> => readCurvesFile(encode(`<svg xmlns="http://www.w3.org/2000/svg">${body}</svg>`));
+  const read = (body: string): Curves => readSvgCurves(`<svg xmlns="http://www.w3.org/2000/svg">${body}</svg>`);
 
   test('absolute and relative commands give the same path of length 140, y turned up', () => {
     for (const d of ['M 0 0 L 30 0 V 40 H 0 Z', 'm0 0h30v40h-30z']) {
@@ -149,16 +151,16 @@ describe('SVG (W3C SVG 2, paths)', () => {
     expect(curveCount(read('<defs><path d="M0 0L9 9"/></defs><path d="M0 0L1 0M2 0C3 0 3 1 4 1"/>'))).toBe(2);
   });
 
-  test('what cannot be read is told with its place', () => {
-    expect(() => readCurvesFile(encode('<svg>\n<g>\n</svg>'))).toThrow(/^Line \d: /);
+  test('what cannot be read is told with its place', async () => {
+    await expect(readCurvesFile(encode('<svg>\n<g>\n</svg>'))).rejects.toThrow(/^Line \d: /);
     expect(() => read('<path id="jib" d="M0 0 L1 x"/>')).toThrow(/^<path id="jib"> 1: /);
     expect(() => read('<text>hello</text>')).toThrow('The drawing has no path, line or shape.');
-    expect(() => readCurvesFile(encode('<html></html>'))).toThrow('Line 1: there is no svg element.');
+    await expect(readCurvesFile(encode('<html></html>'))).rejects.toThrow('Line 1: there is no svg element.');
   });
 
   test('entities are not expanded', () => {
     const bomb = '<!DOCTYPE svg [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;&a;&a;&a;&a;&a;">]><svg><path d="M0 0L1 1"/><title>&b;</title></svg>';
-    expect(curveCount(readCurvesFile(encode(bomb)))).toBe(1);
+    expect(curveCount(readSvgCurves(bomb))).toBe(1);
   });
 });
 

@@ -14,7 +14,15 @@ export type ToWorker =
   /** Why an imported file cannot be had. */
   | { readonly kind: 'asset-failed'; readonly hash: string; readonly message: string }
   | { readonly kind: 'run'; readonly run: RunNumber; readonly dials: DialValues; readonly show: Shown }
-  | { readonly kind: 'export'; readonly request: number; readonly dials: DialValues; readonly node: string; readonly ending: string; readonly name: string };
+  | {
+      readonly kind: 'export';
+      readonly request: number;
+      readonly dials: DialValues;
+      readonly node: string;
+      readonly ending: string;
+      readonly name: string;
+      readonly expanded: boolean;
+    };
 
 /** What the 3D view is to show: all outputs, or a node's own result; and the curves that the Path strip looks at. */
 export interface Shown {
@@ -41,8 +49,14 @@ export type FromWorker =
   /** The run broke off for a reason that is no fault of the document. */
   | { readonly kind: 'run-failed'; readonly run: RunNumber; readonly message: string }
   | { readonly kind: 'missing-asset'; readonly hash: string }
-  | { readonly kind: 'exported'; readonly request: number; readonly bytes: Uint8Array; readonly measures: Measures }
+  | { readonly kind: 'exported'; readonly request: number; readonly bytes: Uint8Array; readonly companion: Companion | null; readonly measures: Measures }
   | { readonly kind: 'export-failed'; readonly request: number; readonly message: string };
+
+/** A file that belongs beside an exported one. */
+export interface Companion {
+  readonly ending: string;
+  readonly text: string;
+}
 
 export interface NodeState {
   readonly ms: number;
@@ -57,8 +71,17 @@ export interface NodeState {
 /** Buffers ready to draw. They are transferred; null: the picture did not change. */
 export interface Picture {
   readonly mesh: MeshPicture | null;
+  /** Placed objects, each with the matrices of its copies (16 numbers each, column-major). */
+  readonly copies: readonly { readonly mesh: MeshPicture; readonly matrices: Float32Array }[];
   readonly curves: CurvesPicture | null;
-  readonly counts: { readonly faces: number; readonly triangles: number; readonly points: number; readonly curves: number; readonly length: number };
+  readonly counts: {
+    readonly faces: number;
+    readonly triangles: number;
+    readonly points: number;
+    readonly curves: number;
+    readonly length: number;
+    readonly copies: number;
+  };
   readonly bounds: { readonly min: readonly number[]; readonly max: readonly number[] } | null;
   readonly budget: number;
 }

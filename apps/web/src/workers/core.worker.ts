@@ -1,13 +1,14 @@
 /// <reference lib="webworker" />
 import { dialValues, Evaluator, measure, namedResults, Plan, problemsOf, resultOf, type Curves, type GeometrySet, type RunResult } from '@filaxis/core';
-import { readCurvesFile, writers } from '@filaxis/formats';
+import { companions, fittingEndings, readCurvesFile, writers } from '@filaxis/formats';
 import type { FromWorker, NodeState, ToWorker } from '@filaxis/protocol';
 import { buffersOf, makePicture } from './picture';
 import { pathSources, unroll } from './strip';
 
 /** The worker that owns a document's evaluation. One run at a time; a newer one stops the older. */
 
-const imported = new Map<string, { bytes: Uint8Array; curves: Curves | null }>();
+/** Curves of imported files, or why a file cannot be read. */
+const imported = new Map<string, Curves | Error>();
 /** Files that could not be fetched, and why. */
 const unreachable = new Map<string, string>();
 const evaluator = new Evaluator({
@@ -19,7 +20,8 @@ const evaluator = new Evaluator({
       tell({ kind: 'missing-asset', hash });
       throw new Error('The imported file is being fetched …');
     }
-    return (file.curves ??= readCurvesFile(file.bytes));
+    if (file instanceof Error) throw file;
+    return file;
   },
 });
 let newest: Int32Array | null = null;
@@ -101,8 +103,13 @@ async function exportResult(message: Extract<ToWorker, { kind: 'export' }>): Pro
     const named = plan.document.nodes.find(({ id }) => id === message.node)?.type === 'flow.output';
     const set = named ? [...namedResults(plan, result).values()][0] : resultOf(result.nodes.get(message.node));
     if (!set) return fail('The result is empty.');
-    const bytes = await writers[message.ending](set, message.name);
-    tell({ kind: 'exported', request: message.request, bytes, measures: measure(set) }, [bytes.buffer as ArrayBuffer]);
+    if (!fittingEndings(set).includes(message.ending))
+      return fail(`${message.ending} cannot hold ${Object.keys(set).join(' and ')}; choose one of ${fittingEndings(set).join(', ')}.`);
+    const bytes = await writers[message.ending](set, message.name, { expanded: message.expanded });
+    const beside = companions[message.ending];
+    const text = beside?.write(set) ?? null;
+    const companion = text === null ? null : { ending: beside.ending, text };
+    tell({ kind: 'exported', request: message.request, bytes, companion, measures: measure(set) }, [bytes.buffer as ArrayBuffer]);
   } catch (error) {
     fail((error as Error).message);
   }
@@ -128,8 +135,14 @@ addEventListener('message', ({ data }: MessageEvent<ToWorker>) => {
       );
       break;
     case 'asset':
-      imported.set(data.hash, { bytes: data.bytes, curves: null });
-      unreachable.delete(data.hash);
+      // Read in turn with the runs, so that one that follows finds it.
+      enqueue(
+        async () => {
+          imported.set(data.hash, await readCurvesFile(data.bytes));
+          unreachable.delete(data.hash);
+        },
+        (error) => void imported.set(data.hash, error),
+      );
       break;
     case 'asset-failed':
       unreachable.set(data.hash, data.message);

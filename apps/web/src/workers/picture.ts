@@ -1,8 +1,10 @@
 import {
   boundsOf,
+  copiesBounds,
   curveCount,
   curveLengths,
   curvesBounds,
+  expandedSize,
   faceCount,
   faceStart,
   hasExactTangent,
@@ -12,6 +14,7 @@ import {
   tangentsOf,
   triangleCount,
   unionBounds,
+  type Copies,
   type Curves,
   type GeometrySet,
   type Mesh,
@@ -103,14 +106,20 @@ export function makePicture(sets: readonly GeometrySet[], paths: readonly Curves
   const curves = drawn.length ? joinCurves(drawn) : null;
   const own = shown.length ? joinCurves(shown) : null;
   const counted = own ?? curves;
-  const bounds = unionBounds(mesh && boundsOf(mesh.positions), curves && curvesBounds(curves));
+  const placed = sets.flatMap((set) => (set.copies?.object.length ? [set.copies] : []));
+  const inPlace = placed.map(expandedSize);
+  const triangles = placed.reduce((sum, copies) => sum + copies.object.reduce((own, which) => own + triangleCount(copies.objects[which]), 0), 0);
+  let bounds = unionBounds(mesh && boundsOf(mesh.positions), curves && curvesBounds(curves));
+  for (const copies of placed) bounds = unionBounds(bounds, copiesBounds(copies));
   return {
     mesh: mesh && mesh.corners.length ? meshPicture(mesh) : null,
+    copies: placed.flatMap(copiesPictures),
     curves: curves && curves.positions.length ? curvesPicture(curves) : null,
     counts: {
-      faces: mesh ? faceCount(mesh) : 0,
-      triangles: mesh ? triangleCount(mesh) : 0,
-      points: (mesh?.pointCount ?? 0) + (own ? own.positions.length / 3 : 0),
+      faces: (mesh ? faceCount(mesh) : 0) + inPlace.reduce((sum, { faces }) => sum + faces, 0),
+      triangles: (mesh ? triangleCount(mesh) : 0) + triangles,
+      copies: placed.reduce((sum, { object }) => sum + object.length, 0),
+      points: (mesh?.pointCount ?? 0) + inPlace.reduce((sum, { vertices }) => sum + vertices, 0) + (own ? own.positions.length / 3 : 0),
       curves: counted ? curveCount(counted) : 0,
       length: counted ? curveLengths(counted).reduce((sum, length) => sum + length, 0) : 0,
     },
@@ -119,15 +128,23 @@ export function makePicture(sets: readonly GeometrySet[], paths: readonly Curves
   };
 }
 
+/** Each object that is used, with the matrices of its copies. */
+function copiesPictures({ objects, object, matrices }: Copies): Picture['copies'][number][] {
+  return objects.flatMap((mesh, which) => {
+    const own = Array.from(object, (used, i) => (used === which ? i : -1)).filter((i) => i >= 0);
+    if (!own.length || !mesh.corners.length) return [];
+    const list = new Float32Array(own.length * 16);
+    own.forEach((copy, i) => list.set(matrices.subarray(copy * 16, copy * 16 + 16), i * 16));
+    return [{ mesh: meshPicture(mesh), matrices: list }];
+  });
+}
+
 /** The buffers of a picture, to be handed over without copying. */
 export function buffersOf(picture: Picture): ArrayBuffer[] {
-  const { mesh, curves } = picture;
+  const { mesh, curves, copies } = picture;
   const arrays = [
-    mesh?.positions,
-    mesh?.normals,
-    mesh?.uv,
-    mesh?.indices,
-    mesh?.edges,
+    ...[mesh, ...copies.map((each) => each.mesh)].flatMap((each) => [each?.positions, each?.normals, each?.uv, each?.indices, each?.edges]),
+    ...copies.map(({ matrices }) => matrices),
     curves?.lines,
     curves?.curveOf,
     curves?.points,

@@ -119,6 +119,11 @@ class RoundedCurves {
     this.end(given.closed[c] === 1, given.kind[c]);
   }
 
+  /** Whether point `at` lies at a place, to a millionth of a radius. */
+  private isAt(at: number, place: readonly number[], radius: number): boolean {
+    return Math.hypot(...place.map((value, k) => value - this.positions[at * 3 + k])) < 1e-6 * radius;
+  }
+
   private push(source: number, place: readonly number[], direction: readonly number[]): void {
     this.positions.push(...place);
     this.tangent.push(...direction);
@@ -157,7 +162,10 @@ class RoundedCurves {
         const place = corner.map((value, k) => value - cut * into[k] + r * (sine * into[k] + (1 - cosine) * across[k]));
         const direction = [0, 1, 2].map((k) => cosine * into[k] + sine * across[k]);
         if (j > 0) arcs.push({ at: this.count - 1, handle });
-        this.push(from + i, place, direction);
+        // Where arcs meet, the end of one is the start of the next.
+        const meets =
+          j === 0 ? this.count > first && this.isAt(this.count - 1, place, r) : closed && i === count - 1 && j === points - 1 && this.isAt(first, place, r);
+        if (!meets) this.push(from + i, place, direction);
       }
     }
     this.handles(first, closed, arcs);

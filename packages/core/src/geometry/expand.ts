@@ -1,4 +1,5 @@
 import type { Copies } from './copies.js';
+import { boundsOf, type Bounds } from './geometry.js';
 import { joinMeshes } from './join.js';
 import { emptyMesh, faceCount, type Mesh } from './mesh.js';
 import { transformGeometry, type Affine } from './transform.js';
@@ -8,6 +9,9 @@ export function matrixOf({ matrices }: Copies, i: number): Affine {
   const m = matrices.subarray(i * 16, i * 16 + 16);
   return [m[0], m[4], m[8], m[12], m[1], m[5], m[9], m[13], m[2], m[6], m[10], m[14]];
 }
+
+/** The matrix of copy `i`: 16 numbers, column-major. */
+export const matrixColumns = ({ matrices }: Copies, i: number): Float32Array => matrices.subarray(i * 16, i * 16 + 16);
 
 /** How much a mesh of all copies would hold. */
 export function expandedSize(copies: Copies): { vertices: number; faces: number } {
@@ -23,4 +27,20 @@ export function expandedSize(copies: Copies): { vertices: number; faces: number 
 export function expandCopies(copies: Copies): Mesh {
   if (!copies.object.length) return emptyMesh;
   return joinMeshes(Array.from(copies.object, (which, i) => transformGeometry(copies.objects[which], matrixOf(copies, i))));
+}
+
+/** Box round all copies, by the corners of their objects' boxes; null when there are none. */
+export function copiesBounds(copies: Copies): Bounds | null {
+  const boxes = copies.objects.map((mesh) => boundsOf(mesh.positions));
+  const places: number[] = [];
+  copies.object.forEach((which, i) => {
+    const box = boxes[which];
+    if (!box) return;
+    const m = matrixOf(copies, i);
+    for (let corner = 0; corner < 8; corner++) {
+      const [x, y, z] = [0, 1, 2].map((k) => (corner & (1 << k) ? box.max[k] : box.min[k]));
+      for (let row = 0; row < 12; row += 4) places.push(m[row] * x + m[row + 1] * y + m[row + 2] * z + m[row + 3]);
+    }
+  });
+  return boundsOf(places);
 }

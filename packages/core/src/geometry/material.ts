@@ -28,3 +28,12 @@ export function sameMaterial(a: Material, b: Material): boolean {
     a.checker === b.checker
   );
 }
+
+/** Linear value of one sRGB channel, 0…1 (IEC 61966-2-1). */
+const toLinear = (value: number): number => (value <= 0.04045 ? value / 12.92 : ((value + 0.055) / 1.055) ** 2.4);
+
+/** Red, green and blue in linear light, 0…1, of a colour such as #a2323f. */
+export const linearColour = (hex: string): [number, number, number] => {
+  const [r, g, b] = [1, 3, 5].map((at) => toLinear(parseInt(hex.slice(at, at + 2), 16) / 255));
+  return [r, g, b];
+};

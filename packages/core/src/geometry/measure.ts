@@ -1,5 +1,8 @@
 import { curveLengths, curvesBounds } from '../curves/arcLength.js';
+import type { Copies } from './copies.js';
+import { copiesBounds, expandCopies, expandedSize } from './expand.js';
 import { boundsOf, unionBounds, type Bounds, type GeometrySet } from './geometry.js';
+import { joinMeshes } from './join.js';
 import { faceCount, faceStart, triangleCount, type Mesh } from './mesh.js';
 
 /** Figures of a result, as the report gives them. Lengths in m, areas in m², volumes in m³. */
@@ -23,6 +26,8 @@ export interface Measures {
   degenerateFaces: number;
   uv: { min: [number, number]; max: [number, number]; stretch: [number, number] } | null;
   materials: number;
+  /** The figures as if copies were one mesh with the rest; only where there are copies, and not too many to be expanded. */
+  expanded?: Measures;
 }
 
 /** Area and signed volume by fans from each face's first corner (divergence theorem); faces of no area are counted. */
@@ -192,5 +197,35 @@ export function measure(set: GeometrySet): Measures {
     });
     result.bounds = unionBounds(result.bounds, boundsOf(mesh.positions));
   }
+  if (set.copies?.object.length) addCopies(result, set, set.copies);
   return result;
+}
+
+/** Faces up to which copies are expanded to be measured. */
+const mostExpanded = 2_000_000;
+
+/** Objects that are used count once each, beside the rest; and all copies together as if expanded. */
+function addCopies(result: Measures, set: GeometrySet, copies: Copies): void {
+  const used = [...new Set(copies.object)].map((which) => copies.objects[which]).filter((mesh) => mesh.corners.length);
+  const once = used.length ? measure({ mesh: joinMeshes(used) }) : null;
+  for (const key of [
+    'vertices',
+    'faces',
+    'triangles',
+    'area',
+    'volume',
+    'parts',
+    'boundaryEdges',
+    'nonManifoldEdges',
+    'euler',
+    'degenerateFaces',
+    'materials',
+  ] as const)
+    result[key] += once?.[key] ?? 0;
+  result.uv ??= once?.uv ?? null;
+  result.bounds = unionBounds(result.bounds, copiesBounds(copies));
+  if (expandedSize(copies).faces > mostExpanded) return;
+  const { copies: _, ...rest } = set;
+  const mesh = expandCopies(copies);
+  result.expanded = measure({ ...rest, mesh: set.mesh ? joinMeshes([set.mesh, mesh]) : mesh });
 }

@@ -44,8 +44,10 @@ export function tiles(mesh: Mesh, options: TileOptions, work: Work = unbounded):
     if (n % 256 === 0) work.progress(n / pattern.length);
     const piece = pieceOf(whole, options);
     if (!piece.length) return;
-    if (tileArea(piece) < sliver * tileArea(whole)) {
-      slivers++;
+    const share = tileArea(piece) / tileArea(whole);
+    if (share < sliver) {
+      // Tiles that only touch the border have no piece inside at all.
+      if (share > 1e-6) slivers++;
       return;
     }
     const tile = options.gap > 0 ? insetTile(piece, options.gap / 2, ...metresAt(piece, place)) : piece;

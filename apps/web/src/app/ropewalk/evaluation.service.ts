@@ -1,12 +1,13 @@
 import { inject, Injectable, type OnDestroy, signal } from '@angular/core';
 import { Subject } from 'rxjs';
 import type { FilaxisDocument, Measures, Problem } from '@filaxis/core';
-import type { FromWorker, NodeState, PathStripData, Picture, Shown, ToWorker } from '@filaxis/protocol';
+import type { Companion, FromWorker, NodeState, PathStripData, Picture, Shown, ToWorker } from '@filaxis/protocol';
 import { ApiService } from '../shared/api.service';
 import { DocumentService } from './document/document.service';
 
 export interface Exported {
   readonly bytes: Uint8Array;
+  readonly companion: Companion | null;
   readonly measures: Measures;
 }
 
@@ -71,10 +72,10 @@ export class EvaluationService implements OnDestroy {
   }
 
   /** Writes a node's result in a file format. @throws Error with what is wrong. */
-  export(node: string, ending: string, name: string): Promise<Exported> {
+  export(node: string, ending: string, name: string, expanded: boolean): Promise<Exported> {
     const request = ++this.request;
     this.sendDocument();
-    this.post({ kind: 'export', request, dials: this.documents.liveDials(), node, ending, name });
+    this.post({ kind: 'export', request, dials: this.documents.liveDials(), node, ending, name, expanded });
     return new Promise((done, failed) => this.exports.set(request, { done, failed }));
   }
 

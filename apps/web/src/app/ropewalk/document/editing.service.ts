@@ -101,12 +101,12 @@ export class EditingService {
     const fail = (text: string): never => {
       throw new Error(`${file.name}: ${text}`);
     };
-    if (!(curveFileEndings as readonly string[]).includes(endingOf(file.name))) fail(`files that can be dropped here are ${curveFileEndings.join(' and ')}.`);
+    if (!(curveFileEndings as readonly string[]).includes(endingOf(file.name))) fail(`files that can be dropped here are ${curveFileEndings.join(', ')}.`);
     if (file.size > largestImport) fail(`it has ${file.size} bytes; the limit is ${largestImport}.`);
     const bytes = new Uint8Array(await file.arrayBuffer());
     const hash = await sha256(bytes);
     try {
-      readCurvesFile(bytes);
+      await readCurvesFile(bytes);
       await this.api.putAsset(hash, file.name, bytes);
     } catch (error) {
       fail((error as Error).message);

@@ -14,10 +14,19 @@ export interface ExportData {
 }
 
 const formats: Readonly<Record<string, string>> = {
-  '.glb': 'GLB (binary glTF 2.0): meshes, materials, UVs; curves as lines. For game engines and renderers.',
-  '.obj': 'OBJ: polygons as they are, with UVs and normals; curves as lines.',
+  '.glb': 'GLB (binary glTF 2.0): meshes, materials, UVs; copies as instances, curves as lines. For game engines and renderers.',
+  '.gltf': 'glTF 2.0 as text, with its data in it.',
+  '.obj': 'OBJ and MTL: polygons as they are, with UVs, normals and materials; curves as lines.',
+  '.stl': 'STL: triangles alone, for printing and measuring.',
+  '.ply': 'PLY: polygons or points, with normals and UVs.',
+  '.usda': 'USD as text: meshes, materials, curves and instances.',
+  '.svg': 'SVG: curves in plan.',
+  '.csv': 'CSV: the points of curves with every value, a row each.',
   '.json': 'JSON: all geometry with every attribute, for scripts.',
 };
+
+/** Formats that can hold copies as instances. */
+const withInstances = new Set(['.glb', '.gltf', '.usda', '.json']);
 
 /** Chooses a result and a format, writes the file and says what is in it. */
 @Component({
@@ -45,6 +54,12 @@ const formats: Readonly<Record<string, string>> = {
             >
           }
         </fieldset>
+        @if (instancing()) {
+          <label class="format"
+            ><input type="checkbox" [checked]="expanded()" (change)="expanded.set($any($event.target).checked)" />
+            <span>Copies as one mesh instead of instances</span></label
+          >
+        }
         <label class="row">
           <span>File name</span>
           <input class="field" type="text" [value]="name()" (input)="name.set($any($event.target).value)" />
@@ -110,6 +125,8 @@ export class ExportDialog {
   protected readonly source = signal(this.data.sources[0]?.node ?? '');
   protected readonly ending = signal('.glb');
   protected readonly name = signal(fileName(this.data.title));
+  protected readonly expanded = signal(false);
+  protected readonly instancing = computed(() => withInstances.has(this.ending()));
   protected readonly busy = signal(false);
   protected readonly problem = signal<string | null>(null);
   protected readonly measures = signal<Measures | null>(null);
@@ -121,8 +138,10 @@ export class ExportDialog {
     this.problem.set(null);
     this.measures.set(null);
     try {
-      const { bytes, measures } = await this.data.evaluation.export(this.source(), this.ending(), this.name().trim());
-      download(bytes, this.name().trim() + this.ending(), this.ending() === '.glb' ? 'model/gltf-binary' : 'text/plain');
+      const name = this.name().trim();
+      const { bytes, companion, measures } = await this.data.evaluation.export(this.source(), this.ending(), name, this.expanded());
+      download(bytes, name + this.ending(), this.ending() === '.glb' ? 'model/gltf-binary' : this.ending() === '.stl' ? 'model/stl' : 'text/plain');
+      if (companion) download(new TextEncoder().encode(companion.text), name + companion.ending, 'text/plain');
       this.bytes.set(bytes.length);
       this.measures.set(measures);
     } catch (error) {

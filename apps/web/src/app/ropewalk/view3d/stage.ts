@@ -17,8 +17,8 @@ import {
   Mesh,
   MeshBasicMaterial,
   MeshStandardMaterial,
-  NearestFilter,
   PerspectiveCamera,
+  Plane,
   Points,
   PointsMaterial,
   Raycaster,
@@ -161,6 +161,28 @@ export class Stage {
     return { curve, index: found - curves.pointCurve.indexOf(curve) };
   }
 
+  /** Where a place lies in the view, −1…1 both ways; null behind the eye. */
+  projected(place: readonly number[]): { x: number; y: number } | null {
+    const v = new Vector3().fromArray(place as number[]).project(this.camera);
+    return v.z < 1 ? { x: v.x, y: v.y } : null;
+  }
+
+  /** Where the line of sight through a point of the view (−1…1) meets a plane; null when it runs along it. */
+  placeOnPlane(x: number, y: number, through: readonly number[], normal: readonly number[]): number[] | null {
+    const raycaster = new Raycaster();
+    raycaster.setFromCamera(new Vector2(x, y), this.camera);
+    const plane = new Plane().setFromNormalAndCoplanarPoint(new Vector3().fromArray(normal as number[]), new Vector3().fromArray(through as number[]));
+    const place = raycaster.ray.intersectPlane(plane, new Vector3());
+    // Nearly along the plane the place runs off to the horizon.
+    if (!place || Math.abs(raycaster.ray.direction.dot(plane.normal)) < 0.02) return null;
+    return place.toArray();
+  }
+
+  /** Unit direction from the scene to the eye. */
+  get towardsEye(): number[] {
+    return this.camera.getWorldDirection(new Vector3()).negate().toArray();
+  }
+
   invalidate(): void {
     if (this.frame) return;
     this.frame = requestAnimationFrame(() => {
@@ -186,7 +208,7 @@ export class Stage {
     this.camera.aspect = width / height;
     this.frameAll();
     const shown = this.content.children.map((child) => child.visible);
-    for (const child of this.content.children) child.visible = child.name === 'mesh' || (!this.mesh && child.name === 'curves');
+    for (const child of this.content.children) child.visible = child.name === 'mesh' || (!this.mesh && !this.picture?.copies.length && child.name === 'curves');
     this.render();
     const copy = document.createElement('canvas');
     Object.assign(copy, { width, height });
@@ -219,19 +241,34 @@ export class Stage {
     this.buildGrid();
     const { mesh, curves } = this.picture ?? {};
     if (mesh) this.buildMesh(mesh);
-    if (curves && (this.options.curves || !mesh)) this.buildCurves(curves);
+    for (const { mesh: object, matrices } of this.picture?.copies ?? []) this.buildCopies(object, matrices);
+    if (curves && (this.options.curves || !(mesh || this.picture?.copies.length))) this.buildCurves(curves);
     if (curves && this.options.frames) this.buildFrames(curves);
     this.invalidate();
   }
 
-  private buildMesh(picture: MeshPicture): void {
+  /** One object drawn once for each matrix. */
+  private buildCopies(picture: MeshPicture, matrices: Float32Array): void {
+    const { geometry, materials } = this.surfaceOf(picture);
+    const copies = new InstancedMesh(geometry, materials, matrices.length / 16);
+    copies.instanceMatrix.array.set(matrices);
+    copies.name = 'mesh';
+    copies.frustumCulled = false;
+    this.content.add(copies);
+  }
+
+  private surfaceOf(picture: MeshPicture): { geometry: BufferGeometry; materials: MeshStandardMaterial[] } {
     const geometry = new BufferGeometry();
     geometry.setAttribute('position', new BufferAttribute(picture.positions, 3));
     if (picture.normals) geometry.setAttribute('normal', new BufferAttribute(picture.normals, 3));
     if (picture.uv) geometry.setAttribute('uv', new BufferAttribute(picture.uv, 2));
     geometry.setIndex(new BufferAttribute(picture.indices, 1));
     picture.groups.forEach(({ start, count }, i) => geometry.addGroup(start, count, i));
-    const materials = picture.groups.map(({ material }) => this.surface(material ?? plainMaterial));
+    return { geometry, materials: picture.groups.map(({ material }) => this.surface(material ?? plainMaterial)) };
+  }
+
+  private buildMesh(picture: MeshPicture): void {
+    const { geometry, materials } = this.surfaceOf(picture);
     this.mesh = new Mesh(geometry, materials);
     this.mesh.name = 'mesh';
     this.content.add(this.mesh);
@@ -353,20 +390,33 @@ function spacedOut(points: Float32Array, gap: number): number {
   return Math.max(1, Math.ceil(gap / Math.max(middle, 1e-9)));
 }
 
-/** Black and white squares, four a tile each way; one tile is one UV unit. */
+/** Texels along one side of the texture that the checker stands for. */
+export const checkerTexels = 1024;
+
+/**
+ * Squares of two colours, four a tile each way; one tile is one UV unit. Each square has its texel size written on it, as of a texture of
+ * `checkerTexels`, and a stroke under the writing, so that turned and mirrored UVs are seen.
+ */
 function checkerTexture(): CanvasTexture {
   const canvas = document.createElement('canvas');
-  canvas.width = canvas.height = 32;
+  canvas.width = canvas.height = 512;
   const brush = canvas.getContext('2d')!;
+  const square = canvas.width / 4;
+  brush.textAlign = 'center';
+  brush.textBaseline = 'middle';
   for (let y = 0; y < 4; y++)
     for (let x = 0; x < 4; x++) {
-      brush.fillStyle = (x + y) % 2 ? '#2b3453' : '#f1e8d6';
-      brush.fillRect(x * 8, y * 8, 8, 8);
+      const dark = (x + y) % 2 === 1;
+      brush.fillStyle = dark ? '#2b3453' : '#f1e8d6';
+      brush.fillRect(x * square, y * square, square, square);
+      brush.fillStyle = dark ? '#8b93b4' : '#b9a98a';
+      brush.font = `600 ${square * 0.32}px "Atkinson Hyperlegible Next Variable", sans-serif`;
+      brush.fillText(String(checkerTexels / 4), (x + 0.5) * square, (y + 0.5) * square);
+      brush.fillRect((x + 0.2) * square, (y + 0.74) * square, square * 0.6, square * 0.03);
     }
   const texture = new CanvasTexture(canvas);
   texture.wrapS = texture.wrapT = RepeatWrapping;
   texture.colorSpace = SRGBColorSpace;
-  texture.magFilter = NearestFilter;
   texture.anisotropy = 8;
   return texture;
 }

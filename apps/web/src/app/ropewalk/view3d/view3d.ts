@@ -18,9 +18,11 @@ import { Vector3 } from 'three';
 import { figure, grouped, milliseconds } from '../../shared/figures';
 import { NumberField } from '../../shared/number-field';
 import { ThemeService } from '../../shared/theme.service';
+import { DocumentService } from '../document/document.service';
 import { EvaluationService } from '../evaluation.service';
 import type { CameraState } from './orbit';
-import { Stage, type StageInks, type StageOptions } from './stage';
+import { CurveEditor } from './curve-editor';
+import { checkerTexels, Stage, type StageInks, type StageOptions } from './stage';
 
 /** A place on a curve: which curve, which of its points. */
 export interface CurvePlace {
@@ -31,7 +33,7 @@ export interface CurvePlace {
 /** The 3D view: what comes out, drawn to be looked at. */
 @Component({
   selector: 'fx-view3d',
-  imports: [MatMenuModule, NumberField],
+  imports: [CurveEditor, MatMenuModule, NumberField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './view3d.html',
   styleUrl: './view3d.scss',
@@ -39,6 +41,7 @@ export interface CurvePlace {
 })
 export class View3d {
   protected readonly evaluation = inject(EvaluationService);
+  private readonly documents = inject(DocumentService);
   private readonly themes = inject(ThemeService);
   private readonly destroy = inject(DestroyRef);
 
@@ -59,6 +62,11 @@ export class View3d {
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private stage: Stage | null = null;
+  /** The stage once it stands, for the curve editor. */
+  protected readonly ready = signal<Stage | null>(null);
+  protected readonly frames = signal(0);
+  protected readonly editsCurve = computed(() => this.documents.chosen()?.type === 'lay.drawn');
+  protected readonly texels = checkerTexels;
   private framed = false;
   private pendingCamera: CameraState | null = null;
   private drag: { x: number; y: number; slide: boolean; moved: boolean } | null = null;
@@ -75,7 +83,7 @@ export class View3d {
       budget: counts.budget ? `faces of ${grouped(counts.budget)}` : 'faces',
       over: counts.budget > 0 && counts.triangles > counts.budget,
       curves: `${grouped(counts.curves)} ${counts.curves === 1 ? 'curve' : 'curves'} · ${figure(counts.length, 3)} m`,
-      points: `${grouped(counts.points)} points`,
+      points: `${grouped(counts.points)} points${counts.copies ? ` · ${grouped(counts.copies)} copies` : ''}`,
       ms: ms === null ? '' : `last run ${milliseconds(ms)}`,
       problems: problems ? `${problems === 1 ? '1 problem' : `${problems} problems`}: last good picture` : '',
     };
@@ -140,7 +148,11 @@ export class View3d {
       return;
     }
     const stage = this.stage;
-    stage.onFrame = () => this.drawAxes();
+    stage.onFrame = () => {
+      this.drawAxes();
+      if (this.editsCurve()) this.frames.update((n) => n + 1);
+    };
+    this.ready.set(stage);
     const observer = new ResizeObserver(([entry]) => {
       const { width, height } = entry.contentRect;
       if (width && height) stage.resize(width, height);

@@ -1,0 +1,83 @@
+import { makeMesh, triangulate, type GeometrySet, type Mesh } from '@filaxis/core';
+import { FormatError } from './errors.js';
+
+/** Bytes of the heading, the count, and each triangle of a binary STL file. */
+const [headBytes, triangleBytes] = [84, 50];
+
+/** A result's mesh as binary STL (common practice): triangles with their normals, no UVs. @throws FormatError when there are no faces. */
+export function writeStl({ mesh }: GeometrySet): Uint8Array {
+  if (!mesh?.corners.length) throw new FormatError('There is nothing to write: STL holds faces, and the result has none.');
+  const { indices } = triangulate(mesh);
+  const p = mesh.positions;
+  const bytes = new Uint8Array(headBytes + (indices.length / 3) * triangleBytes);
+  const view = new DataView(bytes.buffer);
+  // A heading that begins with "solid" would pass for text.
+  bytes.set(new TextEncoder().encode('Filaxis binary STL, metres, Y up'));
+  view.setUint32(80, indices.length / 3, true);
+  for (let i = 0, at = headBytes; i < indices.length; i += 3, at += triangleBytes) {
+    const [a, b, c] = [indices[i] * 3, indices[i + 1] * 3, indices[i + 2] * 3];
+    const u = [0, 1, 2].map((k) => p[b + k] - p[a + k]);
+    const v = [0, 1, 2].map((k) => p[c + k] - p[a + k]);
+    const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
+    const size = Math.hypot(...n) || 1;
+    n.forEach((value, k) => view.setFloat32(at + k * 4, value / size, true));
+    [a, b, c].forEach((corner, which) => {
+      for (let k = 0; k < 3; k++) view.setFloat32(at + 12 + which * 12 + k * 4, p[corner + k], true);
+    });
+  }
+  return bytes;
+}
+
+/** Joins corners at the very same place, since STL repeats every corner. */
+function meshOf(corners: Float32Array): Mesh {
+  const known = new Map<string, number>();
+  const places: number[] = [];
+  const indices = new Uint32Array(corners.length / 3);
+  for (let i = 0; i < indices.length; i++) {
+    const [x, y, z] = corners.subarray(i * 3, i * 3 + 3);
+    const key = `${x} ${y} ${z}`;
+    let at = known.get(key);
+    if (at === undefined) {
+      known.set(key, (at = places.length / 3));
+      places.push(x, y, z);
+    }
+    indices[i] = at;
+  }
+  return makeMesh({ positions: Float32Array.from(places), corners: indices, uniform: 3 });
+}
+
+/**
+ * A mesh from STL, binary or text.
+ * @throws FormatError with the byte or line of what cannot be read.
+ */
+export function readStl(bytes: Uint8Array): GeometrySet {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const count = bytes.length >= headBytes ? view.getUint32(80, true) : -1;
+  if (count >= 0 && bytes.length === headBytes + count * triangleBytes) {
+    const corners = new Float32Array(count * 9);
+    for (let t = 0; t < count; t++)
+      for (let k = 0; k < 9; k++) {
+        const at = headBytes + t * triangleBytes + 12 + k * 4;
+        corners[t * 9 + k] = view.getFloat32(at, true);
+        if (!Number.isFinite(corners[t * 9 + k])) throw new FormatError(`Byte ${at}: a corner is not a finite number.`);
+      }
+    return count ? { mesh: meshOf(corners) } : {};
+  }
+  const text = new TextDecoder().decode(bytes);
+  if (!/^\s*solid\b/.test(text))
+    throw new FormatError(
+      count < 0
+        ? `The file has ${bytes.length} bytes; binary STL has 84 or more.`
+        : `Byte 80: the file says it has ${count} triangles, which are ${headBytes + count * triangleBytes} bytes; it has ${bytes.length}.`,
+    );
+  const values: number[] = [];
+  text.split(/\r?\n/).forEach((line, at) => {
+    const words = line.trim().split(/\s+/);
+    if (words[0] !== 'vertex') return;
+    const place = words.slice(1, 4).map(Number);
+    if (place.length < 3 || !place.every(Number.isFinite)) throw new FormatError(`Line ${at + 1}: "${line.trim().slice(0, 60)}" needs three finite numbers.`);
+    values.push(...place);
+  });
+  if (values.length % 9) throw new FormatError(`The text has ${values.length / 3} corners, which is no multiple of 3.`);
+  return values.length ? { mesh: meshOf(Float32Array.from(values)) } : {};
+}
