@@ -4,7 +4,7 @@ import { DocumentBuilder } from './builder.js';
 /** The boat shed's ribbed roof: arcs over a bent ground line, a loft with hexagonal panels as pipes, and a floor. */
 export function boatShedRoof(): FilaxisDocument {
   return new DocumentBuilder('Boat-shed roof', [
-    { id: 'ribs', label: 'Ribs', kind: 'integer', value: 11, min: 3, max: 40, step: 1 },
+    { id: 'ribs', label: 'Ribs', kind: 'integer', value: 11, min: 3, max: 24, step: 1 },
     { id: 'width', label: 'Width', kind: 'vector', value: [0, 0, 4.4], unit: 'm' },
     { id: 'height', label: 'Ridge', kind: 'vector', value: [0, 2.6, 2.2], unit: 'm' },
     { id: 'around', label: 'Panels across', kind: 'integer', value: 9, min: 3, max: 24, step: 1 },
@@ -27,7 +27,7 @@ export function boatShedRoof(): FilaxisDocument {
     .add('right', 'shape.transform', [2, 1.6], { move: { dial: 'width' } }, ['left', 'curves', 'any'])
     .add('ridge', 'shape.transform', [2, 0.8], { move: { dial: 'height' } }, ['left', 'curves', 'any'])
     .add('arcs', 'lay.arc3', [3, 0.4], { points: 21 }, ['left', 'curves', 'a'], ['ridge', 'any', 'b'], ['right', 'any', 'c'])
-    .add('shell', 'skin.loft', [4, 0], { columns: 33, across: 2, smooth: 'through' }, ['arcs', 'curves', 'curves'])
+    .add('shell', 'skin.loft', [4, 0], { columns: 25, across: 2, smooth: 'through' }, ['arcs', 'curves', 'curves'])
     .add('panels', 'skin.tiles', [5, 0], { shape: 'hexagon', around: { dial: 'around' }, along: { dial: 'along' }, border: 'cut' }, ['shell', 'mesh', 'mesh'])
     .add('frames', 'skin.tube', [6, 0], { radius: 0.022, sides: 6 }, ['panels', 'curves', 'curves'])
     .add('larch', 'mesh.material', [7, 0], { name: 'larch', colour: '#a8764a', roughness: 0.75 }, ['frames', 'mesh', 'any'])

@@ -27,7 +27,11 @@ export interface PathSource {
 }
 
 /** Settings that give a skin's thickness, and the factor to its radius. */
-const thickness: Readonly<Record<string, readonly [setting: string, factor: number]>> = { 'skin.tube': ['radius', 1], 'skin.rope': ['diameter', 0.5] };
+const thickness: Readonly<Record<string, readonly [setting: string, factor: number]>> = {
+  'skin.tube': ['radius', 1],
+  'skin.rope': ['diameter', 0.5],
+  'skin.ribbon': ['width', 0.5],
+};
 
 const curvesOf = (result: NodeResult | undefined): Curves | null => {
   const value = result?.outputs['curves'] ?? result?.outputs['any'];
@@ -93,17 +97,23 @@ export function unroll(
   const skinNode = plan.document.nodes.find((node) => node.id === source.skin);
   const radius = skinNode ? radiusAlong(curves, skinNode.type, skinNode.settings ?? {}, dials) : null;
   const warnings = source.skin ? (run.nodes.get(source.skin)?.warnings ?? []).filter((warning) => warning.curve === c) : [];
+  const length = curveLengths(curves)[c];
+  const closed = curves.closed[c] === 1;
+  // A closed curve comes back to its first point, so that its last piece is unrolled too.
+  const ended = (values: Float32Array, last: ArrayLike<number>): Float32Array => (closed ? Float32Array.from([...values, ...Array.from(last)]) : values);
+  const round = (values: Float32Array): Float32Array => ended(values, values.subarray(0, 1));
+  const positions = curves.positions.slice(from * 3, to * 3);
   return {
     curve,
     curves: total,
     node: source.node,
-    length: curveLengths(curves)[c],
-    closed: curves.closed[c] === 1,
-    s: Float32Array.from(stationsOf(curves).subarray(from, to)),
-    positions: curves.positions.slice(from * 3, to * 3),
-    radius: radius && radius.slice(from, to),
-    roll: rollAlong(curves, c),
-    curvature: curvatureAlong(curves, c),
+    length,
+    closed,
+    s: ended(Float32Array.from(stationsOf(curves).subarray(from, to)), [length]),
+    positions: ended(positions, positions.subarray(0, 3)),
+    radius: radius && round(radius.slice(from, to)),
+    roll: round(rollAlong(curves, c)),
+    curvature: round(curvatureAlong(curves, c)),
     warnings,
   };
 }

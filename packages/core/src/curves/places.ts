@@ -26,6 +26,9 @@ export class PlaceList {
   }
 }
 
+/** The first `length` numbers; the array itself where it has no more. */
+const sized = (array: Float32Array, length: number): Float32Array => (array.length === length ? array : array.slice(0, length));
+
 function grown<A extends Float32Array | Float64Array | Uint32Array>(array: A, length: number): A {
   const more = new (array.constructor as new (length: number) => A)(length);
   more.set(array);
@@ -71,7 +74,7 @@ export class PlacedCurves {
     private readonly given: Curves,
     expected = given.positions.length / 3,
   ) {
-    const room = Math.max(16, expected) * 3;
+    const room = Math.max(1, expected) * 3;
     this.positions = new Float32Array(room);
     this.tangent = new Float32Array(room);
     this.handleIn = new Float32Array(room);
@@ -87,7 +90,7 @@ export class PlacedCurves {
 
   private reserve(points: number): void {
     if (points * 3 <= this.positions.length) return;
-    const room = Math.max(points, (this.positions.length / 3) * 2);
+    const room = Math.max(16, points, (this.positions.length / 3) * 2);
     this.positions = grown(this.positions, room * 3);
     this.tangent = grown(this.tangent, room * 3);
     this.handleIn = grown(this.handleIn, room * 3);
@@ -186,16 +189,16 @@ export class PlacedCurves {
       if (attribute.carrier === 'point') continue;
       attributes.set(name, attribute.carrier === 'curve' && !sameCurves ? { ...attribute, data: gatherRows(attribute, sources) } : attribute);
     }
-    for (const { name, size, to } of this.values) attributes.set(name, { carrier: 'point', size, data: to.slice(0, points * size) });
+    for (const { name, size, to } of this.values) attributes.set(name, { carrier: 'point', size, data: sized(to, points * size) });
     if (this.smooth)
       for (const [name, data] of [
         ['tangent', this.tangent],
         ['handleOut', this.handleOut],
         ['handleIn', this.handleIn],
       ] as const)
-        attributes.set(name, { carrier: 'point', size: 3, data: data.slice(0, points * 3) });
+        attributes.set(name, { carrier: 'point', size: 3, data: sized(data, points * 3) });
     return makeCurves({
-      positions: this.positions.slice(0, points * 3),
+      positions: sized(this.positions, points * 3),
       starts: Uint32Array.from(this.starts),
       closed: Uint8Array.from(this.closed),
       kind: Uint8Array.from(this.kind),

@@ -35,7 +35,7 @@ export interface ResampleOptions {
  * @throws RangeError naming the curve when its count, spacing or deviation cannot be used.
  */
 export function resample(curves: Curves, options: ResampleOptions, work: Work = unbounded): Curves {
-  const result = new PlacedCurves(curves);
+  const result = new PlacedCurves(curves, expectedPoints(curves, options, work));
   const places = new PlaceList();
   const inverse = new ArcLengthInverse();
   const keepCorners = options.keepCorners ?? 0;
@@ -63,6 +63,16 @@ export function resample(curves: Curves, options: ResampleOptions, work: Work = 
     result.add(c, spans, places, { closed, handles: { total: inverse.total }, tangents: true });
   }
   return result.finish();
+}
+
+/** Points that will be made, where that is known beforehand, so that room is made once. */
+function expectedPoints(curves: Curves, { by, count }: ResampleOptions, work: Work): number | undefined {
+  if (by !== 'count') return undefined;
+  let points = 0;
+  for (let c = 0; c < curveCount(curves); c++) points += Math.max(0, Math.round(fieldAt(count, c)));
+  if (!Number.isFinite(points)) return undefined;
+  work.claim({ points });
+  return points;
 }
 
 function countFor(options: ResampleOptions, c: number, closed: boolean): number {

@@ -141,17 +141,11 @@ export function spanPoint(spans: Spans, i: number, u: number, out: Float64Array 
   const w1 = 3 * v * v * u;
   const w2 = 3 * v * u * u;
   const w3 = u * u * u;
-  for (let k = 0, a = i * 12; k < 3; k++, a++) out[o + k] = w0 * b[a] + w1 * b[a + 3] + w2 * b[a + 6] + w3 * b[a + 9];
+  const a = i * 12;
+  out[o] = w0 * b[a] + w1 * b[a + 3] + w2 * b[a + 6] + w3 * b[a + 9];
+  out[o + 1] = w0 * b[a + 1] + w1 * b[a + 4] + w2 * b[a + 7] + w3 * b[a + 10];
+  out[o + 2] = w0 * b[a + 2] + w1 * b[a + 5] + w2 * b[a + 8] + w3 * b[a + 11];
 }
-
-/** Writes the derivative by the span's parameter (not by length) at `u` of span `i` to `out` at `o`. */
-export function spanDerivative(spans: Spans, i: number, u: number, out: Float64Array | Float32Array, o: number): void {
-  const b = spans.control;
-  const v = 1 - u;
-  for (let k = 0, a = i * 12; k < 3; k++, a++) out[o + k] = 3 * (v * v * (b[a + 3] - b[a]) + 2 * v * u * (b[a + 6] - b[a + 3]) + u * u * (b[a + 9] - b[a + 6]));
-}
-
-const derivative = new Float64Array(3);
 
 /** Length of the derivative by the span's parameter. Written out, since lengths ask for it many times. */
 export function spanSpeed(spans: Spans, i: number, u: number): number {
@@ -172,16 +166,28 @@ export function spanSpeed(spans: Spans, i: number, u: number): number {
  * just inside the span; a span of no length gives 0, 0, 0.
  */
 export function spanTangent(spans: Spans, i: number, u: number, out: Float64Array | Float32Array, o: number): void {
-  const inside = u > 0.5 ? u - 1e-4 : u + 1e-4;
-  for (const at of [u, inside, 0.5]) {
-    spanDerivative(spans, i, at, derivative, 0);
-    const length = Math.hypot(derivative[0], derivative[1], derivative[2]);
-    if (length > 1e-12) {
-      for (let k = 0; k < 3; k++) out[o + k] = derivative[k] / length;
-      return;
-    }
-  }
+  if (unitDerivative(spans, i, u, out, o)) return;
+  if (unitDerivative(spans, i, u > 0.5 ? u - 1e-4 : u + 1e-4, out, o) || unitDerivative(spans, i, 0.5, out, o)) return;
   out.fill(0, o, o + 3);
+}
+
+/** Writes the unit derivative; false where it vanishes. Written out, since it is asked for at every point that is made. */
+function unitDerivative(spans: Spans, i: number, u: number, out: Float64Array | Float32Array, o: number): boolean {
+  const b = spans.control;
+  const a = i * 12;
+  const v = 1 - u;
+  const w0 = v * v;
+  const w1 = 2 * v * u;
+  const w2 = u * u;
+  const x = 3 * (w0 * (b[a + 3] - b[a]) + w1 * (b[a + 6] - b[a + 3]) + w2 * (b[a + 9] - b[a + 6]));
+  const y = 3 * (w0 * (b[a + 4] - b[a + 1]) + w1 * (b[a + 7] - b[a + 4]) + w2 * (b[a + 10] - b[a + 7]));
+  const z = 3 * (w0 * (b[a + 5] - b[a + 2]) + w1 * (b[a + 8] - b[a + 5]) + w2 * (b[a + 11] - b[a + 8]));
+  const length = Math.sqrt(x * x + y * y + z * z);
+  if (!(length > 1e-12)) return false;
+  out[o] = x / length;
+  out[o + 1] = y / length;
+  out[o + 2] = z / length;
+  return true;
 }
 
 /**

@@ -38,8 +38,16 @@ export class DialsPanel {
     return dial.kind === 'number' || dial.kind === 'integer' || dial.kind === 'seed';
   }
 
+  protected vectorOf(dial: Dial): readonly number[] | null {
+    return dial.kind === 'vector' ? (dial.value as readonly number[]) : null;
+  }
+
+  protected withPart(vector: readonly number[], which: number, value: number): DialValue {
+    return vector.map((old, k) => (k === which ? value : old)) as unknown as DialValue;
+  }
+
   protected stepOf(dial: Dial): number {
-    return dial.step ?? (dial.kind === 'number' ? 0.01 : 1);
+    return dial.step ?? (dial.kind === 'number' || dial.kind === 'vector' ? 0.01 : 1);
   }
 
   /** How far the slider's filled part goes, in per cent. */

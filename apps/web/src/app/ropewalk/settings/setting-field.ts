@@ -49,6 +49,7 @@ export class SettingField {
     this.setting().kind === 'number' || this.setting().kind === 'integer' ? (this.setting() as Extract<Setting, { kind: 'number' | 'integer' }>) : null,
   );
   protected readonly vector = computed(() => (this.setting().kind === 'vector' ? (this.value() as readonly number[]) : null));
+  protected readonly vectorNames = computed(() => (this.vector()?.length === 2 ? ['u', 'v'] : ['x', 'y', 'z']));
   protected readonly choices = computed(() => {
     const setting = this.setting();
     return setting.kind === 'choice' ? Object.entries(setting.choices) : [];

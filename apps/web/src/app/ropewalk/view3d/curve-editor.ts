@@ -141,7 +141,7 @@ export class CurveEditor {
     const place = this.stage().placeOnPlane(x, y, through, normal);
     if (!place) return null;
     const kept = held >= 0 ? through.map((value, k) => (k === held ? place[k] : value)) : place;
-    return snapped(kept.map((value) => Number(value.toFixed(6))), this.snap() ? this.step() : 0); // prettier-ignore
+    return snapped(kept.map((value) => Number(value.toFixed(4))), this.snap() ? this.step() : 0); // prettier-ignore
   }
 
   protected down(event: PointerEvent, spot: DrawnPoint): void {
