@@ -1,15 +1,16 @@
-import { faceCount, faceStart, makeMesh, makePoints, type Attribute, type GeometrySet } from '@filaxis/core';
+import { faceStart, makeMesh, makePoints, triangulate, type Attribute, type GeometrySet, type Mesh } from '@filaxis/core';
 import { FormatError } from './errors.js';
 
 /** Numbers as text that come back as the same 32-bit number. */
 const number = (value: number): string => String(Number(value.toPrecision(9)));
 
 /**
- * A result's mesh, or its points, as PLY text (Turk 1994; from memory): vertices with normals and UVs (s, t), polygons as they are. @throws FormatError when it has
+ * A result's mesh, or its points, as PLY text (Turk 1994; from memory): vertices with normals and UVs (s, t), faces of up to four corners as they are. @throws FormatError when it has
  * neither.
  */
 export function writePly({ mesh, points }: GeometrySet): string {
-  const faces = mesh ? faceCount(mesh) : 0;
+  const polygons = mesh ? polygonsOf(mesh) : [];
+  const faces = polygons.length;
   const positions = faces ? mesh!.positions : points?.positions;
   if (!positions?.length) throw new FormatError('There is nothing to write: PLY holds faces and points, and the result has neither.');
   const attributes = (faces ? mesh! : points!).attributes;
@@ -24,12 +25,20 @@ export function writePly({ mesh, points }: GeometrySet): string {
   lines.push('end_header');
   for (let v = 0; v < positions.length / 3; v++)
     lines.push(columns.map(({ names, data }) => names.map((_, k) => number(data[v * names.length + k])).join(' ')).join(' '));
-  for (let f = 0; f < faces; f++) {
-    const corners = mesh!.corners.subarray(faceStart(mesh!, f), faceStart(mesh!, f + 1));
-    if (corners.length > 255) throw new FormatError(`Face ${f} has ${corners.length} corners; PLY as written here holds 255. Use .obj or .glb.`);
-    lines.push(`${corners.length} ${corners.join(' ')}`);
-  }
+  for (const corners of polygons) lines.push(`${corners.length} ${corners.join(' ')}`);
   return `${lines.join('\n')}\n`;
+}
+
+/** Triangles and quads as they are; larger faces as triangles, since many readers leave them out. */
+function polygonsOf(mesh: Mesh): Uint32Array[] {
+  const { indices, faceOf } = triangulate(mesh);
+  const polygons: Uint32Array[] = [];
+  for (let t = 0; t < faceOf.length; t++) {
+    const [from, to] = [faceStart(mesh, faceOf[t]), faceStart(mesh, faceOf[t] + 1)];
+    if (to - from > 4) polygons.push(indices.subarray(t * 3, t * 3 + 3));
+    else if (t === 0 || faceOf[t] !== faceOf[t - 1]) polygons.push(mesh.corners.subarray(from, to));
+  }
+  return polygons;
 }
 
 const sizes: Readonly<Record<string, number>> = { char: 1, int8: 1, uchar: 1, uint8: 1, short: 2, int16: 2, ushort: 2, uint16: 2, int: 4, int32: 4, uint: 4, uint32: 4, float: 4, float32: 4, double: 8, float64: 8 }; // prettier-ignore

@@ -1,6 +1,6 @@
 declare module 'gltf-validator' {
   export function validateBytes(bytes: Uint8Array): Promise<{
-    issues: { numErrors: number; numWarnings: number; messages: { code: string; message: string; pointer: string }[] };
+    issues: { numErrors: number; numWarnings: number; messages: { code: string; message: string; severity: number; pointer: string }[] };
     info: { totalTriangleCount: number; totalVertexCount: number };
   }>;
 }
