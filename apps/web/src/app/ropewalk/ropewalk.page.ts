@@ -231,7 +231,11 @@ export class RopewalkPage implements OnInit {
 
   /** Adds the node that was picked from the search. */
   protected addChosen({ type, request }: { type: string; request: AddRequest }): void {
-    this.focusTag(this.editing.add(type, request.at, request.from));
+    // What takes no wires stands before the chosen node, not after it: it is there to be wired into something.
+    const chosen = request.from ? this.documents.chosen() : null;
+    const leads = chosen && !nodeDefinitions.get(type)?.inputs.length;
+    const at = (leads && this.graph()?.freePlace(chosen, 'before')) || request.at;
+    this.focusTag(this.editing.add(type, at, request.from));
     this.panel.set('settings');
   }
 

@@ -174,11 +174,11 @@ export class GraphView {
     this.pan.set({ x: width - 40 - (box.x + box.width) * readableZoom, y: (height - 46 - box.height * readableZoom) / 2 - box.y * readableZoom });
   }
 
-  /** A free place near the middle of the view, or to the right of a node. */
-  freePlace(after: GraphNode | null): Place {
+  /** A free place near the middle of the view, or beside a node: to the right of it, or to the left. */
+  freePlace(beside: GraphNode | null, side: 'after' | 'before' = 'after'): Place {
     const { width, height } = this.size();
-    const start = after
-      ? { x: placeOf(after).x + tagWidth + 52, y: placeOf(after).y }
+    const start = beside
+      ? { x: placeOf(beside).x + (side === 'after' ? 1 : -1) * (tagWidth + 52), y: placeOf(beside).y }
       : this.toGraph({ x: width / 2 - tagWidth / 2, y: height / 2 - tagHeight });
     const taken = this.documents.document().nodes.map(placeOf);
     let y = start.y;

@@ -48,6 +48,8 @@ export class CurveEditor {
   protected readonly plane = signal<PlaneName>('level');
   protected readonly axis = signal<'all' | 'x' | 'y' | 'z'>('all');
   protected readonly snap = signal(false);
+  /** The view looks along the plane, so a click has no place on it. */
+  protected readonly edgeOn = signal(false);
   protected readonly chosen = signal<DrawnPoint | null>(null);
   protected readonly axes = ['all', 'x', 'y', 'z'] as const;
   protected readonly planeNames: Readonly<Record<PlaneName, string>> = { level: 'level', front: 'front', side: 'side', facing: 'facing you' };
@@ -183,6 +185,7 @@ export class CurveEditor {
     const curve = this.curves()[this.active()];
     const last = curve?.points[curve.points.length - 1] ?? ([0, 0, 0] as Place);
     const place = this.under(event, last);
+    this.edgeOn.set(!place);
     if (!place) return;
     if (this.fresh || !curve) {
       this.apply('Start a curve', addCurve(this.curves(), place, this.kind() === 'bezier'));

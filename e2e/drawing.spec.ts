@@ -1,0 +1,87 @@
+import { WebIO } from '@gltf-transform/core';
+import { expect, test } from '@playwright/test';
+import { validateBytes } from 'gltf-validator';
+import { Ropewalk } from './ropewalk.js';
+
+test('a curve is drawn by clicking in the 3D view, a point moved, a star swept along it, seen with the checker, exported and read back', async ({ page }) => {
+  const ropewalk = await Ropewalk.empty(page);
+  await ropewalk.add('drawn');
+  const points = page.getByRole('button', { name: /^Point \d+ of curve 1$/ });
+  await expect(points).toHaveCount(4);
+
+  // Two more points on the ground, laid where the view is clicked.
+  const view = (await page.locator('fx-view3d').boundingBox())!;
+  await page.getByRole('button', { name: 'Draw', exact: true }).click();
+  await expect(page.locator('fx-curve-editor .sheet')).toBeVisible();
+  await page.mouse.click(view.x + view.width * 0.8, view.y + view.height * 0.7);
+  await expect(points).toHaveCount(5);
+  await page.mouse.click(view.x + view.width * 0.6, view.y + view.height * 0.8);
+  await expect(points).toHaveCount(6);
+  await page.getByRole('button', { name: 'Draw', exact: true }).click();
+  const length = page.locator('[data-fact=curves]');
+  const drawn = await length.textContent();
+
+  // The third point is taken by the pointer and moved; the curve follows, and one undo takes it back.
+  const third = (await points.nth(2).boundingBox())!;
+  await page.mouse.move(third.x + third.width / 2, third.y + third.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(third.x + 60, third.y + 50, { steps: 6 });
+  await page.mouse.up();
+  await expect(length).not.toHaveText(drawn!);
+  const moved = await length.textContent();
+  await page.keyboard.press('Control+z');
+  await expect(length).toHaveText(drawn!);
+  await page.keyboard.press('Control+Shift+z');
+  await expect(length).toHaveText(moved!);
+
+  // By numbers, by keyboard, inserted and deleted.
+  await points.nth(2).focus();
+  await points.nth(2).press('ArrowRight');
+  await expect(length).not.toHaveText(moved!);
+  const x = page.getByLabel('x of the point');
+  await x.fill('1.5');
+  await x.press('Enter');
+  await expect(x).toHaveValue('1.5');
+  await page.getByRole('button', { name: 'Insert a point after point 1' }).click();
+  await expect(points).toHaveCount(7);
+  await page.getByRole('button', { name: 'Delete point' }).click();
+  await expect(points).toHaveCount(6);
+
+  await ropewalk.tag('drawn').focus();
+  await ropewalk.add('sweep');
+  await ropewalk.add('star');
+  await ropewalk.setNumber('radius', '80mm');
+  await ropewalk.setNumber('inner', '0.5');
+  const out = (await ropewalk.tag('polygon').locator('.out').boundingBox())!;
+  const into = (await ropewalk.tag('sweep').boundingBox())!;
+  await page.mouse.move(out.x + out.width / 2, out.y + out.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(into.x + into.width / 2, into.y + into.height / 2, { steps: 8 });
+  await page.mouse.up();
+  await ropewalk.tag('sweep').focus();
+  await expect(ropewalk.tag('sweep')).toContainText('f');
+  expect(await ropewalk.faceCount()).toBeGreaterThan(100);
+
+  await page.getByRole('button', { name: 'Checker', exact: true }).click();
+  await expect(page.getByText('texels a square')).toBeVisible();
+
+  await ropewalk.add('output');
+  const bytes = await ropewalk.export(/^GLB/);
+  const { issues, info } = await validateBytes(bytes);
+  expect(issues.numErrors + issues.numWarnings).toBe(0);
+  expect(info.totalTriangleCount).toBe((await ropewalk.faceCount()) * 2);
+  const [primitive] = (await new WebIO().readBinary(bytes as Uint8Array<ArrayBuffer>)).getRoot().listMeshes()[0].listPrimitives();
+  expect(primitive.getAttribute('TEXCOORD_0')!.getCount()).toBe(primitive.getAttribute('POSITION')!.getCount());
+});
+
+test('placed copies are shown and counted, and exported as instances or as one mesh', async ({ page }) => {
+  const ropewalk = await Ropewalk.open(page, 'Mooring chain');
+  await expect(ropewalk.points).toContainText('58 copies');
+  const instances = await ropewalk.export(/^GLB/);
+  await page.getByRole('button', { name: 'Export', exact: true }).click();
+  await page.getByRole('checkbox', { name: /^Copies as one mesh/ }).check();
+  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: /^Download/ }).click()]);
+  expect(file.suggestedFilename()).toBe('mooring-chain.glb');
+  await expect(page.getByText('Written:')).toBeVisible();
+  expect(instances.length).toBeGreaterThan(1000);
+});
