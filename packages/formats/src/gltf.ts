@@ -2,7 +2,6 @@ import { Document, Primitive, PropertyType, WebIO, type Accessor, type Buffer, t
 import { EXTMeshGPUInstancing, type InstancedMesh } from '@gltf-transform/extensions';
 import {
   curveCount,
-  expandCopies,
   joinCopies,
   joinCurves,
   joinMeshes,
@@ -13,6 +12,7 @@ import {
   matrixColumns,
   paced,
   triangulate,
+  withoutCopies,
   type Copies,
   type Curves,
   type GeometrySet,
@@ -153,14 +153,6 @@ function takenApart(m: Float32Array, copy: number): { place: number[]; turn: num
   }
   const length = Math.hypot(...turn) || 1;
   return { place: [m[12], m[13], m[14]], turn: turn.map((value) => value / length), size };
-}
-
-/** The result with its copies joined to its mesh. */
-export function withoutCopies(set: GeometrySet): GeometrySet {
-  if (!set.copies?.object.length) return set;
-  const expanded = expandCopies(set.copies);
-  const { copies: _, ...rest } = set;
-  return { ...rest, mesh: set.mesh ? joinMeshes([set.mesh, expanded]) : expanded };
 }
 
 const vectors = (document: Document, buffer: Buffer, data: Float32Array): Accessor =>

@@ -1,9 +1,9 @@
 import type { Curves, GeometrySet } from '@filaxis/core';
-import { affineFrom, transformGeometry } from '@filaxis/core';
+import { affineFrom, transformGeometry, withoutCopies } from '@filaxis/core';
 import { readCsvCurves, writeCsv } from './csv.js';
 import { FormatError } from './errors.js';
 import { readGeoJson } from './geojson.js';
-import { readGlb, readGltf, withoutCopies, writeGlb, writeGltf, type WriteOptions } from './gltf.js';
+import { readGlb, readGltf, writeGlb, writeGltf, type WriteOptions } from './gltf.js';
 import { readJson, writeJson } from './json.js';
 import { readObj, writeMtl, writeObj } from './obj.js';
 import { readPly, writePly } from './ply.js';
@@ -13,7 +13,7 @@ import { writeUsda } from './usda.js';
 
 export { packDocument, unpackDocument, type PackedDocument } from './pack.js';
 export { FormatError } from './errors.js';
-export { trianglesByMaterial, withoutCopies, type WriteOptions } from './gltf.js';
+export { trianglesByMaterial, type WriteOptions } from './gltf.js';
 export { toPlain } from './json.js';
 
 const decode = (bytes: Uint8Array): string => {

@@ -6,7 +6,8 @@ import { EXTMeshGPUInstancing, type InstancedMesh } from '@gltf-transform/extens
 import { validateBytes } from 'gltf-validator';
 import Papa from 'papaparse';
 import SvgPath from 'svgpath';
-import { Mesh as ThreeMesh, Vector3, type BufferGeometry } from 'three';
+import type { Mesh as ThreeMesh } from 'three';
+import { Vector3, type BufferGeometry } from 'three';
 import { MTLLoader } from 'three/examples/jsm/loaders/MTLLoader.js';
 import { OBJLoader } from 'three/examples/jsm/loaders/OBJLoader.js';
 import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js';

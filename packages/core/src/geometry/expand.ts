@@ -1,5 +1,5 @@
 import type { Copies } from './copies.js';
-import { boundsOf, type Bounds } from './geometry.js';
+import { boundsOf, type Bounds, type GeometrySet } from './geometry.js';
 import { joinMeshes } from './join.js';
 import { emptyMesh, faceCount, type Mesh } from './mesh.js';
 import { transformGeometry, type Affine } from './transform.js';
@@ -27,6 +27,14 @@ export function expandedSize(copies: Copies): { vertices: number; faces: number 
 export function expandCopies(copies: Copies): Mesh {
   if (!copies.object.length) return emptyMesh;
   return joinMeshes(Array.from(copies.object, (which, i) => transformGeometry(copies.objects[which], matrixOf(copies, i))));
+}
+
+/** A result with its copies joined to its mesh; the same result when it has none. */
+export function withoutCopies(set: GeometrySet): GeometrySet {
+  if (!set.copies?.object.length) return set;
+  const { curves, points, mesh } = set;
+  const expanded = expandCopies(set.copies);
+  return { ...(curves && { curves }), ...(points && { points }), mesh: mesh ? joinMeshes([mesh, expanded]) : expanded };
 }
 
 /** Box round all copies, by the corners of their objects' boxes; null when there are none. */

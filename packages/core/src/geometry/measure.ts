@@ -1,6 +1,6 @@
 import { curveLengths, curvesBounds } from '../curves/arcLength.js';
 import type { Copies } from './copies.js';
-import { copiesBounds, expandCopies, expandedSize } from './expand.js';
+import { copiesBounds, expandedSize, withoutCopies } from './expand.js';
 import { boundsOf, unionBounds, type Bounds, type GeometrySet } from './geometry.js';
 import { joinMeshes } from './join.js';
 import { faceCount, faceStart, triangleCount, type Mesh } from './mesh.js';
@@ -225,7 +225,5 @@ function addCopies(result: Measures, set: GeometrySet, copies: Copies): void {
   result.uv ??= once?.uv ?? null;
   result.bounds = unionBounds(result.bounds, copiesBounds(copies));
   if (expandedSize(copies).faces > mostExpanded) return;
-  const { copies: _, ...rest } = set;
-  const mesh = expandCopies(copies);
-  result.expanded = measure({ ...rest, mesh: set.mesh ? joinMeshes([set.mesh, mesh]) : mesh });
+  result.expanded = measure(withoutCopies(set));
 }
