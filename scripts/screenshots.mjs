@@ -79,6 +79,24 @@ try {
   await page.keyboard.press('n');
   await shoot('checker-and-search');
 
+  await open('Boat-shed roof');
+  await page.locator('fx-tag[data-node=panels]').click();
+  await page.getByRole('tab', { name: 'Settings' }).click();
+  await shoot('panels');
+
+  await open('Clinker dinghy');
+  await page.getByRole('tab', { name: /Dials/ }).click();
+  await page.getByRole('button', { name: 'Checker', exact: true }).click();
+  await page.getByRole('button', { name: 'Curves', exact: true }).click();
+  await shoot('loft-with-checker');
+
+  await open('Deck hose');
+  await page.locator('fx-tag[data-node=course]').focus();
+  await page.getByRole('tab', { name: 'Settings' }).click();
+  await page.getByRole('button', { name: 'Point 8 of curve 1', exact: true }).focus();
+  await page.keyboard.press('ArrowLeft');
+  await shoot('curve-editing');
+
   await page.evaluate(() => localStorage.setItem('filaxis.theme', 'dark'));
   await open('Quay rail ropes');
   await page.getByRole('tab', { name: /Dials/ }).click();

@@ -192,18 +192,36 @@ function curvatureNormals(
   const turn = new Float64Array(3);
   let length = 0;
   for (let i = 0; i < count; i++) length += i ? chord(p, from + i - 1, from + i) : 0;
-  for (let i = 0; i < count; i++) {
-    // Ends of open curves look at their neighbour's change.
-    const at = closed ? i : Math.min(Math.max(i, 1), Math.max(1, count - 2));
-    const before = from + ((at + count - 1) % count);
-    const here = from + (at % count);
-    const after = from + ((at + 1) % count);
-    const [h0, h1] = [chord(p, before, here) || 1, chord(p, here, after) || 1];
-    const o = (from + i) * 3;
+  /** Change of direction over length at an inner point, second order for any spacing. */
+  const bendAt = (i: number, out: Float64Array): void => {
+    const before = from + ((i + count - 1) % count);
+    const after = from + ((i + 1) % count);
+    const [h0, h1] = [chord(p, before, from + i) || 1, chord(p, from + i, after) || 1];
     for (let k = 0; k < 3; k++) {
-      const into = (tangent[here * 3 + k] - tangent[before * 3 + k]) / h0;
-      const outOf = (tangent[after * 3 + k] - tangent[here * 3 + k]) / h1;
-      turn[k] = count > 2 ? (into * h1 + outOf * h0) / (h0 + h1) : 0;
+      const into = (tangent[(from + i) * 3 + k] - tangent[before * 3 + k]) / h0;
+      const outOf = (tangent[after * 3 + k] - tangent[(from + i) * 3 + k]) / h1;
+      out[k] = count > 2 ? (into * h1 + outOf * h0) / (h0 + h1) : 0;
+    }
+  };
+  const next = new Float64Array(3);
+  for (let i = 0; i < count; i++) {
+    const o = (from + i) * 3;
+    const inner = closed ? i : Math.min(Math.max(i, 1), Math.max(1, count - 2));
+    bendAt(inner % count, turn);
+    if (inner !== i && count > 3) {
+      // Ends of open curves go on as their two neighbours do, unless that would turn the bend over; a straight last piece has no bend.
+      const further = i === 0 ? 2 : count - 3;
+      bendAt(further, next);
+      const piece = chord(p, from + i, from + inner);
+      const share = Math.min(1, piece / (chord(p, from + inner, from + further) || 1));
+      let along = 0;
+      let change = 0;
+      for (let k = 0; k < 3; k++) {
+        along += turn[k] * (turn[k] + (turn[k] - next[k]) * share);
+        change += (tangent[o + k] - tangent[(from + inner) * 3 + k]) ** 2;
+      }
+      if (along > 0) for (let k = 0; k < 3; k++) turn[k] += (turn[k] - next[k]) * share;
+      if (change < 1e-12) turn.fill(0);
     }
     // Bends wider than ten thousand times the path are no bends: 32-bit directions say no more.
     const bend = Math.hypot(turn[0], turn[1], turn[2]);

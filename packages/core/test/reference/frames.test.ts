@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { chordTransport, computeFrames, curvesFromLists, defaultFrames, doubleReflection, tangentsOf } from '../../src/index.js';
+import { chordTransport, computeFrames, curveLengths, curvesFromLists, defaultFrames, doubleReflection, tangentsOf } from '../../src/index.js';
 import { runChain } from '../graph.js';
 import { expectReference, fineBezier, places, reference, sampleFormula, type FormulaCurve } from './reference.js';
 
@@ -130,4 +130,87 @@ test(`${reference('FR-O-11').name}: minimal frames do not flip at an inflection`
     ['aim.frames', { start: [0, 0, 1] }],
   ]);
   for (const normal of places(curves.attributes.get('normal')!.data)) expectReference(normal, { value: [0, 0, 1], abs: 1e-6 });
+});
+
+describe('frames by curvature, to a target, and by other tangents', () => {
+  const frenet = reference<{ t: number[] }>('FR-O-01a');
+  test(`${frenet.name}: the normal by curvature points to the axis of the helix`, async () => {
+    // The helix of the case about Y instead of Z, starting at x = 1.
+    const { curves, last } = await runChain([
+      ['lay.helix', { radius: 1, height: 6, turns: 3, pointsPerTurn: 96 }],
+      ['aim.frames', { method: 'curvature' }],
+    ]);
+    expect(last.warnings).toEqual([]);
+    const normals = places(curves.attributes.get('normal')!.data);
+    places(curves.positions).forEach(([x, , z], i) => {
+      expect(normals[i][0]).toBeCloseTo(-x, 2);
+      expect(normals[i][2]).toBeCloseTo(-z, 2);
+    });
+    expectReference([normals[0][0], normals[0][1]], { value: (frenet.expected['N'].value as number[][])[0].slice(0, 2), abs: 5e-3 });
+  });
+
+  test('it flips at an inflection and says where; on a straight path it says that minimal frames serve', async () => {
+    const wave = Array.from({ length: 61 }, (_, i) => [-3 + i * 0.1, Math.sin(-3 + i * 0.1), 0]);
+    const s = await runChain([['lay.drawn', { kind: 'through', curves: [{ points: wave }] }], ['pace.resample', { count: 80 }], ['aim.frames', { method: 'curvature' }]]); // prettier-ignore
+    const flips = s.last.warnings.filter(({ code }) => code === 'flip');
+    expect(flips.length).toBe(1);
+    // The inflection is half way by symmetry; the flip is told at the point behind it.
+    const half = curveLengths(s.curves)[0] / 2;
+    expect(Math.abs(flips[0].at! - half)).toBeLessThan(half / 30);
+    const straight = await runChain([
+      ['lay.line', { points: 5 }],
+      ['aim.frames', { method: 'curvature' }],
+    ]);
+    expect(straight.last.warnings.map(({ code }) => code)).toEqual(['simpler-method-used']);
+    expect(places(straight.curves.attributes.get('normal')!.data)[2]).toEqual([0, 1, 0]);
+  });
+
+  test('straight, bend, straight (FR-O-12): the frame of the bend goes on over the straight parts', async () => {
+    const { expected } = reference('FR-O-12');
+    expect(expected['curvature_line'].value).toBe(0);
+    const { curves, last } = await runChain([
+      ['lay.drawn', { kind: 'straight', curves: [{ points: [[0, 0, 0], [3, 0, 0], [3, 3, 0]] }] }], // prettier-ignore
+      ['shape.roundCorners', { radius: 1, points: 9 }],
+      ['aim.frames', { method: 'curvature' }],
+    ]);
+    expect(new Set(last.warnings.map(({ code }) => code))).toEqual(new Set(['simpler-method-used']));
+    for (const [nx, ny, nz] of places(curves.attributes.get('normal')!.data)) {
+      expect(Math.hypot(nx, ny, nz)).toBeCloseTo(1, 6);
+      // Toward the centre of the bend, which is up and to the left.
+      expect(ny - nx).toBeGreaterThan(0.9);
+    }
+  });
+
+  test('to a target: every normal leans to the place, or to the middle of its own curve', async () => {
+    for (const settings of [{ toward: 'point', target: [0, 5, 0] }, { toward: 'centre' }]) {
+      const { curves } = await runChain([['lay.circle', { radius: 2, points: 16 }], ['aim.frames', { method: 'target', ...settings }]]); // prettier-ignore
+      const aim = settings.target ?? [0, 0, 0];
+      const normals = places(curves.attributes.get('normal')!.data);
+      places(curves.positions).forEach((p, i) => {
+        const way = aim.map((value, k) => value - p[k]);
+        expect(normals[i].reduce((sum, value, k) => sum + (value * way[k]) / Math.hypot(...way), 0)).toBeGreaterThan(0.999);
+      });
+    }
+    const at = await runChain([
+      ['lay.line', { points: 3 }],
+      ['aim.frames', { method: 'target', target: [5, 0, 0] }],
+    ]);
+    expect(at.last.warnings.map(({ code }) => code)).toEqual(['parallel-up']);
+  });
+
+  test('tangents: the mean of both pieces, or the next piece', async () => {
+    const corner = ['lay.drawn', { kind: 'straight', curves: [{ points: [[0, 0, 0], [1, 0, 0], [1, 1, 0]] }] }] as const; // prettier-ignore
+    const at = async (tangents: string): Promise<number[]> => places((await runChain([corner, ['aim.frames', { tangents }]])).curves.attributes.get('tangent')!.data)[1]; // prettier-ignore
+    expect((await at('neighbours'))[0]).toBeCloseTo(Math.SQRT1_2, 6);
+    expect(await at('forwardDifference')).toEqual([0, 1, 0]);
+  });
+
+  test('axes: an object’s own axes are turned to z along and y up, and two alike are refused', async () => {
+    const bar = [['lay.line', { to: [1, 0, 0] }], ['skin.tube', { radius: 0.01, sides: 3 }]] as const; // prettier-ignore
+    const { mesh } = await runChain([...bar, ['aim.axes', { tangent: 'x', normal: 'y' }]]);
+    const far = places(mesh.positions).reduce((a, b) => (Math.abs(b[2]) > Math.abs(a[2]) ? b : a));
+    expect(far[2]).toBeCloseTo(1, 6);
+    const { last } = await runChain([...bar, ['aim.axes', { tangent: 'x', normal: '-x' }]]);
+    expect(last.error?.message).toMatch(/two different axes/);
+  });
 });
