@@ -85,3 +85,14 @@ test('placed copies are shown and counted, and exported as instances or as one m
   await expect(page.getByText('Written:')).toBeVisible();
   expect(instances.length).toBeGreaterThan(1000);
 });
+
+test('an exported OBJ comes with its materials, as two files', async ({ page }) => {
+  await Ropewalk.open(page, 'Pump house pipes');
+  await page.getByRole('button', { name: 'Export', exact: true }).click();
+  await page.getByRole('radio', { name: /^OBJ/ }).check();
+  const names: string[] = [];
+  page.on('download', (file) => void names.push(file.suggestedFilename()));
+  await page.getByRole('button', { name: /^Download/ }).click();
+  await expect(page.getByText('Written:')).toBeVisible();
+  await expect.poll(() => names).toEqual(['pump-house-pipes.obj', 'pump-house-pipes.mtl']);
+});

@@ -91,7 +91,8 @@ try {
   await shoot('loft-with-checker');
 
   await open('Deck hose');
-  await page.locator('fx-tag[data-node=course]').focus();
+  await page.locator('fx-graph').getByRole('button', { name: 'Fit', exact: true }).click();
+  await page.locator('fx-tag[data-node=course]').click();
   await page.getByRole('tab', { name: 'Settings' }).click();
   await page.getByRole('button', { name: 'Point 8 of curve 1', exact: true }).focus();
   await page.keyboard.press('ArrowLeft');

@@ -105,9 +105,14 @@ describe('filaxis run', () => {
 
   test('plain refusals: no file, unknown format, unknown output, an output file that is not named', () => {
     expect(filaxis(['run', 'nowhere.json', '--out', 'x.glb']).errors).toBe('filaxis: nowhere.json cannot be read: there is no such file.\n');
-    expect(filaxis(['run', 'mooring.json', '--out', 'x.fbx']).errors).toBe('filaxis: x.fbx: results can be written as .glb, .obj, .json.\n');
+    expect(filaxis(['run', 'mooring.json', '--out', 'x.fbx']).errors).toBe(
+      'filaxis: x.fbx: results can be written as .glb, .gltf, .obj, .stl, .ply, .usda, .svg, .csv, .json.\n',
+    );
     expect(filaxis(['run', 'mooring.json', '--output', 'net', '--out', 'x.glb']).errors).toBe('filaxis: There is no output "net"; there are "rope".\n');
-    expect(filaxis(['run', 'mooring.json'])).toMatchObject({ code: 2, errors: 'filaxis: Say where to write with --out FILE (.glb, .obj or .json).\n' });
+    expect(filaxis(['run', 'mooring.json'])).toMatchObject({
+      code: 2,
+      errors: 'filaxis: Say where to write with --out FILE (.glb, .gltf, .obj, .stl, .ply, .usda, .svg, .csv, .json).\n',
+    });
   });
 });
 
@@ -164,4 +169,30 @@ describe('filaxis convert', () => {
 test('an unknown command, and help', () => {
   expect(filaxis(['weave'])).toMatchObject({ code: 2, errors: 'filaxis: There is no command "weave". Commands: run, check, nodes, convert.\n' });
   expect(filaxis(['--help'])).toMatchObject({ code: 0 });
+});
+
+describe('formats', () => {
+  test('OBJ comes with its materials beside it, named as the file is', () => {
+    expect(filaxis(['run', resolve(demo, 'pump-house-pipes.json'), '--out', 'pipes.obj']).code).toBe(0);
+    expect(readFileSync(file('pipes.obj'), 'utf8')).toContain('mtllib pipes.mtl\n');
+    expect(readFileSync(file('pipes.mtl'), 'utf8')).toContain('newmtl copper_0\n');
+  });
+
+  test('a format that cannot hold the result is refused with those that can', () => {
+    const { code, errors } = filaxis(['run', 'mooring.json', '--out', 'rope.svg']);
+    expect({ code, errors }).toEqual({
+      code: 2,
+      errors: 'filaxis: rope.svg: this format cannot hold mesh; it can be written as .glb, .gltf, .obj, .stl, .ply, .usda, .json.\n',
+    });
+    expect(filaxis(['run', 'mooring.json', '--node', 'b', '--out', 'course.svg']).code).toBe(0);
+  });
+
+  test('convert goes through the open formats, and copies are expanded when asked', () => {
+    expect(filaxis(['run', resolve(demo, 'mooring-chain.json'), '--out', 'chain.glb']).code).toBe(0);
+    expect(filaxis(['convert', 'chain.glb', 'chain.json']).code).toBe(0);
+    expect(JSON.parse(readFileSync(file('chain.json'), 'utf8')).copies.object.length).toBe(58);
+    expect(filaxis(['convert', 'chain.glb', 'whole.ply', '--expanded']).code).toBe(0);
+    expect(filaxis(['convert', 'whole.ply', 'whole.stl']).code).toBe(0);
+    expect(readFileSync(file('whole.stl')).length).toBeGreaterThan(84 + 50 * 10_000);
+  });
 });

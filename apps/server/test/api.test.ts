@@ -154,7 +154,7 @@ test('too many requests from one address are refused', async () => {
 test('demo documents are loaded once; deleted ones stay away', async () => {
   const own = await startServer('samples');
   const folder = resolve(import.meta.dirname, '../../../demo/documents');
-  expect(await loadSamples(own.database.db, folder)).toBe(3);
+  expect(await loadSamples(own.database.db, folder)).toBe(8);
   expect(await loadSamples(own.database.db, folder)).toBe(0);
   const cards = (await send(`${own.url}/api/documents`)).body as DocumentCard[];
   expect(cards.map(({ title, sample }) => ({ title, sample }))).toContainEqual({ title: 'Quay rail ropes', sample: true });

@@ -218,4 +218,4 @@ for (const file of readdirSync(demos).filter((name) => name.endsWith('.json')))
       // Severity 0 and 1: errors and warnings.
       expect(issues.messages.filter(({ severity }) => severity < 2)).toEqual([]);
     }
-  });
+  }, 60_000);

@@ -141,7 +141,11 @@ export class ExportDialog {
       const name = this.name().trim();
       const { bytes, companion, measures } = await this.data.evaluation.export(this.source(), this.ending(), name, this.expanded());
       download(bytes, name + this.ending(), this.ending() === '.glb' ? 'model/gltf-binary' : this.ending() === '.stl' ? 'model/stl' : 'text/plain');
-      if (companion) download(new TextEncoder().encode(companion.text), name + companion.ending, 'text/plain');
+      if (companion) {
+        // A second download in the same breath would take the place of the first.
+        await new Promise((done) => setTimeout(done, 400));
+        download(new TextEncoder().encode(companion.text), name + companion.ending, 'text/plain');
+      }
       this.bytes.set(bytes.length);
       this.measures.set(measures);
     } catch (error) {
