@@ -12,6 +12,8 @@ import {
   Plan,
   requireDocument,
   resample,
+  spanPoint,
+  spansOf,
   tube,
   type FilaxisDocument,
   type Mesh,
@@ -127,6 +129,32 @@ function evenResampling(): void {
   });
 }
 
+/** Catmull–Rom curves at 100 even parameters each. */
+function evaluation(): void {
+  const lists = Array.from({ length: 10_000 }, (_, c) => Array.from({ length: 10 }, (_, i) => [i, Math.sin(i + c), Math.cos(i * 0.7 + c)] as const));
+  const curves = curvesFromLists(lists, { kind: 'through' });
+  const out = new Float32Array(10_000 * 100 * 3);
+  const ours = milliseconds(() => {
+    for (let c = 0; c < 10_000; c++) {
+      const spans = spansOf(curves, c);
+      for (let i = 0; i < 100; i++) {
+        const at = (spans.count * i) / 99;
+        const span = Math.min(spans.count - 1, Math.floor(at));
+        spanPoint(spans, span, at - span, out, (c * 100 + i) * 3);
+      }
+    }
+    return out;
+  }, 7);
+  const theirs = milliseconds(() => lists.map((list) => new CatmullRomCurve3(list.map(([x, y, z]) => new Vector3(x, y, z))).getPoints(99)), 3);
+  rows.push({
+    what: 'Catmull–Rom evaluation, 10,000 curves × 100 points',
+    ours: ms(ours),
+    against: `three.js getPoints ${ms(theirs)}`,
+    result: `${(theirs / ours).toFixed(1)}× faster`,
+    reach: '≥ 20×',
+  });
+}
+
 async function evaluatorOverhead(): Promise<void> {
   const count = 300;
   const nodes = [
@@ -174,7 +202,7 @@ async function demoDials(): Promise<void> {
       const { min = 0, max = 1 } = dial;
       let turn = 0;
       let faces = 0;
-      const times = await millisecondsOf(async () => {
+      const drag = async (): Promise<void> => {
         // Values all over the dial's range near the one it has, none twice.
         const share = 0.5 + 0.4 * Math.sin(++turn * 2.4);
         const middle = typeof dial.value === 'number' ? dial.value : 0;
@@ -185,7 +213,10 @@ async function demoDials(): Promise<void> {
         const run = await evaluator.run(plan, { dials: { [dial.id]: value as number } });
         const { faces: made = 0, copies = 0 } = run.nodes.get('out')!.out;
         faces = made + copies;
-      }, 21);
+      };
+      // The first steps of a drag still compile; what counts is how it goes on.
+      for (let warm = 0; warm < 6; warm++) await drag();
+      const times = await millisecondsOf(drag, 21);
       if (!slowest || times[19] > slowest.times[19]) slowest = { dial: dial.id, times, faces };
     }
     if (slowest)
@@ -202,6 +233,7 @@ async function demoDials(): Promise<void> {
 longTube();
 manyStrands();
 evenResampling();
+evaluation();
 await evaluatorOverhead();
 await demoDials();
 printTable(rows);

@@ -26,8 +26,9 @@ export interface PathSource {
   readonly skin: string | null;
 }
 
-/** Settings that give a skin's thickness, and the factor to its radius. */
-const thickness: Readonly<Record<string, readonly [setting: string, factor: number]>> = {
+/** Skins, with the setting that gives their thickness and the factor to their radius; null: no setting alone tells it. */
+const thickness: Readonly<Record<string, readonly [setting: string, factor: number] | null>> = {
+  'skin.sweep': null,
   'skin.tube': ['radius', 1],
   'skin.rope': ['diameter', 0.5],
   'skin.ribbon': ['width', 0.5],
@@ -53,7 +54,7 @@ export function pathSources(plan: Plan, run: RunResult, shown: Shown): PathSourc
       return;
     }
     const type = document.nodes.find((node) => node.id === id)?.type ?? '';
-    for (const wire of document.wires) if (wire.to[0] === id) visit(wire.from[0], thickness[type] ? id : skin);
+    for (const wire of document.wires) if (wire.to[0] === id) visit(wire.from[0], type in thickness ? id : skin);
   };
   roots.forEach((id) => visit(id, null));
   return found;
@@ -67,7 +68,7 @@ function skinAfter(document: FilaxisDocument, from: string): string | null {
     for (const wire of document.wires) {
       if (wire.from[0] !== id || seen.has(wire.to[0])) continue;
       const type = document.nodes.find((node) => node.id === wire.to[0])?.type ?? '';
-      if (thickness[type]) return wire.to[0];
+      if (type in thickness) return wire.to[0];
       if (nodeDefinitions.get(type)?.outputs.some((port) => port.kind === 'curves' || port.kind === 'any')) queue.push(wire.to[0]);
       seen.add(wire.to[0]);
     }
@@ -120,7 +121,9 @@ export function unroll(
 
 /** Radius of the skin at every point of the curves, or null when it cannot be told. */
 function radiusAlong(curves: Curves, type: string, settings: Readonly<Record<string, unknown>>, dials: Readonly<Record<string, unknown>>): Float32Array | null {
-  const [key, factor] = thickness[type];
+  const known = thickness[type];
+  if (!known) return null;
+  const [key, factor] = known;
   const given = settings[key] ?? nodeDefinitions.get(type)!.settings[key].default;
   const value = typeof given === 'object' && given !== null && 'dial' in given ? dials[(given as { dial: string }).dial] : given;
   if (typeof value !== 'number' && !(typeof value === 'object' && value !== null && 'ramp' in value)) return null;

@@ -28,6 +28,13 @@ function invertVandermonde(x: Float64Array): Float64Array {
   return inverse;
 }
 
+/** The weights of the 8 samples in the integral of that polynomial from −1 to 0: what the constant of the length will be. */
+const toMiddle = Float64Array.from({ length: 8 }, (_, n) => {
+  let sum = 0;
+  for (let k = 0; k < 8; k++) sum += ((k % 2 ? -1 : 1) * interpolation[k * 8 + n]) / (k + 1);
+  return sum;
+});
+
 /** Numbers kept a piece: span, start, end, length before it, own length, and 9 coefficients of the length over z = −1…1. */
 const stride = 14;
 
@@ -87,32 +94,32 @@ export class ArcLengthInverse {
     const half = (to - from) / 2;
     const middle = (from + to) / 2;
     for (let n = 0; n < 8; n++) this.speeds[n] = spanSpeed(this.spans, span, middle + half * abscissae[n]);
+    if (depth > 0) {
+      // The polynomial's length to the middle of the piece must agree with Gauss's rule on that half.
+      let left = 0;
+      for (let n = 0; n < 8; n++) left += toMiddle[n] * this.speeds[n];
+      left *= half;
+      if (Math.abs(gauss(this.spans, span, from, middle) - left) > 1e-9 * 2 * Math.abs(left) + 1e-15) {
+        this.cut(span, from, middle, depth - 1);
+        this.cut(span, middle, to, depth - 1);
+        return;
+      }
+    }
     const before = this.total;
     const at = this.push(span, from, to, 0);
-    const { pieces } = this;
+    const { pieces, speeds } = this;
     // Coefficients of ∫ speed: term k of the speed gives z^(k+1)/(k+1); the constant makes it 0 at z = −1.
     let constant = 0;
     let length = 0;
     for (let k = 0; k < 8; k++) {
       let c = 0;
-      for (let n = 0; n < 8; n++) c += interpolation[k * 8 + n] * this.speeds[n];
+      for (let n = 0; n < 8; n++) c += interpolation[k * 8 + n] * speeds[n];
       c *= half / (k + 1);
       pieces[at + 6 + k] = c;
       constant += k % 2 ? -c : c;
       if (k % 2 === 0) length += 2 * c;
     }
     pieces[at + 5] = constant;
-    if (depth > 0) {
-      // The length to the middle of the piece is the polynomial's constant; Gauss's rule on that half must agree.
-      const left = gauss(this.spans, span, from, middle);
-      if (Math.abs(left - constant) > 1e-9 * Math.abs(length) + 1e-15) {
-        this.count--;
-        this.total = before;
-        this.cut(span, from, middle, depth - 1);
-        this.cut(span, middle, to, depth - 1);
-        return;
-      }
-    }
     pieces[at + 4] = length;
     this.total = before + length;
   }
@@ -151,7 +158,8 @@ export class ArcLengthInverse {
       }
       // `value` is the sum without its constant, divided by z once; `slope` the derivative of the whole.
       const error = value * z + p[at + 5] - wanted;
-      if (Math.abs(error) <= 1e-13 * length) break;
+      // Places are stored in 32 bits.
+      if (Math.abs(error) <= 1e-11 * length) break;
       if (error > 0) high = z;
       else low = z;
       const newton = z - error / slope;

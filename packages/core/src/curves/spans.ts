@@ -78,36 +78,63 @@ function bezierControl(curves: Curves, c: number, control: Float64Array, count: 
  * phantom points 2·P0 − P1. Where neighbouring points coincide the knot spacing is that of the span itself, so nothing divides by 0.
  */
 function throughControl(p: Float32Array, from: number, points: number, closed: boolean, control: Float64Array, count: number): void {
-  const at = (i: number, k: number): number => {
-    if (closed) return p[(from + ((i + points) % points)) * 3 + k];
-    if (i < 0) return 2 * p[from * 3 + k] - p[(from + 1) * 3 + k];
-    if (i >= points) return 2 * p[(from + points - 1) * 3 + k] - p[(from + points - 2) * 3 + k];
-    return p[(from + i) * 3 + k];
+  if (!count) return;
+  // Four neighbouring points in a window that goes along the curve; phantom points stand before and after open ends.
+  const w = windowRoom;
+  const load = (slot: number, i: number): void => {
+    const inside = closed ? (i + points) % points : Math.min(points - 1, Math.max(0, i));
+    const a = (from + inside) * 3;
+    const o = slot * 3;
+    w[o] = p[a];
+    w[o + 1] = p[a + 1];
+    w[o + 2] = p[a + 2];
+    if (closed || i === inside) return;
+    const b = (from + (i < 0 ? 1 : points - 2)) * 3;
+    for (let k = 0; k < 3; k++) w[o + k] = 2 * w[o + k] - p[b + k];
   };
-  const knot = (i: number): number => Math.sqrt(Math.hypot(at(i + 1, 0) - at(i, 0), at(i + 1, 1) - at(i, 1), at(i + 1, 2) - at(i, 2)));
-  let before = knot(-1);
-  let own = knot(0);
+  /** Centripetal knot spacing between two points of the window: the square root of their distance. */
+  const spacing = (o: number): number => {
+    const x = w[o + 3] - w[o];
+    const y = w[o + 4] - w[o + 1];
+    const z = w[o + 5] - w[o + 2];
+    return Math.sqrt(Math.sqrt(x * x + y * y + z * z));
+  };
+  load(0, -1);
+  load(1, 0);
+  load(2, 1);
+  let before = spacing(0);
+  let own = spacing(3);
   for (let i = 0; i < count; i++) {
-    const after = knot(i + 1);
+    load(3, i + 2);
+    const after = spacing(6);
     const d0 = before || own || 1;
     const d1 = own || 1;
     const d2 = after || own || 1;
-    for (let k = 0; k < 3; k++) {
-      const p0 = at(i - 1, k);
-      const p1 = at(i, k);
-      const p2 = at(i + 1, k);
-      const p3 = at(i + 2, k);
-      const m1 = own ? d1 * ((p1 - p0) / d0 - (p2 - p0) / (d0 + d1) + (p2 - p1) / d1) : 0;
-      const m2 = own ? d1 * ((p2 - p1) / d1 - (p3 - p1) / (d1 + d2) + (p3 - p2) / d2) : 0;
-      control[i * 12 + k] = p1;
-      control[i * 12 + 3 + k] = p1 + m1 / 3;
-      control[i * 12 + 6 + k] = p2 - m2 / 3;
-      control[i * 12 + 9 + k] = p2;
+    // Tangents at both ends times a third of the span, as weights of the four points.
+    const third = own ? d1 / 3 : 0;
+    const a0 = third / d0;
+    const a1 = third / (d0 + d1);
+    const a2 = third / d1;
+    const a3 = third / (d1 + d2);
+    const a4 = third / d2;
+    for (let k = 0, at = i * 12; k < 3; k++, at++) {
+      const p0 = w[k];
+      const p1 = w[3 + k];
+      const p2 = w[6 + k];
+      const p3 = w[9 + k];
+      control[at] = p1;
+      control[at + 3] = p1 + (p1 - p0) * a0 - (p2 - p0) * a1 + (p2 - p1) * a2;
+      control[at + 6] = p2 - ((p2 - p1) * a2 - (p3 - p1) * a3 + (p3 - p2) * a4);
+      control[at + 9] = p2;
     }
     before = own;
     own = after;
+    w.copyWithin(0, 3);
   }
 }
+
+/** Room for four points. */
+const windowRoom = new Float64Array(12);
 
 /**
  * Uniform cubic B-spline as Bezier spans (Boehm's knot insertion, de Boor 1978). Open curves reach their end points: phantom points
