@@ -39,7 +39,7 @@ const toMiddle = Float64Array.from({ length: 8 }, (_, n) => {
 const stride = 14;
 
 /**
- * Finds places by arc length along one curve. Each span is cut into pieces on which the speed is a polynomial of degree 7 to 1e-9 (through the
+ * Finds places by arc length along one curve. Each span is cut into pieces on which the speed is a polynomial of degree 7 to 1e-8 (through the
  * nodes of Gauss's rule, so that whole pieces have Gauss's length); its integral is then turned round by Newton's method. One polynomial of
  * nine terms a step, where evaluating Gauss's rule for every step took four to five times as long. Ask in rising order for speed; any order works.
  *
@@ -55,6 +55,11 @@ export class ArcLengthInverse {
   private pieces = new Float64Array(stride * 16);
   private count = 0;
   private piece = 0;
+  /** The place found last on a curved piece, to begin the next search from: the piece, its z, the length there and the speed. */
+  private lastPiece = -1;
+  private lastZ = 0;
+  private lastLength = 0;
+  private lastSpeed = 1;
   private readonly speeds = new Float64Array(8);
 
   constructor(spans?: Spans) {
@@ -65,6 +70,7 @@ export class ArcLengthInverse {
     this.spans = spans;
     this.count = 0;
     this.piece = 0;
+    this.lastPiece = -1;
     this.total = 0;
     for (let i = 0; i < spans.count; i++) {
       if (spans.straight) this.push(i, 0, 1, spanLength(spans, i));
@@ -99,7 +105,7 @@ export class ArcLengthInverse {
       let left = 0;
       for (let n = 0; n < 8; n++) left += toMiddle[n] * this.speeds[n];
       left *= half;
-      if (Math.abs(gauss(this.spans, span, from, middle) - left) > 1e-9 * 2 * Math.abs(left) + 1e-15) {
+      if (Math.abs(gauss(this.spans, span, from, middle) - left) > 2e-8 * Math.abs(left) + 1e-15) {
         this.cut(span, from, middle, depth - 1);
         this.cut(span, middle, to, depth - 1);
         return;
@@ -137,7 +143,8 @@ export class ArcLengthInverse {
     const wanted = s - pieces[at + 3];
     this.span = pieces[at];
     if (!(length > 0) || wanted <= 0) this.u = from;
-    else if (wanted >= length) this.u = to;
+    // The end is met to the last bit.
+    else if (wanted >= length || s >= this.total) this.u = to;
     else if (this.spans.straight) this.u = from + ((to - from) * wanted) / length;
     else this.u = from + ((to - from) * (this.solve(at, wanted, length) + 1)) / 2;
     return this;
@@ -148,7 +155,9 @@ export class ArcLengthInverse {
     const p = this.pieces;
     let low = -1;
     let high = 1;
-    let z = (2 * wanted) / length - 1;
+    // From the last place on this piece one step along its slope leads nearer than the share of the length does.
+    let z = this.lastPiece === at ? this.lastZ + (wanted - this.lastLength) / this.lastSpeed : (2 * wanted) / length - 1;
+    if (!(z > -1 && z < 1)) z = (2 * wanted) / length - 1;
     for (let step = 0; step < 60; step++) {
       let value = p[at + 13];
       let slope = value;
@@ -158,8 +167,9 @@ export class ArcLengthInverse {
       }
       // `value` is the sum without its constant, divided by z once; `slope` the derivative of the whole.
       const error = value * z + p[at + 5] - wanted;
+      this.lastSpeed = slope;
       // Places are stored in 32 bits.
-      if (Math.abs(error) <= 1e-11 * length) break;
+      if (Math.abs(error) <= 1e-10 * length) break;
       if (error > 0) high = z;
       else low = z;
       const newton = z - error / slope;
@@ -167,6 +177,9 @@ export class ArcLengthInverse {
       if (next === z) break;
       z = next;
     }
+    this.lastPiece = this.lastSpeed > 0 ? at : -1;
+    this.lastZ = z;
+    this.lastLength = wanted;
     return z;
   }
 }

@@ -43,12 +43,25 @@ export function tube(curves: Curves, options: TubeOptions, work: Work = unbounde
   const stations = stationsOf(curves);
   const lengths = curveLengths(curves);
   const section = sectionTable(sides);
+  // One job for all: a hundred thousand short strands would make as many.
+  const job: TubeJob = {
+    curves,
+    plans,
+    plan: plans.list[0],
+    options,
+    section,
+    stations,
+    work,
+    faces: size.faces,
+    length: 0,
+    tangent: frames.tangent,
+    normal: frames.normal,
+  };
   for (const plan of plans.list) {
     findPinches(curves, plans, plan, options.radius, stations, issues);
-    writeTube(
-      { curves, plans, plan, options, section, stations, work, faces: size.faces, length: lengths[plan.curve], tangent: frames.tangent, normal: frames.normal },
-      sink,
-    );
+    job.plan = plan;
+    job.length = lengths[plan.curve];
+    writeTube(job, sink);
   }
   const attributes = new Map<string, Attribute>([
     ['normal', { carrier: 'corner', size: 3, data: sink.normals }],

@@ -154,6 +154,17 @@ function insideReach(p: Float32Array, { rings }: TubePlans, { from, count, close
   return cosine > 1 - 1e-12 ? 0 : fieldAt(radius, rings[from + i]) * Math.sqrt((1 - cosine) / (1 + cosine));
 }
 
+/** The first ring of a closed tube behind which nothing folds, so that a stretch over its first point is one stretch; 0 when all folds. */
+function firstSound({ positions: p }: Curves, plans: TubePlans, plan: TubePlan, radius: Field): number {
+  const { from, count } = plan;
+  for (let i = 0; i < count; i++) {
+    const next = i + 1 < count ? i + 1 : 0;
+    const reach = Math.max(0, insideReach(p, plans, plan, i, radius)) + Math.max(0, insideReach(p, plans, plan, next, radius));
+    if (reach <= chord(p, plans.rings[from + i], plans.rings[from + next]) * (1 + 1e-5)) return i;
+  }
+  return 0;
+}
+
 /**
  * Places where the section folds over itself: between two rings the inside of the bend has no length left. With θ the turn at a ring and
  * r the radius there, that is where r₁·tan(θ₁/2) + r₂·tan(θ₂/2) exceeds the chord; for many rings it is radius > radius of curvature.
@@ -164,15 +175,7 @@ export function findPinches(curves: Curves, plans: TubePlans, plan: TubePlan, ra
   const { rings } = plans;
   const p = curves.positions;
   const pieces = closed ? count : count - 1;
-  const overAt = (i: number): number => {
-    const next = i + 1 < count ? i + 1 : 0;
-    const reach = Math.max(0, insideReach(p, plans, plan, i, radius)) + Math.max(0, insideReach(p, plans, plan, next, radius));
-    return reach - chord(p, rings[from + i], rings[from + next]) * (1 + 1e-5);
-  };
-  // A stretch over the first point of a closed curve is one stretch: begin where nothing is wrong.
-  let begin = 0;
-  if (closed) while (begin < pieces && overAt(begin) > 0) begin++;
-  if (begin === pieces) begin = 0;
+  const begin = closed ? firstSound(curves, plans, plan, radius) : 0;
   const first = insideReach(p, plans, plan, begin, radius);
   let before = first;
   let worst = 0;
