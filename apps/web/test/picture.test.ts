@@ -88,3 +88,38 @@ describe('the Path strip', () => {
     expect(await stripOf(chain([['t', 'skin.tube', {}]], []), 't')).toBeNull();
   });
 });
+
+test('the strip of a swept path has the pinches of its Sweep; copies are drawn by their matrices', async () => {
+  const graph = requireDocument({
+    format: 'filaxis-graph',
+    version: 1,
+    title: 'Bend',
+    nodes: [
+      { id: 'path', type: 'lay.circle', settings: { radius: 0.2, points: 48 } },
+      { id: 'star', type: 'lay.polygon', settings: { radius: 0.3 } },
+      { id: 'sweep', type: 'skin.sweep' },
+      { id: 'out', type: 'flow.output' },
+    ],
+    wires: [
+      { from: ['path', 'curves'], to: ['sweep', 'curves'] },
+      { from: ['star', 'curves'], to: ['sweep', 'profile'] },
+      { from: ['sweep', 'mesh'], to: ['out', 'any'] },
+    ],
+  });
+  const { plan, run } = await evaluated(graph);
+  const sources = pathSources(plan, run, { peek: null, chosen: 'path', curve: 0 });
+  const strip = unroll(plan, run, sources, 0, {})!;
+  expect(strip.warnings.map(({ code }) => code)).toContain('pinch');
+  expect(strip.radius).toBeNull();
+  // A closed curve is unrolled to its end, where it is at its start again.
+  expect(strip.s[strip.s.length - 1]).toBeCloseTo(strip.length, 6);
+  expect(strip.positions.slice(-3)).toEqual(strip.positions.slice(0, 3));
+
+  const chain = await evaluated(demo('mooring-chain'));
+  const picture = makePicture([...namedResults(chain.plan, chain.run).values()], [], 0);
+  expect(picture.mesh).toBeNull();
+  expect(picture.copies.map(({ matrices }) => matrices.length / 16)).toEqual([29, 29]);
+  expect(picture.counts.copies).toBe(58);
+  expect(picture.bounds!.max[1] - picture.bounds!.min[1]).toBeGreaterThan(0.5);
+  expect(new Set(buffersOf(picture)).size).toBe(buffersOf(picture).length);
+});

@@ -58,6 +58,7 @@ export * from './values/random.js';
 export * from './values/varying.js';
 export * from './graph/cache.js';
 export * from './graph/check.js';
+export * from './graph/convert.js';
 export * from './graph/define.js';
 export * from './graph/dials.js';
 export * from './graph/document.js';

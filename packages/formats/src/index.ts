@@ -3,7 +3,8 @@ import { affineFrom, transformGeometry, withoutCopies } from '@filaxis/core';
 import { readCsvCurves, writeCsv } from './csv.js';
 import { FormatError } from './errors.js';
 import { readGeoJson } from './geojson.js';
-import { readGlb, readGltf, writeGlb, writeGltf, type WriteOptions } from './gltf.js';
+import { readGlb, readGltf } from './gltfRead.js';
+import { writeGlb, writeGltf, type WriteOptions } from './gltfWrite.js';
 import { readJson, writeJson } from './json.js';
 import { readObj, writeMtl, writeObj } from './obj.js';
 import { readPly, writePly } from './ply.js';
@@ -13,7 +14,7 @@ import { writeUsda } from './usda.js';
 
 export { packDocument, unpackDocument, type PackedDocument } from './pack.js';
 export { FormatError } from './errors.js';
-export { trianglesByMaterial, type WriteOptions } from './gltf.js';
+export { trianglesByMaterial, type WriteOptions } from './gltfWrite.js';
 export { toPlain } from './json.js';
 
 const decode = (bytes: Uint8Array): string => {

@@ -53,8 +53,7 @@ export function split(given: Curves, how: SplitAt): Curves {
       end(c, false);
     }
   }
-  const result = gatherCurves(curves, { points, starts, sources, closed });
-  return result;
+  return gatherCurves(curves, { points, starts, sources, closed });
 }
 
 /** Some of the points of curves: every n-th of each, only the ends, or only the corners. */

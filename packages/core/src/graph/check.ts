@@ -1,4 +1,5 @@
 import { nodeDefinitions } from '../nodes/index.js';
+import { conversions } from './convert.js';
 import type { InputPort, NodeDefinition, PortKind } from './define.js';
 import { dialFault } from './dials.js';
 import type { FilaxisDocument, GraphNode, Wire } from './document.js';
@@ -98,9 +99,6 @@ export const inputPort = (definition: NodeDefinition, name: string): InputPort |
 /** Whether an output of `kind` may be wired to `port`. `any` outputs of unknown kind fit everywhere; the evaluator looks again. */
 export const fits = (kind: PortKind, port: InputPort): boolean =>
   kind === 'any' || port.kinds.includes('any') || port.kinds.includes(kind) || (kind in conversions && port.kinds.includes(conversions[kind]!));
-
-/** What happens by itself where a port takes only the second: curves give their points, copies are expanded. */
-export const conversions: Partial<Record<PortKind, PortKind>> = { curves: 'points', copies: 'mesh' };
 
 /** The kind that an output gives, following `any` ports back to what is wired into them. */
 export function outputKind(document: FilaxisDocument, nodeId: string, port: string, depth = 0): PortKind {

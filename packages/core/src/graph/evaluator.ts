@@ -1,14 +1,13 @@
 import { bytesOf, countsOf, type Counts, type Geometry } from '../geometry/geometry.js';
 import { curvePointCount, type Curves } from '../geometry/curves.js';
-import { expandCopies, expandedSize } from '../geometry/expand.js';
 import { faceCount, type Mesh } from '../geometry/mesh.js';
 import type { Points } from '../geometry/points.js';
-import { pointsOf } from '../curves/knots.js';
 import { resolveVarying } from '../values/varying.js';
 import { nodeDefinitions } from '../nodes/index.js';
 import { ResultCache } from './cache.js';
 import { checkDocument, orderNodes, type Problem } from './check.js';
-import type { InputPort, NodeDefinition, RunContext, Value, Warning } from './define.js';
+import { converted } from './convert.js';
+import type { NodeDefinition, RunContext, Value, Warning } from './define.js';
 import { dialFault, dialValues, type DialValues } from './dials.js';
 import type { FilaxisDocument, GraphNode } from './document.js';
 import { Cancelled, defaultLimits, LimitError, requireWithin, type Limits } from './limits.js';
@@ -301,17 +300,6 @@ function gatherInputs(
     else given.set(wire.port, [fitting]);
   }
   return given;
-}
-
-/** @throws LimitError before copies are expanded to more than is allowed; RangeError for a kind that the port cannot take. */
-function converted(value: Geometry, port: InputPort, limits: Limits): Geometry {
-  if (port.kinds.includes('any') || port.kinds.includes(value.type)) return value;
-  if (value.type === 'curves' && port.kinds.includes('points')) return pointsOf(value);
-  if (value.type === 'copies' && port.kinds.includes('mesh')) {
-    requireWithin(limits, expandedSize(value));
-    return expandCopies(value);
-  }
-  throw new RangeError(`"${port.name}" got ${value.type}; it takes ${port.kinds.join(' or ')}.`);
 }
 
 function isEmpty(geometry: Geometry): boolean {

@@ -1,5 +1,6 @@
 import { withAttributes } from '../geometry/attributes.js';
 import { faceCount, faceStart, type Mesh } from '../geometry/mesh.js';
+import { edgeSides } from './edges.js';
 import { splitVertices } from './splitVertices.js';
 
 /** Twice the vector area of each face (Newell; common practice): 3 numbers a face, along the outward normal. */
@@ -32,6 +33,20 @@ function unit(data: Float32Array | Float64Array): Float32Array {
     else for (let k = 0; k < 3; k++) result[i + k] = data[i + k] / size;
   }
   return result;
+}
+
+/** Volume that the faces of `which` (all, by default) enclose, positive when they face outwards (divergence theorem); from the first place on, so that small bodies far away keep their digits. */
+export function signedVolume(mesh: Mesh, areas: Float64Array = faceAreas(mesh), which: ArrayLike<number> | null = null): number {
+  const p = mesh.positions;
+  let volume = 0;
+  const count = which ? which.length : faceCount(mesh);
+  const origin = mesh.corners[count ? faceStart(mesh, which ? which[0] : 0) : 0] * 3;
+  for (let i = 0; i < count; i++) {
+    const f = which ? which[i] : i;
+    const a = mesh.corners[faceStart(mesh, f)] * 3;
+    for (let k = 0; k < 3; k++) volume += (p[a + k] - p[origin + k]) * areas[f * 3 + k];
+  }
+  return volume / 6;
 }
 
 /** Normals of the vertices as means of their faces, weighted by area; with `groups` (a number per vertex) over all vertices of a group. */
@@ -103,34 +118,21 @@ export function splitNormals(mesh: Mesh, angle: number): Mesh {
 
 /** A number for each corner: corners of one point whose faces are joined through edges that are not sharp have the same. */
 function smoothingGroups(mesh: Mesh, cosine: number): { keys: Uint32Array; count: number } {
-  const { corners, pointOf } = mesh;
-  const point = (i: number): number => (pointOf ? pointOf[corners[i]] : corners[i]);
+  const { corners } = mesh;
   const normals = unit(faceAreas(mesh));
   const parent = Uint32Array.from({ length: corners.length }, (_, i) => i);
   const root = (i: number): number => {
     while (parent[i] !== i) i = parent[i] = parent[parent[i]];
     return i;
   };
-  const edges = new Map<number, { face: number; a: number; b: number }[]>();
-  for (let f = 0; f < faceCount(mesh); f++) {
-    const from = faceStart(mesh, f);
-    const to = faceStart(mesh, f + 1);
-    for (let i = from; i < to; i++) {
-      const next = i + 1 < to ? i + 1 : from;
-      const [p, q] = [point(i), point(next)];
-      const key = Math.min(p, q) * mesh.pointCount + Math.max(p, q);
-      const [a, b] = p < q ? [i, next] : [next, i];
-      const list = edges.get(key);
-      if (list) list.push({ face: f, a, b });
-      else edges.set(key, [{ face: f, a, b }]);
-    }
-  }
-  for (const [first, second, ...more] of edges.values()) {
+  for (const [first, second, ...more] of edgeSides(mesh)) {
     if (!second || more.length) continue;
     const [m, n] = [first.face * 3, second.face * 3];
     if (normals[m] * normals[n] + normals[m + 1] * normals[n + 1] + normals[m + 2] * normals[n + 2] < cosine - 1e-9) continue;
-    parent[root(first.a)] = root(second.a);
-    parent[root(first.b)] = root(second.b);
+    // Neighbours that wind alike run along their edge in opposite directions.
+    const alike = first.rising !== second.rising;
+    parent[root(first.from)] = root(alike ? second.to : second.from);
+    parent[root(first.to)] = root(alike ? second.from : second.to);
   }
   const number = new Map<number, number>();
   const keys = new Uint32Array(corners.length);
@@ -156,8 +158,8 @@ export function flipFaces(mesh: Mesh, which: Uint8Array | null = null): Mesh {
     for (let i = from; i < to; i++) turned[given.corners[i]] = 1;
   }
   const normal = given.attributes.get('normal');
-  const mesh2 = { ...given, corners };
-  return normal ? withNormals(mesh2, normal.data.map((value, i) => (turned[(i / 3) | 0] ? -value : value))) : mesh2; // prettier-ignore
+  const flipped = { ...given, corners };
+  return normal ? withNormals(flipped, normal.data.map((value, i) => (turned[(i / 3) | 0] ? -value : value))) : flipped; // prettier-ignore
 }
 
 function cornersOf(mesh: Mesh, which: Uint8Array): Uint32Array {
@@ -172,23 +174,9 @@ function cornersOf(mesh: Mesh, which: Uint8Array): Uint32Array {
  */
 export function consistentFaces(mesh: Mesh): Mesh {
   const faces = faceCount(mesh);
-  const { corners, pointOf } = mesh;
-  const point = (i: number): number => (pointOf ? pointOf[corners[i]] : corners[i]);
-  const edges = new Map<number, { face: number; rising: boolean }[]>();
-  for (let f = 0; f < faces; f++) {
-    const from = faceStart(mesh, f);
-    const to = faceStart(mesh, f + 1);
-    for (let i = from; i < to; i++) {
-      const [p, q] = [point(i), point(i + 1 < to ? i + 1 : from)];
-      const key = Math.min(p, q) * mesh.pointCount + Math.max(p, q);
-      const list = edges.get(key);
-      if (list) list.push({ face: f, rising: p < q });
-      else edges.set(key, [{ face: f, rising: p < q }]);
-    }
-  }
   const neighbours: { face: number; against: boolean }[][] = Array.from({ length: faces }, () => []);
   const boundary = new Uint8Array(faces);
-  for (const list of edges.values()) {
+  for (const list of edgeSides(mesh)) {
     if (list.length === 1) boundary[list[0].face] = 1;
     if (list.length !== 2) continue;
     const against = list[0].rising === list[1].rising;
@@ -208,14 +196,8 @@ export function consistentFaces(mesh: Mesh): Mesh {
           turn[face] = against ? 1 - turn[f] : turn[f];
           part.push(face);
         }
-    let volume = 0;
-    const origin = mesh.corners[faceStart(mesh, seed)] * 3;
-    for (const f of part) {
-      const a = mesh.corners[faceStart(mesh, f)] * 3;
-      let own = 0;
-      for (let k = 0; k < 3; k++) own += (mesh.positions[a + k] - mesh.positions[origin + k]) * areas[f * 3 + k];
-      volume += turn[f] ? -own : own;
-    }
+    for (const f of part) if (turn[f]) for (let k = 0; k < 3; k++) areas[f * 3 + k] = -areas[f * 3 + k];
+    const volume = signedVolume(mesh, areas, part);
     const closed = part.every((f) => !boundary[f]);
     const flipped = part.reduce((sum, f) => sum + turn[f], 0);
     const over = closed ? volume < 0 : flipped * 2 > part.length;

@@ -99,20 +99,15 @@ const copies = defineNode({
   },
   run: (context) => {
     const { settings, input, inputs, field, warn, claim } = context;
-    const lists: Points[] = [];
     const points = input('points') as Points | undefined;
     const curves = input('curves') as Curves | undefined;
     if (points && curves) throw new RangeError('Place copies got points and curves; it takes one of them.');
-    if (points) lists.push(points);
-    if (curves) {
-      const even = { by: 'spacing', count: constantField(2), spacing: constantField(settings.spacing), deviation: 1, fit: 'even', spread: 'even' } as const;
-      lists.push(pointsOf(settings.spacing > 0 ? resample(curves, even, context) : curves));
-    }
-    if (!lists.length) {
+    const even = { by: 'spacing', count: constantField(2), spacing: constantField(settings.spacing), deviation: 1, fit: 'even', spread: 'even' } as const;
+    const places = points ?? (curves && pointsOf(settings.spacing > 0 ? resample(curves, even, context) : curves));
+    if (!places) {
       warn({ code: 'empty', message: 'Waiting for points or curves.', remedy: 'Wire one of them to it.' });
       return { copies: makeCopies([], new Uint32Array(0), new Float32Array(0)) };
     }
-    const [places] = lists;
     claim({ copies: places.positions.length / 3 });
     const made = placeCopies(places, inputs('objects') as Mesh[], {
       ...settings,

@@ -63,7 +63,10 @@ export function placeCopies(points: Points, objects: readonly Mesh[], options: C
   const tangent = points.attributes.get('tangent')?.data;
   const normal = points.attributes.get('normal')?.data;
   const given = points.attributes.get('axes');
-  const turnOf = options.axes ? turnToStandard(options.axes) : given?.size === 9 ? Array.from(given.data) : turnToStandard(axesToFollow('z', 'y'));
+  const standard = turnToStandard(axesToFollow('z', 'y'));
+  const wanted = options.axes ? turnToStandard(options.axes) : given?.size === 9 ? Array.from(given.data) : standard;
+  // What follows no frame keeps its own axes.
+  const turnOf = options.align === 'none' ? standard : wanted;
   const matrices = new Float32Array(count * 16);
   const frame = new Float64Array(9);
   const up = new Float64Array(3);
@@ -75,15 +78,14 @@ export function placeCopies(points: Points, objects: readonly Mesh[], options: C
       t = level > 1e-6 ? [t[0] / level, 0, t[2] / level] : [0, 0, 1];
     }
     perpendicular(options.align === 'upright' || !normal ? [0, 1, 0] : [normal[o], normal[o + 1], normal[o + 2]], t[0], t[1], t[2], up, 0);
-    if (options.align === 'none') frameColumns([0, 0, 1], [0, 1, 0], frame);
-    else frameColumns(t, rolled([up[0], up[1], up[2]], t, fieldAt(options.turn, i)), frame);
     if (options.align === 'none') spin(frame, fieldAt(options.turn, i));
+    else frameColumns(t, rolled([up[0], up[1], up[2]], t, fieldAt(options.turn, i)), frame);
     const size = fieldAt(options.size, i);
     const at = i * 16;
     for (let column = 0; column < 3; column++)
       for (let row = 0; row < 3; row++) {
         let sum = 0;
-        for (let k = 0; k < 3; k++) sum += frame[k * 3 + row] * (options.align === 'none' ? (k === column ? 1 : 0) : turnOf[column * 3 + k]);
+        for (let k = 0; k < 3; k++) sum += frame[k * 3 + row] * turnOf[column * 3 + k];
         matrices[at + column * 4 + row] = size * sum;
       }
     for (let k = 0; k < 3; k++) matrices[at + 12 + k] = points.positions[o + k];
@@ -101,7 +103,7 @@ function rolled(n: Vector3, t: Vector3, degrees: number): Vector3 {
   return [n[0] * c + (t[1] * n[2] - t[2] * n[1]) * s, n[1] * c + (t[2] * n[0] - t[0] * n[2]) * s, n[2] * c + (t[0] * n[1] - t[1] * n[0]) * s];
 }
 
-/** Copies that follow no frame are turned about the world's up. */
+/** The rotation about the world's up, for copies that follow no frame. */
 function spin(frame: Float64Array, degrees: number): void {
   const [c, s] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
   frame.set([c, 0, -s, 0, 1, 0, s, 0, c]);

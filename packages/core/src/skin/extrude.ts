@@ -1,8 +1,9 @@
-import { withAttributes } from '../geometry/attributes.js';
+import { gatherRows, withAttributes } from '../geometry/attributes.js';
 import { faceCount, faceStart, type Mesh } from '../geometry/mesh.js';
 import type { Vector3 } from '../curves/transport.js';
 import { unbounded, type Work } from '../graph/work.js';
 import { MeshBuilder } from '../mesh/builder.js';
+import { edgeSides } from '../mesh/edges.js';
 import { flipFaces, smoothNormals, splitNormals } from '../mesh/normals.js';
 import { fieldAt, type Field } from '../values/field.js';
 import { skinParts } from './sink.js';
@@ -29,7 +30,7 @@ const edgeAngle = 30;
 
 /**
  * Gives faces a thickness: the given ones moved (capEnd), the given ones turned over (capStart), and walls over their border. With all three the
- * result is closed wherever the given faces were. UVs of the faces are kept; walls have u along the border and v across.
+ * result is closed wherever the given faces were. UVs and materials of the faces are kept, walls take the material of the face they stand on; walls have u along the border and v across.
  */
 export function extrude(mesh: Mesh, options: ExtrudeOptions, work: Work = unbounded): Mesh {
   const border = borderOf(mesh);
@@ -62,15 +63,21 @@ export function extrude(mesh: Mesh, options: ExtrudeOptions, work: Work = unboun
     }
     return base;
   };
+  /** The given face that each new one comes from: its own, or the one whose border a wall stands on. */
+  const sources: number[] = [];
+  const tell = (face: number): void => {
+    while (sources.length < builder.faces) sources.push(face);
+  };
   const faces = (part: number, base: number, turned: boolean): void => {
     for (let f = 0; f < faceCount(mesh); f++) {
       const list = Array.from(mesh.corners.subarray(faceStart(mesh, f), faceStart(mesh, f + 1)), (v) => base + v);
       builder.face(part, turned ? list.reverse() : list);
+      tell(f);
     }
   };
   if (options.capStart) faces(skinParts.capStart, shell(0), true);
   if (options.capEnd) faces(skinParts.capEnd, shell(1), false);
-  if (options.wall) walls(builder, mesh, border, start, way, firstPoint, normals, options);
+  if (options.wall) walls(builder, mesh, border, start, way, firstPoint, normals, options, tell);
   const made = splitNormals(builder.finish(), edgeAngle);
   // A negative distance goes through the faces, so that all of them look inwards.
   const outwards = total < 0 ? flipFaces(made) : made;
@@ -80,33 +87,21 @@ export function extrude(mesh: Mesh, options: ExtrudeOptions, work: Work = unboun
     ...outwards,
     materials: mesh.materials,
     attributes: withAttributes(outwards.attributes, {
-      material: { carrier: 'face', size: 1, data: new Float32Array(faceCount(outwards)).fill(material.data[0]) },
+      material: { ...material, data: gatherRows(material, sources) },
     }),
   };
 }
 
-/** A piece of the border: its vertices in the order of its face. */
+/** A piece of the border: its vertices in the order of its face, and the face. */
 interface BorderEdge {
   readonly a: number;
   readonly b: number;
+  readonly face: number;
 }
 
 /** Edges with one face only. */
-function borderOf(mesh: Mesh): BorderEdge[] {
-  const point = (v: number): number => (mesh.pointOf ? mesh.pointOf[v] : v);
-  const edges = new Map<number, BorderEdge | null>();
-  for (let f = 0; f < faceCount(mesh); f++) {
-    const from = faceStart(mesh, f);
-    const to = faceStart(mesh, f + 1);
-    for (let i = from; i < to; i++) {
-      const [a, b] = [mesh.corners[i], mesh.corners[i + 1 < to ? i + 1 : from]];
-      const [p, q] = [point(a), point(b)];
-      const key = Math.min(p, q) * mesh.pointCount + Math.max(p, q);
-      edges.set(key, edges.has(key) ? null : { a, b });
-    }
-  }
-  return [...edges.values()].filter((edge) => edge !== null);
-}
+const borderOf = (mesh: Mesh): BorderEdge[] =>
+  edgeSides(mesh).flatMap(([side, ...more]) => (more.length ? [] : [{ a: mesh.corners[side.from], b: mesh.corners[side.to], face: side.face }]));
 
 /** Chains of border edges, each beginning where the last ended. */
 function chains(border: readonly BorderEdge[], point: (v: number) => number): BorderEdge[][] {
@@ -135,6 +130,7 @@ function walls(
   firstPoint: number,
   normals: Float32Array,
   options: ExtrudeOptions,
+  tell: (face: number) => void,
 ): void {
   const point = (v: number): number => (mesh.pointOf ? mesh.pointOf[v] : v);
   const rows = options.wallRows;
@@ -171,6 +167,7 @@ function walls(
       };
       for (let row = 0; row < rows; row++)
         builder.face(skinParts.wall, [at(ends[0], row, u), at(ends[1], row, next), at(ends[1], row + 1, next), at(ends[0], row + 1, u)]);
+      tell(edge.face);
       u = next;
     }
   }

@@ -9,7 +9,7 @@ import { spanPoint, spansOf } from '../curves/spans.js';
 import { intoPlane, planeThrough } from '../curves/plane.js';
 import { unbounded, type Work } from '../graph/work.js';
 import { MeshBuilder } from '../mesh/builder.js';
-import { flipFaces, smoothNormals } from '../mesh/normals.js';
+import { flipFaces, signedVolume, smoothNormals } from '../mesh/normals.js';
 import { isConvex, signedArea, triangulatePolygon } from '../mesh/polygon.js';
 import { constantField } from '../values/field.js';
 import { CapPlacer, type CapLayout } from './capUv.js';
@@ -61,7 +61,7 @@ export function loft(given: Curves, options: LoftOptions, work: Work = unbounded
   const grid = acrossRows(first, options, work);
   work.claim({ vertices: grid.rows * grid.columns, faces: grid.rows * grid.columns });
   const mesh = gridMesh(grid, closed, options);
-  const outwards = closed && (options.caps === 'flat' || options.closedAcross) ? facesOutwards(mesh) : mesh;
+  const outwards = closed && (options.caps === 'flat' || options.closedAcross) && signedVolume(mesh) < 0 ? flipFaces(mesh) : mesh;
   return options.flip ? flipFaces(outwards) : outwards;
 }
 
@@ -165,10 +165,9 @@ function gridMesh({ places, rows, columns }: Grid, closed: boolean, options: Lof
       const a = r * wide + j;
       builder.face(skinParts.wall, [a, a + 1, a + wide + 1, a + wide]);
     }
-  const wall = { vertices: builder.vertices, points: pointOf };
   if (options.caps === 'flat' && closed && !closedAcross) {
-    flatEnd(builder, places, 0, columns, wall.points, options, -1);
-    flatEnd(builder, places, (rows - 1) * columns, columns, wall.points, options, 1);
+    flatEnd(builder, places, 0, columns, pointOf, options, -1);
+    flatEnd(builder, places, (rows - 1) * columns, columns, pointOf, options, 1);
   }
   return withCapNormals(builder.finish());
 }
@@ -235,20 +234,4 @@ function withCapNormals(mesh: Mesh): Mesh {
   for (let v = 0; v < apart.length; v++) apart[v] = mesh.pointOf![v] + partOfVertex[v] * mesh.pointCount;
   const smooth = smoothNormals({ ...mesh, pointOf: apart, pointCount: mesh.pointCount * 3 });
   return { ...mesh, attributes: smooth.attributes };
-}
-
-function facesOutwards(mesh: Mesh): Mesh {
-  const p = mesh.positions;
-  let volume = 0;
-  for (let f = 0, n = mesh.faceStarts ? mesh.faceStarts.length - 1 : mesh.corners.length / mesh.uniform; f < n; f++) {
-    const from = mesh.faceStarts ? mesh.faceStarts[f] : f * mesh.uniform;
-    const to = mesh.faceStarts ? mesh.faceStarts[f + 1] : from + mesh.uniform;
-    const place = (i: number): number[] => [0, 1, 2].map((k) => p[mesh.corners[i] * 3 + k] - p[k]);
-    const a = place(from);
-    for (let i = from + 1; i + 1 < to; i++) {
-      const [b, c] = [place(i), place(i + 1)];
-      volume += a[0] * (b[1] * c[2] - b[2] * c[1]) + a[1] * (b[2] * c[0] - b[0] * c[2]) + a[2] * (b[0] * c[1] - b[1] * c[0]);
-    }
-  }
-  return volume < 0 ? flipFaces(mesh) : mesh;
 }

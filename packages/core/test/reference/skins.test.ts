@@ -370,6 +370,22 @@ describe('fill and extrude', () => {
     const open = await measureChain([...shell.slice(0, 3), ['skin.extrude', { distance: 0.1, wall: false }]]);
     expect(open.parts).toBe(2);
   });
+  test('each face keeps its own material, and a wall has that of the face it stands on', async () => {
+    const { results } = await runGraph(
+      {
+        a: ['lay.rectangle'], b: ['lay.rectangle'], moved: ['shape.transform', { move: [3, 0, 0] }], fa: ['skin.fill'], fb: ['skin.fill'],
+        red: ['mesh.material', { name: 'red' }], blue: ['mesh.material', { name: 'blue', colour: '#33518f' }], both: ['flow.join'], solid: ['skin.extrude', { distance: 0.2 }],
+      },
+      ['a.curves > fa.curves', 'b.curves > moved.any', 'moved.any > fb.curves', 'fa.mesh > red.any', 'fb.mesh > blue.any', 'red.any > both.any', 'blue.any > both.any', 'both.any > solid.mesh'],
+    ); // prettier-ignore
+    const mesh = results['solid'].outputs['mesh'] as Mesh;
+    const material = mesh.attributes.get('material')!.data;
+    for (let f = 0; f < faceCount(mesh); f++) {
+      const x = mesh.positions[mesh.corners[f * 4] * 3];
+      expect(mesh.materials[material[f]].name).toBe(x > 1.5 ? 'blue' : 'red');
+    }
+    expect(faceCount(mesh)).toBe(12);
+  });
   test('an open curve becomes a sheet', async () => {
     const sheet = await measureChain([['lay.line', { to: [3, 0, 0] }], ['skin.extrude', { distance: 2, direction: 'axis', axis: [0, 1, 0], wallRows: 4 }]]); // prettier-ignore
     expect(sheet.area).toBeCloseTo(6, 5);

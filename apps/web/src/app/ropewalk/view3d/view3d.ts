@@ -21,8 +21,9 @@ import { ThemeService } from '../../shared/theme.service';
 import { DocumentService } from '../document/document.service';
 import { EvaluationService } from '../evaluation.service';
 import type { CameraState } from './orbit';
+import { checkerTexels } from './checker';
 import { CurveEditor } from './curve-editor';
-import { checkerTexels, Stage, type StageInks, type StageOptions } from './stage';
+import { Stage, type StageInks, type StageOptions } from './stage';
 
 /** A place on a curve: which curve, which of its points. */
 export interface CurvePlace {
