@@ -76,6 +76,25 @@ test('Line, Hang, Rope and Output are built from nothing with mouse and keyboard
   await expect(ropewalk.faces).not.toHaveText('0');
 });
 
+test('what Enter adds is what was typed, though the pointer rests on the list', async ({ page }) => {
+  const ropewalk = await Ropewalk.empty(page);
+  await ropewalk.add('line');
+  const tag = (await ropewalk.tag('line').boundingBox())!;
+  await page.mouse.move(tag.x + tag.width + 2, tag.y + tag.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(tag.x + tag.width + 60, tag.y + 90, { steps: 4 });
+  await page.mouse.up();
+  // The pointer moves onto the third suggestion, and then lies still while the list changes beneath it.
+  const third = page.getByRole('option').nth(2);
+  await third.hover();
+  await expect(third).toHaveAttribute('aria-selected', 'true');
+  await page.getByLabel('Search nodes', { exact: true }).fill('hang');
+  await expect(page.getByRole('option').first()).toContainText('Hang');
+  await page.waitForTimeout(500);
+  await page.keyboard.press('Enter');
+  await expect(ropewalk.tag('hang')).toContainText('24 pts');
+});
+
 test('a dropped SVG file is swept, undone and redone, and is there after a reload', async ({ page }) => {
   const ropewalk = await Ropewalk.empty(page);
   const svg = '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 4 4"><g transform="translate(1 2)"><path d="M0 0 C1 -2 2 2 3 0"/></g></svg>';

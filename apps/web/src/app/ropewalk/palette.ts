@@ -31,7 +31,7 @@ import type { Action } from './actions';
           [id]="'fx-action-' + i"
           [attr.aria-selected]="i === current()"
           [class.current]="i === current()"
-          (pointerenter)="current.set(i)"
+          (pointermove)="point($event, i)"
           (click)="run(action)"
         >
           <span>{{ action.name }}</span> <span class="slate detail">{{ action.detail }}</span> <kbd>{{ action.shortcut }}</kbd>
@@ -92,6 +92,11 @@ export class Palette implements AfterViewInit {
 
   ngAfterViewInit(): void {
     this.box().nativeElement.focus();
+  }
+
+  /** Points out what the pointer goes over: only when it moves, not when the list changes beneath it while somebody types. */
+  protected point(event: PointerEvent, index: number): void {
+    if (event.movementX || event.movementY) this.current.set(index);
   }
 
   protected search(text: string): void {

@@ -31,7 +31,7 @@ import { searchNodes } from './node-search';
           [id]="'fx-add-' + i"
           [attr.aria-selected]="i === current()"
           [class.current]="i === current()"
-          (pointerenter)="current.set(i)"
+          (pointermove)="point($event, i)"
           (pointerdown)="$event.preventDefault(); picked.emit(definition.type)"
         >
           <span class="name">{{ definition.label }}</span>
@@ -102,6 +102,11 @@ export class AddMenu implements AfterViewInit {
 
   ngAfterViewInit(): void {
     this.box().nativeElement.focus({ preventScroll: true });
+  }
+
+  /** Points out what the pointer goes over: only when it moves, not when the list changes beneath it while somebody types. */
+  protected point(event: PointerEvent, index: number): void {
+    if (event.movementX || event.movementY) this.current.set(index);
   }
 
   protected search(text: string): void {
