@@ -8,8 +8,8 @@ export default defineConfig({
   testDir: 'e2e',
   outputDir: 'test-results/e2e/files',
   workers: 1,
-  timeout: 60_000,
-  expect: { timeout: 15_000 },
+  timeout: 120_000,
+  expect: { timeout: 30_000 },
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e/report.json' }]],
   use: {
     ...devices['Desktop Chrome'],

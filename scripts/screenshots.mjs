@@ -28,6 +28,7 @@ const browser = await chromium.launch({
 let failed = null;
 try {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: 'light' });
+  await page.addInitScript(() => localStorage.setItem('filaxis-smooth-edges', 'on'));
 
   const cards = await (await fetch(`${address}/api/documents`)).json();
   const idOf = (title) => cards.find((card) => card.title === title).id;

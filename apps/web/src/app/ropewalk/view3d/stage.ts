@@ -32,6 +32,7 @@ import { plainMaterial, type Material } from '@filaxis/core';
 import type { CurvesPicture, MeshPicture, Picture } from '@filaxis/protocol';
 import { checkerTexture } from './checker';
 import { Orbit } from './orbit';
+import { smoothEdges } from './smooth-edges';
 
 export interface StageOptions {
   readonly surface: 'shaded' | 'checker';
@@ -80,7 +81,7 @@ export class Stage {
     private options: StageOptions,
     private inks: StageInks,
   ) {
-    this.renderer = new WebGLRenderer({ canvas, antialias: true, alpha: true, preserveDrawingBuffer: false });
+    this.renderer = new WebGLRenderer({ canvas, antialias: smoothEdges(), alpha: true, preserveDrawingBuffer: false });
     const sun = new DirectionalLight('#fff4de', 2.1);
     sun.position.set(4, 9, 6);
     const fill = new DirectionalLight('#cfd8ff', 0.5);
