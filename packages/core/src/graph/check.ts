@@ -93,8 +93,14 @@ function withCanonicalNames(document: FilaxisDocument): FilaxisDocument {
   return changed ? { ...document, nodes, wires } : document;
 }
 
-/** The input port of a definition by name. */
-export const inputPort = (definition: NodeDefinition, name: string): InputPort | undefined => definition.inputs.find((port) => port.name === name);
+/** The input port of a definition by name. Settings of one number, or of three, take a wire under their own names. */
+export function inputPort({ inputs, settings }: NodeDefinition, name: string): InputPort | undefined {
+  const port = inputs.find((candidate) => candidate.name === name);
+  if (port || !Object.hasOwn(settings, name)) return port;
+  const setting = settings[name];
+  if (setting.kind === 'number' || setting.kind === 'integer') return { name, kinds: ['number'], optional: true };
+  return setting.kind === 'vector' && setting.default.length === 3 ? { name, kinds: ['vector'], optional: true } : undefined;
+}
 
 /** Whether an output of `kind` may be wired to `port`. `any` outputs of unknown kind fit everywhere; the evaluator looks again. */
 export const fits = (kind: PortKind, port: InputPort): boolean =>

@@ -3,8 +3,10 @@ import type { Geometry, GeometrySet } from '../geometry/geometry.js';
 import type { Mesh } from '../geometry/mesh.js';
 import type { Points } from '../geometry/points.js';
 import type { Field } from '../values/field.js';
-import type { PerElement, Varying } from '../values/varying.js';
+import type { GivenNumbers, PerElement } from '../values/elements.js';
+import type { Varying } from '../values/varying.js';
 import type { Settings, ValuesOf } from './settings.js';
+import type { WhereLevel } from './where.js';
 import type { Work } from './work.js';
 
 export type PortKind = 'curves' | 'points' | 'mesh' | 'copies' | 'number' | 'vector' | 'any';
@@ -31,7 +33,16 @@ export interface ResultSet {
   readonly type: 'set';
   readonly set: GeometrySet;
 }
-export type Value = Geometry | ResultSet;
+/** One number, or three, that a wire carries to settings. */
+export interface NumberValue {
+  readonly type: 'number';
+  readonly value: number;
+}
+export interface VectorValue {
+  readonly type: 'vector';
+  readonly value: readonly [number, number, number];
+}
+export type Value = Geometry | ResultSet | NumberValue | VectorValue;
 
 export type WarningCode =
   | 'pinch'
@@ -69,8 +80,12 @@ export interface RunContext<V> extends Work {
   points(port: string): Points;
   /** All geometries at a multi-port, in the order of the wires; empty ones are left out. */
   inputs(port: string): readonly Geometry[];
-  /** The values of a varying setting, one per point (vertex of a mesh) or curve. */
-  field(value: Varying, over: Geometry, per: PerElement): Field;
+  /** The values of a varying setting, one per point (vertex of a mesh), curve, face or copy; each within the setting's range. */
+  field(value: boolean | Varying, over: Geometry, per: PerElement): Field;
+  /** Seconds of the timeline; only nodes that are `timed` may look at it. */
+  readonly time: number;
+  /** Dials and times that a formula among the text settings names. */
+  readonly given: GivenNumbers;
   warn(warning: Warning): void;
   /** Curves of an imported file by its hash. @throws Error when the file is missing or cannot be read. */
   importedCurves(hash: string): Curves;
@@ -98,6 +113,10 @@ export interface NodeDefinition {
   readonly settings: Settings;
   /** Changes elements of what it is given, so it can be switched off: its first input then passes through. */
   readonly passes: boolean;
+  /** Its result depends on the time. */
+  readonly timed: boolean;
+  /** What its `where` can choose, when it passes. */
+  readonly where: WhereLevel;
   readonly run: (context: RunContext<never>) => Readonly<Record<string, Value>>;
 }
 
@@ -113,31 +132,39 @@ export interface NodeParts<S extends Settings> {
   outputs: readonly OutputPort[];
   settings: S;
   passes?: boolean;
-  run: (context: RunContext<ValuesOf<S>>) => Readonly<Record<string, Value>>;
+  timed?: boolean;
+  /** Default: `curve`. */
+  where?: WhereLevel;
+  run: (context: RunContext<ValuesOf<S> & { readonly where?: boolean | Varying }>) => Readonly<Record<string, Value>>;
 }
 
+const whereHelp: Readonly<Record<WhereLevel, string>> = {
+  point: 'Which points (of copies: which copies) are changed: all, none, or those for which a condition holds.',
+  curve: 'Which curves are changed: all, none, or those for which a condition holds.',
+  face: 'Which faces are changed: all, none, or those for which a condition holds.',
+  self: 'Which faces are changed: all, none, or those for which a condition holds.',
+  none: 'All of it is changed, or nothing.',
+};
+
 /** The settings that every node has which changes what passes through it. */
-const passSettings = {
-  where: {
-    kind: 'boolean',
-    label: 'Only where',
-    help: 'Which elements are changed: all of them, or none. Choosing some by a condition is not possible yet.',
-    default: true,
-    group: 'Switch',
-  },
+const passSettings = (level: WhereLevel): Settings => ({
+  where: { kind: 'boolean', label: 'Only where', help: whereHelp[level], default: true, group: 'Switch', condition: level !== 'none' },
   on: { kind: 'boolean', label: 'On', help: 'Off: the node does nothing, and what comes in goes out unchanged.', default: true, group: 'Switch' },
-} as const satisfies Settings;
+});
 
 /** Makes a node definition from its parts; the settings' types are those that `run` sees. */
 export function defineNode<const S extends Settings>(parts: NodeParts<S>): NodeDefinition {
   const passes = parts.passes ?? false;
+  const where = parts.where ?? 'curve';
   return {
     version: 1,
     keywords: [],
     inputs: [],
     ...parts,
     passes,
-    settings: passes ? { ...parts.settings, ...passSettings } : parts.settings,
+    timed: parts.timed ?? false,
+    where,
+    settings: passes ? { ...parts.settings, ...passSettings(where) } : parts.settings,
     run: parts.run as NodeDefinition['run'],
   };
 }

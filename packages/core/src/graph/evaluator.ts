@@ -2,19 +2,28 @@ import { bytesOf, countsOf, type Counts, type Geometry } from '../geometry/geome
 import { curvePointCount, type Curves } from '../geometry/curves.js';
 import { faceCount, type Mesh } from '../geometry/mesh.js';
 import type { Points } from '../geometry/points.js';
-import { resolveVarying } from '../values/varying.js';
+import { constantField } from '../values/field.js';
+import { FormulaError } from '../values/formula/tokens.js';
+import { resolveVarying, type Varying } from '../values/varying.js';
+import type { GivenNumbers, PerElement } from '../values/elements.js';
 import { nodeDefinitions } from '../nodes/index.js';
 import { ResultCache } from './cache.js';
 import { checkDocument, orderNodes, type Problem } from './check.js';
 import { converted } from './convert.js';
 import type { NodeDefinition, RunContext, Value, Warning } from './define.js';
-import { dialFault, dialValues, type DialValues } from './dials.js';
+import { dialValues, type DialValues } from './dials.js';
 import type { FilaxisDocument, GraphNode } from './document.js';
 import { Cancelled, defaultLimits, LimitError, requireWithin, type Limits } from './limits.js';
-import { settingFault } from './settings.js';
+import { rangeOf } from './settings.js';
+import { settle, settledOf, type SettlingNumbers } from './settle.js';
+import { blended, partCurves, putBack, whereElements } from './where.js';
 
 export interface NodeResult {
   readonly outputs: Readonly<Record<string, Value>>;
+  /** The settings that it ran with: dials, wires and defaults put in. */
+  readonly settings: Readonly<Record<string, unknown>>;
+  /** For each setting that may vary, the geometry and elements that its values were worked out for. */
+  readonly varied: Readonly<Record<string, { readonly over: Geometry; readonly per: PerElement }>>;
   /** Identity of the result: the same number stands for the same data while the evaluator lives. 0: none. */
   readonly key: number;
   readonly ms: number;
@@ -75,30 +84,22 @@ export class Plan {
       const fault =
         faults.get(node.id) ??
         (inCircle.has(node.id) ? { pointer: `/nodes/${index}`, message: 'Its wires go round in a circle.', node: node.id, follows: true } : undefined);
-      nodes.set(node.id, { node, index, definition, fault, wires: [], settled: null });
+      nodes.set(node.id, { node, index, definition, fault, wires: [] });
     });
     for (const { from, to } of document.wires) nodes.get(to[0])?.wires.push({ port: to[1], node: from[0], output: from[1] });
     this.nodes = nodes;
   }
 }
 
-interface PlannedNode {
+export interface PlannedNode {
   readonly node: GraphNode;
   readonly index: number;
   readonly definition: NodeDefinition | undefined;
   readonly fault: Problem | undefined;
   readonly wires: { port: string; node: string; output: string }[];
-  /** Settings that no dial changes, once resolved. */
-  settled: Settled | null;
 }
 
-interface Settled {
-  readonly values: Readonly<Record<string, unknown>>;
-  readonly text: string;
-  readonly fault: Problem | null;
-}
-
-const noResult = { outputs: {}, key: 0, ms: 0, bytes: 0, in: {}, out: {}, warnings: [] } as const;
+const noResult = { outputs: {}, settings: {}, varied: {}, key: 0, ms: 0, bytes: 0, in: {}, out: {}, warnings: [] } as const;
 
 /**
  * Runs documents. Results are kept by content: type, version, resolved settings and the keys of the inputs; only what changed runs. The same
@@ -116,7 +117,7 @@ export class Evaluator {
   /** Runs what the targets need. Errors stay at their node; nodes behind it say that they wait for it. */
   async run(plan: Plan, request: RunRequest = {}): Promise<RunResult> {
     const started = performance.now();
-    const dials = dialValues(plan.document, request.dials);
+    const numbers: SettlingNumbers = { dials: dialValues(plan.document, request.dials), time: request.time ?? 0 };
     const wanted = neededBy(plan, request.targets);
     const nodes = new Map<string, NodeResult>();
     let reused = 0;
@@ -129,7 +130,7 @@ export class Evaluator {
       }
       if (request.cancelled?.()) return { nodes, ms: performance.now() - started, cancelled: true, reused };
       try {
-        const { result, kept } = this.runNode(plan, plan.nodes.get(id)!, nodes, dials, request, started);
+        const { result, kept } = this.runNode(plan, plan.nodes.get(id)!, nodes, numbers, request, started);
         nodes.set(id, result);
         if (kept) reused++;
       } catch (error) {
@@ -144,27 +145,28 @@ export class Evaluator {
     plan: Plan,
     planned: PlannedNode,
     done: ReadonlyMap<string, NodeResult>,
-    dials: DialValues,
+    numbers: SettlingNumbers,
     request: RunRequest,
     started: number,
   ): { result: NodeResult; kept: boolean } {
     const { node, definition } = planned;
     const failed = (error: Problem): { result: NodeResult; kept: boolean } => ({ result: { ...noResult, error }, kept: false });
     if (planned.fault || !definition) return failed(planned.fault!);
-    const settled = (planned.settled ??= settledNodes.get(node) ?? settleFixed(planned));
-    const { values, text, fault } = settled ?? settle(planned, dials, plan.document);
+    const waiting = planned.wires.find((wire) => done.get(wire.node)?.error ?? !done.has(wire.node));
+    if (waiting)
+      return failed({ pointer: `/nodes/${planned.index}`, message: `Waiting for "${waiting.node}", which has no result.`, node: node.id, follows: true });
+    const wired = wiredValues(planned, definition, done);
+    const without = Object.keys(wired).find((name) => wired[name] === undefined);
+    if (without !== undefined)
+      return failed({ pointer: `/nodes/${planned.index}/settings/${without}`, message: `What is wired to ${definition.settings[without].label} gives no value yet.`, node: node.id, follows: true }); // prettier-ignore
+    const { values, text, given, fault } = settledOf(planned) ?? settle(planned, definition, numbers, plan.document, wired);
     if (fault) return failed(fault);
     let key = `${node.type} ${definition.version} ${text}`;
-    for (const wire of planned.wires) {
-      const source = done.get(wire.node);
-      if (!source || source.error)
-        return failed({ pointer: `/nodes/${planned.index}`, message: `Waiting for "${wire.node}", which has no result.`, node: node.id, follows: true });
-      key += ` ${wire.port}<${source.key}.${wire.output}`;
-    }
+    for (const { node: from, output, port } of planned.wires) key += ` ${port}<${done.get(from)!.key}.${output}`;
     const id = this.cache.idOf(key);
     const kept = this.cache.get(id);
     if (kept) return { result: kept, kept: true };
-    const result = this.compute(planned, definition, values, id, done, request, started);
+    const result = this.compute(planned, definition, values, given, id, done, request, started);
     if (!result.error) this.cache.set(id, result);
     return { result, kept: false };
   }
@@ -173,6 +175,7 @@ export class Evaluator {
     planned: PlannedNode,
     definition: NodeDefinition,
     values: Readonly<Record<string, unknown>>,
+    numbers: GivenNumbers,
     key: number,
     done: ReadonlyMap<string, NodeResult>,
     request: RunRequest,
@@ -187,10 +190,13 @@ export class Evaluator {
     }
     const counts = sumCounts([...given.values()].flat());
     const warnings: Warning[] = [];
+    const varied: Record<string, { over: Geometry; per: PerElement }> = {};
     const finish = (outputs: Readonly<Record<string, Value>>): NodeResult => {
-      const made = Object.values(outputs).flatMap((value) => (value.type === 'set' ? Object.values(value.set) : [value])) as Geometry[];
+      const made = Object.values(outputs).flatMap(geometriesOf);
       return {
         outputs,
+        settings: values,
+        varied,
         key,
         ms: performance.now() - begun,
         bytes: made.reduce((sum, geometry) => sum + bytesOf(geometry), 0),
@@ -199,7 +205,8 @@ export class Evaluator {
         warnings,
       };
     };
-    if (values['on'] === false || values['where'] === false) {
+    const where = values['where'];
+    if (values['on'] === false || where === false) {
       const passing = given.get(definition.inputs[0].name)?.[0];
       const fitting = passing && definition.outputs.find((port) => port.kind === passing.type || port.kind === 'any');
       if (passing && !fitting)
@@ -222,7 +229,9 @@ export class Evaluator {
       return finish({});
     }
     try {
-      return finish(definition.run(this.context(planned, values, given, warnings, request, started) as RunContext<never>));
+      const run = (inputs: typeof given): Readonly<Record<string, Value>> =>
+        definition.run(this.context(planned, values, numbers, inputs, warnings, varied, request, started) as RunContext<never>);
+      return finish(typeof where === 'object' ? runWhere(definition, where as Varying, given, varied, run) : run(given));
     } catch (error) {
       if (error instanceof Cancelled) throw error;
       return { ...noResult, ms: performance.now() - begun, in: counts, warnings, error: asProblem(error, planned) };
@@ -232,8 +241,10 @@ export class Evaluator {
   private context(
     planned: PlannedNode,
     settings: Readonly<Record<string, unknown>>,
+    numbers: GivenNumbers,
     given: ReadonlyMap<string, readonly Geometry[]>,
     warnings: Warning[],
+    varied: Record<string, { over: Geometry; per: PerElement }>,
     request: RunRequest,
     started: number,
   ): RunContext<unknown> {
@@ -253,7 +264,23 @@ export class Evaluator {
       mesh: (port) => given.get(port)?.[0] as Mesh,
       points: (port) => given.get(port)?.[0] as Points,
       inputs: (port) => given.get(port) ?? [],
-      field: resolveVarying,
+      field: (value, over, per) => {
+        const keys = Object.keys(settings).filter((name) => settings[name] === value);
+        for (const name of keys) varied[name] = { over, per };
+        if (typeof value !== 'object') return constantField(Number(value));
+        const [key] = keys;
+        const setting = keys.length ? planned.definition?.settings[key] : undefined;
+        const range = setting?.kind === 'number' || setting?.kind === 'integer' ? rangeOf(setting) : undefined;
+        try {
+          return resolveVarying(value, over, per, { label: setting?.label, range, work: { claim: () => undefined, progress } });
+        } catch (error) {
+          if (!keys.length || error instanceof Cancelled || error instanceof LimitError || !(error instanceof Error)) throw error;
+          const message = error instanceof FormulaError ? `${setting?.label}: ${error.message}.` : error.message;
+          throw new SettingError(key, message);
+        }
+      },
+      time: request.time ?? 0,
+      given: numbers,
       warn: (warning) => void warnings.push(warning),
       claim: (size) => {
         progress(0);
@@ -292,7 +319,7 @@ function gatherInputs(
   const given = new Map<string, Geometry[]>();
   for (const wire of planned.wires) {
     const value = done.get(wire.node)?.outputs[wire.output];
-    if (!value || value.type === 'set' || isEmpty(value)) continue;
+    if (!value || value.type === 'set' || value.type === 'number' || value.type === 'vector' || isEmpty(value)) continue;
     const port = definition.inputs.find(({ name }) => name === wire.port);
     const fitting = port ? converted(value, port, limits) : value;
     const list = given.get(wire.port);
@@ -315,46 +342,65 @@ function sumCounts(list: readonly Geometry[]): Counts {
   return total;
 }
 
-const isDial = (value: unknown): value is { dial: string } => typeof value === 'object' && value !== null && !Array.isArray(value) && 'dial' in value;
-
-/** Resolved settings of nodes (as they stand in documents) that no dial changes and nothing is wrong with: edits keep the other nodes. */
-const settledNodes = new WeakMap<GraphNode, Settled>();
-
-/** Settings resolved once, when no dial is among them. */
-function settleFixed(planned: PlannedNode): Settled | null {
-  if (Object.values(planned.node.settings ?? {}).some(isDial)) return null;
-  const settled = settle(planned, {}, null);
-  if (!settled.fault) settledNodes.set(planned.node, settled);
-  return settled;
-}
-
-/** All values of a node: those of the document, dials replaced, defaults for the rest; each checked. */
-function settle(planned: PlannedNode, dials: DialValues, document: FilaxisDocument | null): Settled {
-  const { node, index, definition } = planned;
-  const values: Record<string, unknown> = {};
-  const own = node.settings ?? {};
-  for (const [key, setting] of Object.entries(definition!.settings)) values[key] = own[key] ?? setting.default;
-  const problem = (key: string, path: string, message: string): Settled => ({
-    values,
-    text: '',
-    fault: { pointer: `/nodes/${index}/settings/${key}${path}`, message, node: node.id, setting: key },
-  });
-  for (const key of Object.keys(values)) {
-    const value = values[key];
-    if (!isDial(value)) continue;
-    const dial = document?.dials?.find((candidate) => candidate.id === value.dial);
-    if (!dial) return problem(key, '/dial', `There is no dial "${String(value.dial)}".`);
-    const fault = dialFault(dial, dials[dial.id]);
-    if (fault) return problem(key, '/dial', fault);
-    values[key] = dials[dial.id];
+/** A setting whose values could not be worked out. */
+class SettingError extends Error {
+  override name = 'SettingError';
+  constructor(
+    readonly setting: string,
+    message: string,
+  ) {
+    super(message);
   }
-  for (const [key, setting] of Object.entries(definition!.settings)) {
-    const fault = settingFault(setting, values[key], values);
-    if (fault) return problem(key, fault.path, fault.message);
-  }
-  return { values, text: JSON.stringify(values), fault: null };
 }
 
 function asProblem(error: unknown, { node, index }: PlannedNode): Problem {
-  return { pointer: `/nodes/${index}`, message: error instanceof Error ? error.message : String(error), node: node.id };
+  const message = error instanceof Error ? error.message : String(error);
+  if (error instanceof SettingError) return { pointer: `/nodes/${index}/settings/${error.setting}`, message, node: node.id, setting: error.setting };
+  return { pointer: `/nodes/${index}`, message, node: node.id };
+}
+
+/** The geometries in a value; numbers have none. */
+function geometriesOf(value: Value): Geometry[] {
+  if (value.type === 'set') return Object.values(value.set) as Geometry[];
+  return value.type === 'number' || value.type === 'vector' ? [] : [value];
+}
+
+/** Numbers and vectors that come by wire into settings; undefined where the wire carries none. */
+function wiredValues(planned: PlannedNode, definition: NodeDefinition, done: ReadonlyMap<string, NodeResult>): Record<string, unknown> {
+  const values: Record<string, unknown> = {};
+  for (const { port, node, output } of planned.wires) {
+    if (!Object.hasOwn(definition.settings, port)) continue;
+    const value = done.get(node)?.outputs[output];
+    values[port] = value?.type === 'number' || value?.type === 'vector' ? value.value : undefined;
+  }
+  return values;
+}
+
+/** Runs a node on the elements for which its condition holds, and leaves the others as they were given. */
+function runWhere(
+  definition: NodeDefinition,
+  where: Varying,
+  given: ReadonlyMap<string, readonly Geometry[]>,
+  varied: Record<string, { over: Geometry; per: PerElement }>,
+  run: (given: ReadonlyMap<string, readonly Geometry[]>) => Readonly<Record<string, Value>>,
+): Readonly<Record<string, Value>> {
+  const port = definition.inputs[0].name;
+  const subject = given.get(port)![0];
+  const per = whereElements(definition.where, subject);
+  if (definition.where === 'self') return run(given);
+  if (per) varied['where'] = { over: subject, per };
+  if (!per) throw new SettingError('where', `A condition cannot choose elements of ${subject.type} here; use it on all or none.`);
+  let chosen;
+  try {
+    chosen = resolveVarying(where, subject, per, { label: 'Only where' });
+  } catch (error) {
+    throw error instanceof FormulaError ? new SettingError('where', `Only where: ${error.message}.`) : error;
+  }
+  if (subject.type === 'curves' && per === 'curve') {
+    const parts = partCurves(subject, chosen);
+    if (!parts.which.length) return { [definition.outputs[0].name]: subject };
+    const made = run(new Map([...given, [port, [parts.chosen]]]));
+    return Object.fromEntries(Object.entries(made).map(([name, value]) => [name, value.type === 'curves' ? putBack(value, parts) : value]));
+  }
+  return Object.fromEntries(Object.entries(run(given)).map(([name, value]) => [name, blended(subject, value, chosen, per)]));
 }

@@ -39,7 +39,7 @@ export function resultOf(result: NodeResult | undefined): GeometrySet {
   const set: Record<string, unknown> = {};
   for (const value of Object.values(result?.outputs ?? {})) {
     if (value.type === 'set') Object.assign(set, value.set);
-    else set[value.type] = value;
+    else if (value.type !== 'number' && value.type !== 'vector') set[value.type] = value;
   }
   return set as GeometrySet;
 }

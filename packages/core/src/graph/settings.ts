@@ -1,5 +1,6 @@
 import type { RampKeys } from '../values/ramp.js';
-import { modeOf, rampFault, readyModes, type PerElement, type Varying } from '../values/varying.js';
+import type { PerElement } from '../values/elements.js';
+import { varyingFault, type Varying } from '../values/varying.js';
 
 /** What every setting has. `group` gathers fields on screen; `shownWhen` hides those that do not apply. */
 interface SettingBase {
@@ -37,6 +38,8 @@ export interface VectorSetting extends SettingBase {
 export interface BooleanSetting extends SettingBase {
   readonly kind: 'boolean';
   readonly default: boolean;
+  /** May be a condition: true or false for each element. */
+  readonly condition?: boolean;
 }
 export interface ChoiceSetting extends SettingBase {
   readonly kind: 'choice';
@@ -50,6 +53,8 @@ export interface TextSetting extends SettingBase {
   readonly default: string;
   readonly pattern?: RegExp;
   readonly accepts?: string;
+  /** The text is a formula over numbers of the document. */
+  readonly formula?: boolean;
 }
 export interface ColourSetting extends SettingBase {
   readonly kind: 'colour';
@@ -82,7 +87,9 @@ export type ValueOf<S extends Setting> = S extends { kind: 'number' | 'integer' 
       ? readonly [number, number]
       : readonly [number, number, number]
     : S extends { kind: 'boolean' }
-      ? boolean
+      ? S extends { condition: true }
+        ? boolean | Varying
+        : boolean
       : S extends { kind: 'choice'; choices: infer C }
         ? Extract<keyof C, string>
         : S extends DataSetting<infer T>
@@ -122,20 +129,29 @@ function numberFault(setting: NumberSetting, label: string, value: unknown): Set
   return wrong ? { path: '', message: `${label} is ${shown(value)}; it accepts ${rangeText(setting)}.` } : null;
 }
 
-/** A varying value that is not fixed: its form, and every number that it may give, against the setting's range. */
+/** A varying value that is not fixed: its form, and every number that is written in it, against the setting's range. */
 function variedFault(setting: NumberSetting, label: string, value: object): SettingFault | null {
-  const mode = modeOf(value);
-  if (!mode || mode === 'dial') return { path: '', message: `${label} is ${shown(value)}; it accepts a number, a dial or a ramp.` };
-  if (!readyModes.has(mode)) return { path: '', message: `${label} is given by ${mode}, which cannot be evaluated yet; use a number, a dial or a ramp.` };
-  const fault = rampFault(value);
+  const fault = varyingFault(value);
   if (fault) return { path: '', message: `${label}: ${fault}` };
-  const keys = (value as { ramp: [number, number][] }).ramp;
-  for (let k = 0; k < keys.length; k++) {
-    const wrong = numberFault({ ...setting, above: false, kind: 'number' }, `${label} at key ${k} of the ramp`, keys[k][1]);
-    if (wrong) return { path: `/ramp/${k}/1`, message: wrong.message };
+  const written: readonly (readonly [string, number, string])[] =
+    'ramp' in value
+      ? (value.ramp as [number, number][]).map(([, y], k) => [`/ramp/${k}/1`, y, `at key ${k} of the ramp`])
+      : 'random' in value
+        ? (value.random as number[]).map((y, k) => [`/random/${k}`, y, `at the ${k ? 'upper' : 'lower'} end of its random values`])
+        : [];
+  for (const [path, number, where] of written) {
+    const wrong = numberFault({ ...setting, above: false, kind: 'number' }, `${label} ${where}`, number);
+    if (wrong) return { path, message: wrong.message };
   }
   return null;
 }
+
+/** The range of a setting for values worked out later. As in ramps a value may touch the minimum where a fixed one may not: a tip runs out to 0. */
+export const rangeOf = (setting: NumberSetting): { min: number; max: number; accepts: string } => ({
+  min: setting.min ?? -Infinity,
+  max: setting.max ?? Infinity,
+  accepts: rangeText({ ...setting, kind: 'number', above: false }),
+});
 
 /**
  * What is wrong with `value` for a setting, or null. Dials must have been replaced by their values. `settings` are all values of the node.
@@ -159,11 +175,19 @@ export function settingFault(setting: Setting, value: unknown, settings: Readonl
         return says(size === 2 ? 'two finite numbers [u, v]' : 'three finite numbers [x, y, z]');
       return setting.direction && value.every((n) => n === 0) ? says('a direction that is not 0, 0, 0') : null;
     }
-    case 'boolean':
-      return typeof value === 'boolean' ? null : says('true or false');
+    case 'boolean': {
+      if (typeof value === 'boolean') return null;
+      if (!setting.condition || typeof value !== 'object' || value === null) return says(setting.condition ? 'true, false or a condition' : 'true or false');
+      const fault = varyingFault(value);
+      return fault === null ? null : { path: '', message: `${label}: ${fault}` };
+    }
     case 'choice':
       return typeof value === 'string' && Object.hasOwn(setting.choices, value) ? null : says(Object.keys(setting.choices).join(', '));
     case 'text':
+      if (setting.formula) {
+        const fault = varyingFault({ formula: value });
+        return fault === null ? null : { path: '', message: `${label}: ${fault}` };
+      }
       return typeof value === 'string' && value.length <= 200 && (setting.pattern?.test(value) ?? true)
         ? null
         : says(setting.accepts ?? 'text of up to 200 characters');

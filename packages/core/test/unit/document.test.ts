@@ -128,8 +128,8 @@ describe('wrong values are told at the node, with what is accepted', () => {
     ['skin.tube', { radius: { ramp: [[0, 0], [1, 0]] } }, '/nodes/1: The radius of curve 0 is 0 m all along; it must be more than 0 somewhere.'], // prettier-ignore
     [
       'skin.tube',
-      { radius: { formula: '0.1*t' } },
-      '/nodes/1/settings/radius: Radius is given by formula, which cannot be evaluated yet; use a number, a dial or a ramp.',
+      { radius: { formula: '0.1*t)' } },
+      '/nodes/1/settings/radius: Radius: Column 6: expected an operator or the end, since no bracket is open, found ")".',
     ],
     ['skin.tube', { radius: { dial: 'nobody' } }, '/nodes/1/settings/radius/dial: There is no dial "nobody".'],
     ['pace.resample', { count: 1 }, '/nodes/1/settings/count: Count is 1; it accepts whole numbers from 2 to 20000000.'],

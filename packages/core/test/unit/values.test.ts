@@ -8,9 +8,9 @@ import {
   modeOf,
   parseDialText,
   rampAt,
-  rampFault,
   requireDocument,
   resolveVarying,
+  varyingFault,
   type Dial,
 } from '../../src/index.js';
 
@@ -47,12 +47,12 @@ describe('ramps', () => {
     ));
 
   test('faults are told in words', () => {
-    expect(rampFault({ ramp: [] })).toBe('A ramp needs a list of 1 to 256 keys [place, value].');
-    expect(rampFault({ ramp: [[0, 1, 2]] })).toBe('Key 0 of the ramp is [0,1,2]; a key is two numbers, [place, value].');
-    expect(rampFault({ ramp: [[0, 1]], ease: 'bouncy' })).toBe('A ramp\'s ease is "bouncy"; it accepts linear, smooth, steps.');
-    expect(rampFault({ ramp: [[0, 1]], over: 'width' })).toContain('cannot be evaluated yet');
-    expect(rampFault({ ramp: [[0, 1]], colour: 1 })).toBe('A ramp has no "colour"; it takes ramp, ease and over.');
-    expect(rampFault({ ramp: [[0, 1], [0, 2]], over: 't', ease: 'smooth' })).toBeNull(); // prettier-ignore
+    expect(varyingFault({ ramp: [] })).toBe('A ramp needs a list of 1 to 256 keys [place, value].');
+    expect(varyingFault({ ramp: [[0, 1, 2]] })).toBe('Key 0 of the ramp is [0,1,2]; a key is two numbers, [place, value].');
+    expect(varyingFault({ ramp: [[0, 1]], ease: 'bouncy' })).toBe('A ramp\'s ease is "bouncy"; it accepts linear, smooth, steps.');
+    expect(varyingFault({ ramp: [[0, 1]], over: 'two words' })).toBe('A ramp runs over "two words"; it accepts "t", "s" or the name of an attribute.');
+    expect(varyingFault({ ramp: [[0, 1]], colour: 1 })).toBe('A ramp value has no "colour"; it takes ramp, ease, over.');
+    expect(varyingFault({ ramp: [[0, 1], [0, 2]], over: 't', ease: 'smooth' })).toBeNull(); // prettier-ignore
   });
 });
 

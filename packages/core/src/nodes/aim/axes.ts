@@ -15,6 +15,7 @@ export const axes = defineNode({
   inputs: [{ name: 'any', kinds: ['any'] }],
   outputs: [{ name: 'any', kind: 'any' }],
   passes: true,
+  where: 'none',
   settings: {
     tangent: { kind: 'choice', label: 'Tangent', help: 'The own axis that follows the tangent.', default: 'z', choices: axisChoices, aliases: axisAliases },
     normal: { kind: 'choice', label: 'Normal', help: 'The own axis that follows the normal.', default: 'y', choices: axisChoices, aliases: axisAliases },

@@ -2,18 +2,26 @@ import { withAttributes } from '../../geometry/attributes.js';
 import { faceCount, type Mesh } from '../../geometry/mesh.js';
 import type { Material } from '../../geometry/material.js';
 import { defineNode } from '../../graph/define.js';
+import { fieldAt } from '../../values/field.js';
 import { families } from '../families.js';
+
+const withMaterials = (mesh: Mesh, materials: readonly Material[], data: Float32Array): Mesh => ({
+  ...mesh,
+  materials,
+  attributes: withAttributes(mesh.attributes, { material: { carrier: 'face', size: 1, data } }),
+});
 
 export const material = defineNode({
   type: 'mesh.material',
   label: 'Material',
   family: families.mesh,
   summary: 'Gives a mesh or copies their colour, roughness, metalness and opacity.',
-  help: 'Writes one material to all faces (of copies, to those of their objects), as glTF 2.0 metallic-roughness values. It is shown in the 3D view and written to files. Join meshes afterwards to keep several materials.',
+  help: 'Writes one material to all faces, or to those for which a condition holds (of copies, to those of their objects), as glTF 2.0 metallic-roughness values. It is shown in the 3D view and written to files. Join meshes afterwards to keep several materials.',
   keywords: ['colour', 'color', 'shader', 'rough', 'metal', 'opacity', 'transparent', 'paint'],
   inputs: [{ name: 'any', kinds: ['mesh', 'copies'], aliases: ['mesh', 'copies'] }],
   outputs: [{ name: 'any', kind: 'any', aliases: ['mesh', 'copies'] }],
   passes: true,
+  where: 'self',
   settings: {
     name: { kind: 'text', label: 'Name', help: 'Its name in files.', default: 'material', pattern: /\S/, accepts: 'a name of up to 200 characters' },
     colour: { kind: 'colour', label: 'Colour', help: 'Base colour.', default: '#b9a07a' },
@@ -22,15 +30,17 @@ export const material = defineNode({
     opacity: { kind: 'number', label: 'Opacity', help: 'Less than 1 lets things behind show through.', default: 1, min: 0, max: 1, step: 0.005 },
     checker: { kind: 'boolean', label: 'Checker', help: 'Shows the UV checker on it in the 3D view.', default: false },
   },
-  run: ({ settings, input }) => {
+  run: ({ settings, input, field }) => {
     const given = input('any')!;
-    const { name, colour, roughness, metalness, opacity, checker } = settings;
+    const { name, colour, roughness, metalness, opacity, checker, where = true } = settings;
     const value: Material = { name, colour: colour.toLowerCase(), roughness, metalness, opacity, checker };
-    const painted = (mesh: Mesh): Mesh => ({
-      ...mesh,
-      materials: [value],
-      attributes: withAttributes(mesh.attributes, { material: { carrier: 'face', size: 1, data: new Float32Array(faceCount(mesh)) } }),
-    });
+    const painted = (mesh: Mesh): Mesh => {
+      if (typeof where === 'boolean') return withMaterials(mesh, [value], new Float32Array(faceCount(mesh)));
+      const chosen = field(where, mesh, 'face');
+      const before = mesh.attributes.get('material')?.data;
+      const faces = Float32Array.from({ length: faceCount(mesh) }, (_, f) => (fieldAt(chosen, f) ? mesh.materials.length : (before?.[f] ?? -1)));
+      return withMaterials(mesh, [...mesh.materials, value], faces);
+    };
     if (given.type === 'copies') return { any: { ...given, objects: given.objects.map(painted) } };
     return { any: given.type === 'mesh' ? painted(given) : given };
   },

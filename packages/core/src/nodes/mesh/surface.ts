@@ -14,6 +14,7 @@ export const normals = defineNode({
   inputs: [{ name: 'mesh', kinds: ['mesh'] }],
   outputs: [{ name: 'mesh', kind: 'mesh' }],
   passes: true,
+  where: 'none',
   settings: {
     style: {
       kind: 'choice',
@@ -59,6 +60,7 @@ export const uv = defineNode({
   inputs: [{ name: 'mesh', kinds: ['mesh'] }],
   outputs: [{ name: 'mesh', kind: 'mesh' }],
   passes: true,
+  where: 'none',
   settings: {
     of: { kind: 'choice', label: 'Of', help: 'Which faces.', default: 'all', choices: { all: 'all', caps: 'caps', walls: 'walls', marked: 'marked' } },
     layout: {

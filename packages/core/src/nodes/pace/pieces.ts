@@ -104,6 +104,7 @@ export const joinEndsNode = defineNode({
   inputs: curvesIn,
   outputs: curvesOut,
   passes: true,
+  where: 'curve',
   settings: { distance: { kind: 'number', label: 'Distance', help: 'How near ends must be.', default: 0.001, min: 0, unit: 'm', step: 0.0005 } },
   run: ({ settings, curves }) => ({ curves: joinEnds(curves('curves'), settings.distance) }),
 });

@@ -17,6 +17,7 @@ export const displaceNode = defineNode({
   inputs: [{ name: 'any', kinds: ['any'] }],
   outputs: [{ name: 'any', kind: 'any' }],
   passes: true,
+  where: 'point',
   settings: {
     amount: { kind: 'number', label: 'Amount', help: 'How far points move at most.', default: 0.1, unit: 'm', step: 0.002, varies: 'point' },
     pattern: { kind: 'choice', label: 'Pattern', help: 'By noise, or all along one vector.', default: 'noise', choices: { noise: 'noise', vector: 'vector' } },
@@ -87,6 +88,7 @@ export const smoothNode = defineNode({
   inputs: [{ name: 'any', kinds: ['curves', 'mesh'], aliases: ['curves', 'mesh'] }],
   outputs: [{ name: 'any', kind: 'any', aliases: ['curves', 'mesh'] }],
   passes: true,
+  where: 'point',
   settings: {
     times: { kind: 'integer', label: 'Times', help: 'How often.', default: 1, min: 0, max: 10_000 },
     strength: { kind: 'number', label: 'Strength', help: 'How far each point goes toward the middle, each time.', default: 0.5, min: 0, max: 1, step: 0.005 },

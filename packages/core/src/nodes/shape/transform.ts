@@ -19,6 +19,7 @@ export const transform = defineNode({
   inputs: [{ name: 'any', kinds: ['any'] }],
   outputs: [{ name: 'any', kind: 'any' }],
   passes: true,
+  where: 'point',
   settings: {
     move: { kind: 'vector', label: 'Move', help: 'How far it moves along each axis.', default: [0, 0, 0], unit: 'm', step: 0.01 },
     turn: { kind: 'vector', label: 'Turn', help: 'Degrees about X, then Y, then Z.', default: [0, 0, 0], unit: '°', step: 1 },
@@ -70,6 +71,7 @@ export const mirror = defineNode({
   inputs: [{ name: 'any', kinds: ['any'] }],
   outputs: [{ name: 'any', kind: 'any' }],
   passes: true,
+  where: 'none',
   settings: {
     axis: { kind: 'choice', label: 'Axis', help: 'The axis that the plane is square to.', default: 'x', choices: { x: 'X', y: 'Y', z: 'Z' } },
     offset: { kind: 'number', label: 'Offset', help: 'Where on the axis the plane stands.', default: 0, unit: 'm', step: 0.01 },
@@ -108,6 +110,7 @@ export const row = defineNode({
   inputs: [{ name: 'any', kinds: ['any'] }],
   outputs: [{ name: 'any', kind: 'any' }],
   passes: true,
+  where: 'none',
   settings: {
     count: { kind: 'integer', label: 'Count', help: 'How many there are.', default: 3, min: 1, max: 1_000_000 },
     step: { kind: 'vector', label: 'Step', help: 'From one to the next.', default: [1, 0, 0], unit: 'm', step: 0.01 },

@@ -1,0 +1,92 @@
+import { curveCount, curveKinds, type Curves } from '../geometry/curves.js';
+import { chord } from './arcLength.js';
+import { spansOf, type Spans } from './spans.js';
+
+/** Curvature beyond this, 1/m, is told as this: a corner has no radius. */
+const sharpest = 1e4;
+
+export interface Bending {
+  /** 1/m, a value per point, 0 or more. */
+  readonly curvature: Float32Array;
+  /** Turning out of the plane of the bend, 1/m, a value per point; right-handed is positive. */
+  readonly torsion: Float32Array;
+}
+
+/**
+ * Curvature and torsion at every point. Smooth curves by their derivatives (Frenet 1852, Serret 1851: κ = |r′ × r″| ÷ |r′|³,
+ * τ = (r′ × r″)·r‴ ÷ |r′ × r″|²), the mean of both sides where two spans meet; straight ones from their corners: κ = 2·tan(θ/2) over the mean of
+ * the chords beside it, τ the turn of the bend's plane over the middle chord. Open ends take their neighbour's.
+ */
+export function bendingOf(curves: Curves): Bending {
+  const points = curves.positions.length / 3;
+  const bending: Bending = { curvature: new Float32Array(points), torsion: new Float32Array(points) };
+  for (let c = 0; c < curveCount(curves); c++) {
+    if (curveKinds[curves.kind[c]] === 'straight') bendOfChords(curves, c, bending);
+    else bendOfSpans(curves, c, bending);
+  }
+  return bending;
+}
+
+function bendOfSpans(curves: Curves, c: number, { curvature, torsion }: Bending): void {
+  const spans = spansOf(curves, c);
+  const from = curves.starts[c];
+  const count = curves.starts[c + 1] - from;
+  const closed = curves.closed[c] === 1;
+  for (let i = 0; i < count; i++) {
+    const sides: [number, number][] = [];
+    if (i < spans.count) sides.push(bendAt(spans, i, 0));
+    if (i > 0 || closed) sides.push(bendAt(spans, (i + spans.count - 1) % Math.max(1, spans.count), 1));
+    curvature[from + i] = sides.reduce((sum, [k]) => sum + k, 0) / Math.max(1, sides.length);
+    torsion[from + i] = sides.reduce((sum, [, t]) => sum + t, 0) / Math.max(1, sides.length);
+  }
+}
+
+/** Curvature and torsion at the start (0) or end (1) of a span. */
+function bendAt({ control: b, count }: Spans, i: number, end: 0 | 1): [number, number] {
+  if (!count) return [0, 0];
+  const d = [0, 1, 2].map((j) => [0, 1, 2].map((k) => b[i * 12 + (j + 1) * 3 + k] - b[i * 12 + j * 3 + k]));
+  const first = d[end ? 2 : 0].map((value) => value * 3);
+  const second = [0, 1, 2].map((k) => 6 * (end ? d[2][k] - d[1][k] : d[1][k] - d[0][k]));
+  const third = [0, 1, 2].map((k) => 6 * (d[2][k] - 2 * d[1][k] + d[0][k]));
+  const cross = [first[1] * second[2] - first[2] * second[1], first[2] * second[0] - first[0] * second[2], first[0] * second[1] - first[1] * second[0]];
+  const speed = Math.hypot(...first);
+  const area = Math.hypot(...cross);
+  if (!(speed > 1e-12)) return [0, 0];
+  const bend = area / speed ** 3;
+  // Where the curve runs straight it has no plane to turn out of.
+  if (!(bend > 1e-9)) return [bend, 0];
+  return [Math.min(sharpest, bend), (cross[0] * third[0] + cross[1] * third[1] + cross[2] * third[2]) / area ** 2];
+}
+
+function bendOfChords(curves: Curves, c: number, { curvature, torsion }: Bending): void {
+  const p = curves.positions;
+  const from = curves.starts[c];
+  const count = curves.starts[c + 1] - from;
+  if (count < 3) return;
+  const closed = curves.closed[c] === 1;
+  const at = (i: number): number => from + ((i + count) % count);
+  const leg = (i: number): number[] => [0, 1, 2].map((k) => p[at(i + 1) * 3 + k] - p[at(i) * 3 + k]);
+  const binormal = (i: number): number[] => {
+    const [a, b] = [leg(i - 1), leg(i)];
+    const n = [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
+    const length = Math.hypot(...n) || 1;
+    return n.map((value) => value / length);
+  };
+  const inner = (i: number, last: number): number => (closed ? i : Math.min(last, Math.max(1, i)));
+  for (let i = 0; i < count; i++) {
+    const j = inner(i, count - 2);
+    const [before, after] = [chord(p, at(j - 1), at(j)), chord(p, at(j), at(j + 1))];
+    if (!(before > 0 && after > 0)) continue;
+    const [a, b] = [leg(j - 1), leg(j)];
+    const dot = (a[0] * b[0] + a[1] * b[1] + a[2] * b[2]) / (before * after);
+    const turn = Math.acos(Math.min(1, Math.max(-1, dot)));
+    curvature[from + i] = Math.min(sharpest, (2 * Math.tan(turn / 2)) / ((before + after) / 2));
+    if (count < 4) continue;
+    const k = inner(i, count - 3);
+    const middle = chord(p, at(k), at(k + 1));
+    const [m, n] = [binormal(k), binormal(k + 1)];
+    const t = leg(k);
+    const sine = (t[0] * (m[1] * n[2] - m[2] * n[1]) + t[1] * (m[2] * n[0] - m[0] * n[2]) + t[2] * (m[0] * n[1] - m[1] * n[0])) / (middle || 1);
+    if (middle > 0) torsion[from + i] = Math.atan2(sine, m[0] * n[0] + m[1] * n[1] + m[2] * n[2]) / middle;
+  }
+}
