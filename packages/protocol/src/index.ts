@@ -1,2 +1,3 @@
 export * from './api.js';
+export * from './ask.js';
 export * from './worker.js';

@@ -1,4 +1,5 @@
 import type { Counts, DialValues, FilaxisDocument, Material, Measures, Problem, Warning } from '@filaxis/core';
+import type { Answers, Questions, Topic } from './ask.js';
 
 /** Number of the run that a message belongs to; newer runs have greater numbers. */
 export type RunNumber = number;
@@ -13,6 +14,8 @@ export type ToWorker =
   | { readonly kind: 'asset'; readonly hash: string; readonly bytes: Uint8Array }
   /** Why an imported file cannot be had. */
   | { readonly kind: 'asset-failed'; readonly hash: string; readonly message: string }
+  /** A question about the newest results. */
+  | { readonly kind: 'ask'; readonly request: number; readonly topic: Topic; readonly question: Questions[Topic] }
   | { readonly kind: 'run'; readonly run: RunNumber; readonly dials: DialValues; readonly show: Shown }
   | {
       readonly kind: 'export';
@@ -48,6 +51,8 @@ export type FromWorker =
   | { readonly kind: 'cancelled'; readonly run: RunNumber }
   /** The run broke off for a reason that is no fault of the document. */
   | { readonly kind: 'run-failed'; readonly run: RunNumber; readonly message: string }
+  | { readonly kind: 'answer'; readonly request: number; readonly answer: Answers[Topic] }
+  | { readonly kind: 'no-answer'; readonly request: number; readonly message: string }
   | { readonly kind: 'missing-asset'; readonly hash: string }
   | { readonly kind: 'exported'; readonly request: number; readonly bytes: Uint8Array; readonly companion: Companion | null; readonly measures: Measures }
   | { readonly kind: 'export-failed'; readonly request: number; readonly message: string };

@@ -3,6 +3,7 @@ import { dialValues, Evaluator, measure, namedResults, Plan, problemsOf, resultO
 import { companions, fittingEndings, readCurvesFile, writers } from '@filaxis/formats';
 import type { FromWorker, NodeState, ToWorker } from '@filaxis/protocol';
 import { buffersOf, makePicture } from './picture';
+import { answer, type Newest } from './answers';
 import { pathSources, unroll } from './strip';
 
 /** The worker that owns a document's evaluation. One run at a time; a newer one stops the older. */
@@ -28,6 +29,8 @@ let newest: Int32Array | null = null;
 let plan: Plan | null = null;
 /** What the page draws now, by the identities of its parts. */
 let drawn = '';
+/** The newest complete run, for questions. */
+let last: Newest | null = null;
 let work: Promise<void> = Promise.resolve();
 
 const tell = (message: FromWorker, transfer: Transferable[] = []): void => postMessage(message, transfer);
@@ -57,6 +60,7 @@ async function run(message: Extract<ToWorker, { kind: 'run' }>): Promise<void> {
     tell({ kind: 'cancelled', run: message.run });
     return;
   }
+  last = { plan: current, run: result };
   const nodes: Record<string, NodeState> = {};
   for (const [id, { ms, in: given, out, warnings, error, outputs }] of result.nodes)
     nodes[id] = {
@@ -151,6 +155,16 @@ addEventListener('message', ({ data }: MessageEvent<ToWorker>) => {
       enqueue(
         () => run(data),
         (error) => tell({ kind: 'run-failed', run: data.run, message: error.message }),
+      );
+      break;
+    case 'ask':
+      enqueue(
+        async () => {
+          if (!last) throw new Error('Nothing has been computed yet.');
+          const given = answer(last, data.topic, data.question);
+          tell({ kind: 'answer', request: data.request, answer: given });
+        },
+        (error) => tell({ kind: 'no-answer', request: data.request, message: error.message }),
       );
       break;
     case 'export':

@@ -234,7 +234,7 @@ export class Evaluator {
       return finish(typeof where === 'object' ? runWhere(definition, where as Varying, given, varied, run) : run(given));
     } catch (error) {
       if (error instanceof Cancelled) throw error;
-      return { ...noResult, ms: performance.now() - begun, in: counts, warnings, error: asProblem(error, planned) };
+      return { ...noResult, settings: values, varied, ms: performance.now() - begun, in: counts, warnings, error: asProblem(error, planned) };
     }
   }
 

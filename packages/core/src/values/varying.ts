@@ -176,7 +176,7 @@ function requireGood(field: Field, elements: Elements, { label = 'The value', ra
   const slack = 1e-9 * Math.max(1, Math.abs(Number.isFinite(min) ? min : 0));
   const good = (value: number): boolean => Number.isFinite(value) && value >= min && value <= max;
   const refuse = (value: number, where: string): never => {
-    throw new RangeError(`${label} is ${value} ${where}; it accepts ${range?.accepts ?? 'finite numbers'}.`);
+    throw new RangeError(`${label} is ${Number(value.toPrecision(4))} ${where}; it accepts ${range?.accepts ?? 'finite numbers'}.`);
   };
   const mend = (value: number, where: () => string): number => {
     if (good(value)) return value;

@@ -12,7 +12,8 @@ const valuesOf = (result: NodeResult, name: string): number[] => {
 
 describe('Set attribute', () => {
   test('on points, curves and the whole, by every mode', async () => {
-    const set = async (settings: Readonly<Record<string, unknown>>): Promise<number[]> => valuesOf((await runChain([two, ['gauge.set', { name: 'a', ...settings }]])).last, 'a');
+    const set = async (settings: Readonly<Record<string, unknown>>): Promise<number[]> =>
+      valuesOf((await runChain([two, ['gauge.set', { name: 'a', ...settings }]])).last, 'a');
     expect(await set({ value: 3 })).toEqual([3, 3, 3, 3, 3]);
     expect(await set({ value: { formula: 'c*10 + i' } })).toEqual([0, 1, 2, 10, 11]);
     expect(await set({ value: { ramp: [[0, 0], [1, 1]] } })).toEqual([0, 0.25, 1, 0, 1]); // prettier-ignore
@@ -29,7 +30,8 @@ describe('Set attribute', () => {
   });
 
   test('what cannot be written is refused in words', async () => {
-    const refused = async (settings: Readonly<Record<string, unknown>>): Promise<string> => (await runChain([two, ['gauge.set', settings]])).report.problems[0].message;
+    const refused = async (settings: Readonly<Record<string, unknown>>): Promise<string> =>
+      (await runChain([two, ['gauge.set', settings]])).report.problems[0].message;
     expect(await refused({ carrier: 'faces' })).toBe('curves have no faces to write to.');
     expect(await refused({ name: 'tangent' })).toBe('"tangent" is what the geometry itself is made of; choose another name.');
     expect(await refused({ name: 'My value' })).toContain('it accepts a name such as width');

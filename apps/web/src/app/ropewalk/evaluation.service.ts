@@ -1,7 +1,7 @@
 import { inject, Injectable, type OnDestroy, signal } from '@angular/core';
 import { Subject } from 'rxjs';
 import type { FilaxisDocument, Measures, Problem } from '@filaxis/core';
-import type { Companion, FromWorker, NodeState, PathStripData, Picture, Shown, ToWorker } from '@filaxis/protocol';
+import type { Answers, Companion, FromWorker, NodeState, PathStripData, Picture, Questions, Shown, Topic, ToWorker } from '@filaxis/protocol';
 import { ApiService } from '../shared/api.service';
 import { DocumentService } from './document/document.service';
 
@@ -39,6 +39,7 @@ export class EvaluationService implements OnDestroy {
   private flying: { run: number; since: number } | null = null;
   private waiting: Shown | null = null;
   private readonly exports = new Map<number, { done: (value: Exported) => void; failed: (error: Error) => void }>();
+  private readonly questions = new Map<number, { done: (value: never) => void; failed: (error: Error) => void }>();
   private readonly fetched = new Map<string, Promise<void>>();
   private lastShown: Shown = { peek: null, curve: 0, chosen: null };
   private request = 0;
@@ -77,6 +78,13 @@ export class EvaluationService implements OnDestroy {
     this.sendDocument();
     this.post({ kind: 'export', request, dials: this.documents.liveDials(), node, ending, name, expanded });
     return new Promise((done, failed) => this.exports.set(request, { done, failed }));
+  }
+
+  /** Asks about the newest results. @throws Error with what is wrong. */
+  ask<T extends Topic>(topic: T, question: Questions[T]): Promise<Answers[T]> {
+    const request = ++this.request;
+    this.post({ kind: 'ask', request, topic, question });
+    return new Promise((done, failed) => this.questions.set(request, { done, failed }));
   }
 
   ngOnDestroy(): void {
@@ -139,6 +147,14 @@ export class EvaluationService implements OnDestroy {
         break;
       case 'missing-asset':
         void this.fetchAsset(message.hash);
+        break;
+      case 'answer':
+        this.questions.get(message.request)?.done(message.answer as never);
+        this.questions.delete(message.request);
+        break;
+      case 'no-answer':
+        this.questions.get(message.request)?.failed(new Error(message.message));
+        this.questions.delete(message.request);
         break;
       case 'exported':
         this.exports.get(message.request)?.done(message);

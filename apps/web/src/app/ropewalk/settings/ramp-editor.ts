@@ -2,12 +2,23 @@ import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, input, output, signal, viewChild } from '@angular/core';
 import { rampAt, type RampEase, type RampKeys } from '@filaxis/core';
 import { NumberField } from '../../shared/number-field';
+import { liveNames } from './varying/live-names';
 
 export interface RampValue {
   readonly ramp: RampKeys;
   readonly ease?: RampEase;
   readonly over?: string;
 }
+
+/** Shapes to begin with: places and values from 0 to 1. */
+const presets: Readonly<Record<string, { keys: RampKeys; ease: RampEase }>> = {
+  'thinner toward the end': { keys: [[0, 1], [1, 0]], ease: 'linear' },
+  'soft tip': { keys: [[0, 1], [0.7, 0.85], [1, 0]], ease: 'smooth' },
+  'belly in the middle': { keys: [[0, 0], [0.5, 1], [1, 0]], ease: 'smooth' },
+  'waist in the middle': { keys: [[0, 1], [0.5, 0], [1, 1]], ease: 'smooth' },
+  'thick ends': { keys: [[0, 1], [0.12, 0], [0.88, 0], [1, 1]], ease: 'smooth' },
+  'three steps': { keys: [[0, 1], [0.333, 0.5], [0.667, 0]], ease: 'steps' },
+}; // prettier-ignore
 
 const width = 300;
 const height = 92;
@@ -23,7 +34,7 @@ const margin = 9;
       #plot
       [attr.viewBox]="'0 0 ' + width + ' ' + height"
       role="group"
-      [attr.aria-label]="label() + ' along the path'"
+      [attr.aria-label]="label() + ' over ' + over()"
       (pointerdown)="addAt($event)"
       (pointermove)="drag($event)"
       (pointerup)="end()"
@@ -51,11 +62,11 @@ const margin = 9;
         <label
           >at
           <fx-number
-            label="Place of the key, 0 to 1"
+            [label]="'Place of the key, ' + over()"
             [value]="chosen[0]"
-            [min]="0"
-            [max]="1"
-            [step]="0.005"
+            [min]="span()[0]"
+            [max]="span()[1]"
+            [step]="(span()[1] - span()[0]) / 200"
             (scrubbed)="place($event, chosen[1], false)"
             (committed)="place($event, chosen[1], true)"
         /></label>
@@ -78,6 +89,26 @@ const margin = 9;
         </select>
       </div>
     }
+    <div class="row">
+      <label
+        >over
+        <select class="field" aria-label="The ramp runs over" [value]="over()" (change)="runOver($any($event.target).value)">
+          @for (name of names(); track name) {
+            <option [value]="name" [selected]="name === over()">{{ name === 't' ? 't, share of the length' : name === 's' ? 's, metres' : name }}</option>
+          }
+        </select></label
+      >
+      <label
+        >shape
+        <select class="field" aria-label="Ready-made shapes" (change)="preset($any($event.target).value); $any($event.target).value = ''">
+          <option value="">as drawn</option>
+          @for (name of presetNames; track name) {
+            <option [value]="name">{{ name }}</option>
+          }
+        </select></label
+      >
+      <button type="button" class="slip" [disabled]="keys().length < 2" (click)="turnRound()">Turn round</button>
+    </div>
   `,
   styles: `
     :host {
@@ -109,6 +140,7 @@ const margin = 9;
     .row {
       display: grid;
       grid-template-columns: 1fr 1.25fr 0.9fr;
+      min-width: 0;
       gap: 8px;
       margin-top: 6px;
     }
@@ -125,6 +157,8 @@ const margin = 9;
   `,
 })
 export class RampEditor {
+  readonly node = input.required<string>();
+  readonly setting = input.required<string>();
   readonly value = input.required<RampValue>();
   readonly label = input.required<string>();
   readonly unit = input('');
@@ -142,6 +176,21 @@ export class RampEditor {
   private last: RampValue | null = null;
 
   protected readonly keys = computed(() => this.value().ramp);
+  protected readonly over = computed(() => this.value().over ?? 't');
+  protected readonly presetNames = Object.keys(presets);
+  private readonly live = liveNames(this.node, this.setting);
+  protected readonly names = computed(() => {
+    const known = (this.live()?.names ?? []).filter(({ kind }) => kind !== 'dial').map(({ name }) => name);
+    return [...new Set(['t', ...known, this.over()])];
+  });
+  /** Places at the left and the right of the plot: 0 to 1 over t, else what there is and what the keys say. */
+  protected readonly span = computed<readonly [number, number]>(() => {
+    if (this.over() === 't') return [0, 1];
+    const range = this.live()?.names.find(({ name }) => name === this.over())?.range ?? [0, 1];
+    const places = this.keys().map((key) => key[0]);
+    const [low, high] = [Math.min(range[0], ...places), Math.max(range[1], ...places)];
+    return high > low ? [low, high] : [low, low + 1];
+  });
   /** Values at the bottom and the top of the plot. */
   private readonly range = computed(() => {
     const values = this.keys().map((key) => key[1]);
@@ -151,11 +200,15 @@ export class RampEditor {
   });
   protected readonly line = computed(() => {
     const { ramp, ease = 'linear' } = this.value();
-    return Array.from({ length: 101 }, (_, i) => `${this.x(i / 100)},${this.y(rampAt(ramp, ease, i / 100))}`).join(' ');
+    const [low, high] = this.span();
+    return Array.from({ length: 101 }, (_, i) => low + ((high - low) * i) / 100)
+      .map((place) => `${this.x(place)},${this.y(rampAt(ramp, ease, place))}`)
+      .join(' ');
   });
 
   protected x(t: number): number {
-    return margin + t * (width - 2 * margin);
+    const [low, high] = this.span();
+    return margin + ((t - low) / (high - low)) * (width - 2 * margin);
   }
 
   protected y(value: number): number {
@@ -168,7 +221,8 @@ export class RampEditor {
     const { top, bottom } = this.range();
     const t = ((event.clientX - box.left) * (width / box.width) - margin) / (width - 2 * margin);
     const f = 1 - ((event.clientY - box.top) * (height / box.height) - margin) / (height - 2 * margin);
-    return [Math.min(1, Math.max(0, t)), bottom + f * (top - bottom)];
+    const [low, high] = this.span();
+    return [low + Math.min(1, Math.max(0, t)) * (high - low), bottom + f * (top - bottom)];
   }
 
   protected begin(event: PointerEvent, i: number): void {
@@ -205,9 +259,10 @@ export class RampEditor {
     const keys = this.keys();
     const [t, value] = keys[i];
     const size = event.shiftKey ? 10 : 1;
+    const wide = (this.span()[1] - this.span()[0]) / 100;
     const moves: Record<string, [number, number]> = {
-      ArrowLeft: [t - 0.01 * size, value],
-      ArrowRight: [t + 0.01 * size, value],
+      ArrowLeft: [t - wide * size, value],
+      ArrowRight: [t + wide * size, value],
       ArrowUp: [t, value + this.step() * size],
       ArrowDown: [t, value - this.step() * size],
     };
@@ -227,12 +282,39 @@ export class RampEditor {
   protected place(t: number, value: number, keep: boolean): void {
     const keys = this.keys();
     const i = this.current();
-    const low = i > 0 ? keys[i - 1][0] : 0;
-    const high = i + 1 < keys.length ? keys[i + 1][0] : 1;
+    const low = i > 0 ? keys[i - 1][0] : this.span()[0];
+    const high = i + 1 < keys.length ? keys[i + 1][0] : this.span()[1];
     const next: [number, number] = [rounded(Math.min(high, Math.max(low, t))), rounded(Math.min(this.max(), Math.max(this.min(), value)))];
     this.last = { ...this.value(), ramp: keys.map((key, k) => (k === i ? next : key)) };
     if (keep) this.committed.emit(this.last);
     else this.scrubbed.emit(this.last);
+  }
+
+  /** Runs over another name: keys keep their share of the whole. */
+  protected runOver(name: string): void {
+    const [low, high] = this.span();
+    const range = name === 't' ? [0, 1] : (this.live()?.names.find((known) => known.name === name)?.range ?? [0, 1]);
+    const width = range[1] > range[0] ? range[1] - range[0] : 1;
+    const ramp = this.keys().map(([place, value]): [number, number] => [rounded(range[0] + ((place - low) / (high - low)) * width), value]);
+    this.committed.emit({ ...this.value(), ramp, over: name });
+  }
+
+  /** A ready-made shape between the least and the greatest value there are. */
+  protected preset(name: string): void {
+    const shape = presets[name];
+    if (!shape) return;
+    const values = this.keys().map((key) => key[1]);
+    const top = Math.max(...values);
+    const bottom = Math.min(...values) < top ? Math.min(...values) : Math.max(this.min(), top / 2);
+    const [low, high] = this.span();
+    this.current.set(0);
+    const ramp = shape.keys.map(([place, value]): [number, number] => [rounded(low + place * (high - low)), rounded(bottom + value * (top - bottom))]);
+    this.committed.emit({ ...this.value(), ramp, ease: shape.ease });
+  }
+
+  protected turnRound(): void {
+    const [low, high] = this.span();
+    this.committed.emit({ ...this.value(), ramp: [...this.keys()].reverse().map(([place, value]): [number, number] => [rounded(low + high - place), value]) });
   }
 
   protected ease(ease: RampEase): void {

@@ -1,10 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { MatMenuModule } from '@angular/material/menu';
-import { modeOf, type GraphNode, type Setting } from '@filaxis/core';
+import { modeOf, type GraphNode, type Setting, type VaryingAttribute, type VaryingFormula, type VaryingMode, type VaryingRandom } from '@filaxis/core';
 import { NumberField } from '../../shared/number-field';
 import { figure } from '../../shared/figures';
 import { DocumentService } from '../document/document.service';
 import { RampEditor, type RampValue } from './ramp-editor';
+import { AttributeEditor } from './varying/attribute-editor';
+import { FormulaEditor } from './varying/formula-editor';
+import { RandomEditor } from './varying/random-editor';
 
 /** Signs of the modes on the small button. */
 const signs = { fixed: '•', dial: '◔', ramp: '∿', formula: 'ƒ', attribute: '≡', random: '⁙' } as const;
@@ -12,11 +15,11 @@ const signs = { fixed: '•', dial: '◔', ramp: '∿', formula: 'ƒ', attribute
 /** One setting of a node: its label, its value and, at its side, how the value is given. */
 @Component({
   selector: 'fx-setting',
-  imports: [MatMenuModule, NumberField, RampEditor],
+  imports: [AttributeEditor, FormulaEditor, MatMenuModule, NumberField, RampEditor, RandomEditor],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './setting-field.html',
   styleUrl: './setting-field.scss',
-  host: { '[class.open]': 'open() && ramp()' },
+  host: { '[class.open]': 'open() && opens()' },
 })
 export class SettingField {
   private readonly documents = inject(DocumentService);
@@ -56,6 +59,29 @@ export class SettingField {
   });
   protected readonly step = computed(() => this.numbers()?.step ?? (this.numbers()?.kind === 'integer' ? 0.2 : 0.01));
   protected readonly unit = computed(() => ('unit' in this.setting() ? ((this.setting() as { unit?: string }).unit ?? '') : ''));
+  /** The setting may differ from element to element. */
+  protected readonly varies = computed(() => {
+    const setting = this.setting();
+    return (setting.kind === 'boolean' && !!setting.condition) || ((setting.kind === 'number' || setting.kind === 'integer') && !!setting.varies);
+  });
+  protected readonly conditional = computed(() => this.setting().kind === 'boolean');
+  protected readonly writes = computed(() => {
+    const setting = this.setting();
+    return setting.kind === 'text' && !!setting.formula;
+  });
+  /** The value, when it is edited in a place of its own beneath. */
+  protected readonly opens = computed(() => ['ramp', 'formula', 'attribute', 'random'].includes(this.mode()));
+  protected readonly formula = computed(() => (this.mode() === 'formula' ? (this.value() as VaryingFormula) : null));
+  protected readonly attribute = computed(() => (this.mode() === 'attribute' ? (this.value() as VaryingAttribute) : null));
+  protected readonly random = computed(() => (this.mode() === 'random' ? (this.value() as VaryingRandom) : null));
+  /** The value in one line. */
+  protected readonly summary = computed(() => {
+    const [formula, attribute, random] = [this.formula(), this.attribute(), this.random()];
+    if (formula) return formula.formula || 'empty formula';
+    if (random) return `${figure(random.random[0], 3)} … ${figure(random.random[1], 3)} ${this.unit()}`;
+    const { scale = 1, offset = 0 } = attribute ?? {};
+    return attribute ? `${attribute.attribute}${scale === 1 ? '' : ` × ${figure(scale, 3)}`}${offset ? ` + ${figure(offset, 3)}` : ''}` : '';
+  });
   protected readonly ramp = computed(() => (this.mode() === 'ramp' ? (this.value() as RampValue) : null));
   protected readonly rampText = computed(() => {
     const keys = this.ramp()?.ramp ?? [];
@@ -78,15 +104,32 @@ export class SettingField {
   }
 
   protected toFixed(): void {
-    const value = this.value() as { ramp?: number[][] };
-    this.committed.emit(this.dial()?.value ?? value.ramp?.[0][1] ?? this.setting().default);
+    this.committed.emit(this.dial()?.value ?? this.ramp()?.ramp[0][1] ?? this.random()?.random[0] ?? this.setting().default);
   }
 
   protected toRamp(): void {
     const value = this.dial()?.value ?? this.value();
-    const number = typeof value === 'number' ? value : Number(this.setting().default);
+    const number =
+      typeof value === 'number' ? value : (this.random()?.random[0] ?? (typeof this.setting().default === 'number' ? Number(this.setting().default) : 0));
     this.open.set(true);
     this.committed.emit({ ramp: [[0, number], [1, number]], ease: 'linear' }); // prettier-ignore
+  }
+
+  /** Gives the value in another mode, from what it is now. */
+  protected toMode(mode: VaryingMode): void {
+    const value = this.dial()?.value ?? this.value();
+    const keys = this.ramp()?.ramp;
+    const number =
+      typeof value === 'number'
+        ? value
+        : (keys?.[0][1] ?? this.random()?.random[0] ?? (typeof this.setting().default === 'number' ? Number(this.setting().default) : 0));
+    const last = keys?.[keys.length - 1][1];
+    this.open.set(true);
+    if (mode === 'ramp') this.toRamp();
+    else if (mode === 'random') this.committed.emit({ random: [rounded(number * 0.75), rounded(number * 1.25)], seed: 1, per: 'point' });
+    else if (mode === 'attribute') this.committed.emit({ attribute: this.conditional() ? 'mark' : 't', ...(this.conditional() ? {} : { scale: number || 1 }) });
+    else if (this.conditional()) this.committed.emit({ formula: 'i % 2 == 0' });
+    else this.committed.emit({ formula: last === undefined || last === number ? String(number) : `mix(${number}, ${last}, t)` });
   }
 
   protected follow(dial: string): void {
@@ -105,3 +148,5 @@ export class SettingField {
     void navigator.clipboard.writeText(JSON.stringify(this.value()));
   }
 }
+
+const rounded = (value: number): number => Number(value.toPrecision(4));

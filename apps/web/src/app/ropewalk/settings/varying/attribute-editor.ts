@@ -1,0 +1,82 @@
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import type { VaryingAttribute } from '@filaxis/core';
+import { figure } from '../../../shared/figures';
+import { NumberField } from '../../../shared/number-field';
+import { liveNames } from './live-names';
+import { ValuePlot } from './value-plot';
+
+/** A value read from an attribute, times a scale, plus an offset. The list shows what there is, with its range. */
+@Component({
+  selector: 'fx-attribute',
+  imports: [NumberField, ValuePlot],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="row">
+      <select class="field" [attr.aria-label]="label() + ', attribute'" [value]="value().attribute" (change)="change({ attribute: $any($event.target).value })">
+        @for (each of choices(); track each.name) {
+          <option [value]="each.name" [selected]="each.name === value().attribute">{{ each.name }}{{ each.text }}</option>
+        }
+      </select>
+      <label
+        >×
+        <fx-number
+          label="Scale"
+          [value]="value().scale ?? 1"
+          [step]="0.01"
+          (scrubbed)="change({ scale: $event }, false)"
+          (committed)="change({ scale: $event })"
+      /></label>
+      <label
+        >+
+        <fx-number
+          label="Offset"
+          [unit]="unit()"
+          [value]="value().offset ?? 0"
+          [step]="step()"
+          (scrubbed)="change({ offset: $event }, false)"
+          (committed)="change({ offset: $event })"
+      /></label>
+    </div>
+    <fx-value-plot [sketch]="names()?.values ?? null" [unit]="unit()" />
+  `,
+  styles: `
+    .row {
+      display: grid;
+      grid-template-columns: 1.4fr 1fr 1fr;
+      gap: 8px;
+      margin-bottom: 6px;
+    }
+    label {
+      display: flex;
+      gap: 5px;
+      align-items: center;
+      color: var(--slate);
+    }
+    fx-number {
+      flex: 1;
+    }
+  `,
+})
+export class AttributeEditor {
+  readonly node = input.required<string>();
+  readonly setting = input.required<string>();
+  readonly label = input.required<string>();
+  readonly unit = input('');
+  readonly step = input(0.01);
+  readonly value = input.required<VaryingAttribute>();
+  readonly scrubbed = output<VaryingAttribute>();
+  readonly committed = output<VaryingAttribute>();
+
+  protected readonly names = liveNames(this.node, this.setting);
+  protected readonly choices = computed(() => {
+    const known = (this.names()?.names ?? []).filter(({ kind }) => kind !== 'dial');
+    const order = [...known.filter(({ kind }) => kind === 'attribute'), ...known.filter(({ kind }) => kind === 'element')];
+    const own = this.value().attribute;
+    const list = order.map(({ name, range }) => ({ name, text: range ? `  ${figure(range[0], 3)} … ${figure(range[1], 3)}` : '' }));
+    return list.some(({ name }) => name === own) ? list : [{ name: own, text: '  (not there)' }, ...list];
+  });
+
+  protected change(change: Partial<VaryingAttribute>, keep = true): void {
+    (keep ? this.committed : this.scrubbed).emit({ ...this.value(), ...change });
+  }
+}

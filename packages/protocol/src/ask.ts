@@ -1,0 +1,86 @@
+import type { PerElement } from '@filaxis/core';
+
+/** What the page may ask the worker about the newest results. Each question gets one answer. */
+export interface Questions {
+  /** Names that a setting's formula can use, and the values that the setting has now. */
+  names: { readonly node: string; readonly setting: string };
+  /** A window of the values of a result's elements. */
+  table: TableQuestion;
+  /** Figures of one column of that table, with its distribution. */
+  column: TableQuestion & { readonly column: string };
+  /** The whole table as CSV. */
+  csv: TableQuestion;
+}
+
+export interface Answers {
+  names: NamesAnswer;
+  table: TableAnswer;
+  column: ColumnAnswer;
+  csv: string;
+}
+
+export type Topic = keyof Questions;
+
+export interface NamesAnswer {
+  /** The elements that the setting is given for are known, so no other names are to be had. */
+  readonly complete: boolean;
+  readonly names: readonly KnownName[];
+  /** The values that the setting has now; null when it has none. */
+  readonly values: ValuesSketch | null;
+}
+
+export interface KnownName {
+  readonly name: string;
+  readonly help: string;
+  readonly kind: 'element' | 'attribute' | 'dial';
+  /** Least and greatest now; null where it cannot be told. */
+  readonly range: readonly [number, number] | null;
+}
+
+export interface ValuesSketch {
+  readonly low: number;
+  readonly high: number;
+  readonly mean: number;
+  readonly count: number;
+  /** Up to 120 of the values in order: of the first curve where they belong to points of curves. */
+  readonly line: readonly number[];
+  /** How many values fall into each of 24 even steps from low to high. */
+  readonly bins: readonly number[];
+}
+
+/** Which elements of which result, in which order. */
+export interface TableQuestion {
+  readonly node: string;
+  /** Which of the node's geometries, when it has several. */
+  readonly kind: string | null;
+  readonly per: PerElement | null;
+  readonly sort: { readonly column: string; readonly descending: boolean } | null;
+  /** A formula: elements for which it is not 0. Empty: all. */
+  readonly filter: string;
+  readonly from: number;
+  readonly count: number;
+}
+
+export interface TableAnswer {
+  readonly kind: string;
+  readonly kinds: readonly string[];
+  readonly per: PerElement;
+  readonly pers: readonly PerElement[];
+  readonly columns: readonly string[];
+  /** Elements in the table, and how many there are without the filter. */
+  readonly total: number;
+  readonly all: number;
+  readonly from: number;
+  /** The element of each row, and its values: columns a row. */
+  readonly elements: Uint32Array;
+  readonly values: Float64Array;
+  /** A place of each row in space, 3 numbers: where the 3D view flies to. */
+  readonly places: Float32Array;
+}
+
+export interface ColumnAnswer {
+  readonly column: string;
+  readonly sketch: ValuesSketch | null;
+  /** Values that are not finite. */
+  readonly notFinite: number;
+}
