@@ -20,7 +20,7 @@ export async function loadSamples(db: Database, folder: string): Promise<number>
     const name = file.replace(/\.json$/, '');
     if (known.has(name)) continue;
     const { id, version } = await store.create(parseDocument(readFileSync(resolve(folder, file), 'utf8')), name);
-    if (files.includes(`${name}.png`)) await store.setPicture(id, version, readFileSync(resolve(folder, `${name}.png`)));
+    if (files.includes(`${name}.png`)) await store.setPicture(id, version, readFileSync(resolve(folder, `${name}.png`)), { faces: null, points: null });
     added++;
   }
   return added;

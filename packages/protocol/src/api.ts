@@ -28,6 +28,13 @@ export interface VersionInfo {
   readonly version: number;
   readonly title: string;
   readonly createdAt: string;
+  /** What its artist says of it. */
+  readonly note: string | null;
+  /** There is a picture of it. */
+  readonly pictured: boolean;
+  /** What it made when the picture was taken. */
+  readonly faces: number | null;
+  readonly points: number | null;
 }
 
 /** What creating and saving answer. */
@@ -65,6 +72,12 @@ export const requestSchemas = {
     required: ['document', 'baseVersion'],
     additionalProperties: false,
     properties: { document, baseVersion: { type: 'integer', minimum: 1 } },
+  },
+  setNote: { type: 'object', required: ['note'], additionalProperties: false, properties: { note: { type: 'string', maxLength: 500 } } },
+  pictureQuery: {
+    type: 'object',
+    additionalProperties: false,
+    properties: { faces: { type: 'string', pattern: '^[0-9]{1,9}$' }, points: { type: 'string', pattern: '^[0-9]{1,9}$' } },
   },
   documentParams: { type: 'object', required: ['id'], properties: { id: uuid } },
   versionParams: { type: 'object', required: ['id', 'version'], properties: { id: uuid, version: { type: 'string', pattern: '^[1-9][0-9]{0,8}$' } } },

@@ -1,21 +1,27 @@
-import type { PerElement } from '@filaxis/core';
+import type { Finding, PerElement } from '@filaxis/core';
 
 /** What the page may ask the worker about the newest results. Each question gets one answer. */
 export interface Questions {
   /** Names that a setting's formula can use, and the values that the setting has now. */
   names: { readonly node: string; readonly setting: string };
+  /** All that is wrong or worth a look. Given up when a newer run begins. */
+  checks: Record<string, never>;
   /** A window of the values of a result's elements. */
   table: TableQuestion;
   /** Figures of one column of that table, with its distribution. */
   column: TableQuestion & { readonly column: string };
+  /** The element of that table at a place, and its row. */
+  locate: TableQuestion & { readonly place: readonly [number, number, number] };
   /** The whole table as CSV. */
   csv: TableQuestion;
 }
 
 export interface Answers {
   names: NamesAnswer;
+  checks: readonly Finding[];
   table: TableAnswer;
   column: ColumnAnswer;
+  locate: LocateAnswer;
   csv: string;
 }
 
@@ -76,6 +82,13 @@ export interface TableAnswer {
   readonly values: Float64Array;
   /** A place of each row in space, 3 numbers: where the 3D view flies to. */
   readonly places: Float32Array;
+}
+
+export interface LocateAnswer {
+  readonly element: number;
+  /** Null: the filter leaves it out. */
+  readonly row: number | null;
+  readonly place: readonly number[];
 }
 
 export interface ColumnAnswer {

@@ -32,8 +32,14 @@ export interface Shown {
   readonly peek: string | null;
   /** The curve of the strip, counted over all curves found. */
   readonly curve: number;
+  /** The name shown in the strip's own row; null: none. */
+  readonly stripName: string | null;
+  /** Other curves are drawn behind the one of the strip. */
+  readonly stripOthers: boolean;
   /** The node that was chosen, whose curves are looked at first. */
   readonly chosen: string | null;
+  /** The attribute (or other name of formulas) that is shown as colour; null: none. */
+  readonly colour: string | null;
 }
 
 /** What the worker tells the page. */
@@ -77,7 +83,7 @@ export interface NodeState {
 export interface Picture {
   readonly mesh: MeshPicture | null;
   /** Placed objects, each with the matrices of its copies (16 numbers each, column-major). */
-  readonly copies: readonly { readonly mesh: MeshPicture; readonly matrices: Float32Array }[];
+  readonly copies: readonly { readonly mesh: MeshPicture; readonly matrices: Float32Array; readonly values: Float32Array | null }[];
   readonly curves: CurvesPicture | null;
   readonly counts: {
     readonly faces: number;
@@ -89,6 +95,10 @@ export interface Picture {
   };
   readonly bounds: { readonly min: readonly number[]; readonly max: readonly number[] } | null;
   readonly budget: number;
+  /** Names that could be shown as colour. */
+  readonly names: readonly string[];
+  /** What is shown as colour, with its least and greatest finite value; null: nothing, or nothing shown has it. */
+  readonly colour: { readonly name: string; readonly low: number; readonly high: number } | null;
 }
 
 export interface MeshPicture {
@@ -100,6 +110,8 @@ export interface MeshPicture {
   readonly groups: readonly { readonly start: number; readonly count: number; readonly material: Material | null }[];
   /** Edges of the polygons, two vertices each, for the wire view. */
   readonly edges: Uint32Array;
+  /** What is shown as colour, a number a vertex (not finite: unknown); null: nothing. */
+  readonly values: Float32Array | null;
 }
 
 export interface CurvesPicture {
@@ -112,6 +124,8 @@ export interface CurvesPicture {
   readonly tangents: Float32Array;
   readonly normals: Float32Array;
   readonly pointCurve: Uint32Array;
+  /** What is shown as colour, a number an end of `lines`; null: nothing. */
+  readonly lineValues: Float32Array | null;
 }
 
 /** One curve unrolled: values at places along its length. */
@@ -131,5 +145,38 @@ export interface PathStripData {
   readonly roll: Float32Array;
   /** 1/m. */
   readonly curvature: Float32Array;
+  /** Metres to the next place; the last from the one before. */
+  readonly spacing: Float32Array;
+  /** Any name of formulas at the places; null: none was asked for, or these points do not have it. */
+  readonly attribute: { readonly name: string; readonly values: Float32Array } | null;
+  /** Names that could be asked for. */
+  readonly names: readonly string[];
+  /** The ramp that the radius is given by, when it is one: its keys are edited right here. */
+  readonly ramp: StripRamp | null;
+  /** How the skin's UVs lie along: v at each place; null: no skin. */
+  readonly v: Float32Array | null;
+  /** The other curves: a sample of them, or none. */
+  readonly others: readonly StripOther[];
   readonly warnings: readonly Warning[];
+}
+
+/** A ramp that gives the radius of a skin. */
+export interface StripRamp {
+  readonly node: string;
+  readonly setting: string;
+  readonly value: { readonly ramp: readonly (readonly [number, number])[]; readonly ease?: 'linear' | 'smooth' | 'steps'; readonly over?: string };
+  /** Radius for a value of 1. */
+  readonly factor: number;
+  /** Least and greatest value of the setting. */
+  readonly min: number;
+  readonly max: number;
+}
+
+/** Another curve, drawn thin behind the chosen one. */
+export interface StripOther {
+  readonly s: Float32Array;
+  readonly radius: Float32Array | null;
+  readonly curvature: Float32Array;
+  readonly spacing: Float32Array;
+  readonly attribute: Float32Array | null;
 }

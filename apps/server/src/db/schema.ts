@@ -29,6 +29,8 @@ export const versions = pgTable(
     title: text('title').notNull(),
     document: json('document').$type<FilaxisDocument>().notNull(),
     createdAt: moment('created_at').notNull().defaultNow(),
+    /** What its artist says of it. The only thing of a version that changes. */
+    note: text('note'),
   },
   (table) => [primaryKey({ columns: [table.documentId, table.version] }), index('document_versions_created').on(table.createdAt)],
 );
@@ -41,6 +43,21 @@ export const pictures = pgTable('pictures', {
   version: integer('version').notNull(),
   png: bytea('png').notNull(),
 });
+
+/** How versions looked, PNG, with what they made. Of long histories only the newest and those with a note keep theirs. */
+export const versionPictures = pgTable(
+  'version_pictures',
+  {
+    documentId: uuid('document_id')
+      .notNull()
+      .references(() => documents.id),
+    version: integer('version').notNull(),
+    png: bytea('png').notNull(),
+    faces: integer('faces'),
+    points: integer('points'),
+  },
+  (table) => [primaryKey({ columns: [table.documentId, table.version] })],
+);
 
 /** Imported files by the SHA-256 of their bytes, each stored once. */
 export const assets = pgTable('assets', {

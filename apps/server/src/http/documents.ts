@@ -61,7 +61,24 @@ export function documentRoutes(store: DocumentStore): Router {
     const { id, version } = requireShape<{ id: string; version: string }>('versionParams', request.params, 'address');
     const png: unknown = request.body;
     if (!Buffer.isBuffer(png) || !png.subarray(0, 8).equals(pngStart)) throw new BadRequest('The picture is no PNG.');
-    await store.setPicture(id, Number(version), png);
+    const { faces, points } = requireShape<{ faces?: string; points?: string }>('pictureQuery', request.query, 'query');
+    const count = (text: string | undefined): number | null => (text === undefined ? null : Number(text));
+    await store.setPicture(id, Number(version), png, { faces: count(faces), points: count(points) });
+    response.status(204).end();
+  });
+
+  router.get('/:id/versions/:version/picture', async (request, response) => {
+    const { id, version } = requireShape<{ id: string; version: string }>('versionParams', request.params, 'address');
+    response
+      .type('png')
+      .set('Cache-Control', 'no-cache')
+      .send(await store.versionPicture(id, Number(version)));
+  });
+
+  router.put('/:id/versions/:version/note', json, async (request, response) => {
+    const { id, version } = requireShape<{ id: string; version: string }>('versionParams', request.params, 'address');
+    const { note } = requireShape<{ note: string }>('setNote', request.body, 'body');
+    await store.setNote(id, Number(version), note.trim());
     response.status(204).end();
   });
 

@@ -2,8 +2,11 @@ import { and, asc, desc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
 import type { FilaxisDocument } from '@filaxis/core';
 import type { DocumentCard, Saved, StoredDocument, VersionInfo } from '@filaxis/protocol';
 import type { Database } from '../db/database.js';
-import { documents, pictures, versions } from '../db/schema.js';
+import { documents, pictures, versionPictures, versions } from '../db/schema.js';
 import { Conflict, NotFound } from './errors.js';
+
+/** Versions back from the newest whose pictures are kept without a note. */
+const keptPictures = 200;
 
 /** Documents and their versions. Versions are only ever added; saving names the version it started from. */
 export class DocumentStore {
@@ -62,12 +65,31 @@ export class DocumentStore {
 
   async versions(id: string): Promise<VersionInfo[]> {
     const rows = await this.db
-      .select({ version: versions.version, title: versions.title, createdAt: versions.createdAt })
+      .select({
+        version: versions.version,
+        title: versions.title,
+        createdAt: versions.createdAt,
+        note: versions.note,
+        faces: versionPictures.faces,
+        points: versionPictures.points,
+        pictured: sql<boolean>`${versionPictures.version} is not null`,
+      })
       .from(versions)
+      .leftJoin(versionPictures, and(eq(versionPictures.documentId, versions.documentId), eq(versionPictures.version, versions.version)))
       .where(eq(versions.documentId, id))
       .orderBy(desc(versions.version))
       .limit(1000);
     return rows.map((row) => ({ ...row, createdAt: row.createdAt.toISOString() }));
+  }
+
+  /** Puts or takes away what is said of a version. @throws NotFound */
+  async setNote(id: string, version: number, note: string): Promise<void> {
+    const rows = await this.db
+      .update(versions)
+      .set({ note: note || null })
+      .where(and(eq(versions.documentId, id), eq(versions.version, version)))
+      .returning({ version: versions.version });
+    if (!rows.length) throw new NotFound(`There is no version ${version} of document ${id}.`);
   }
 
   /** Adds a version after `baseVersion`. @throws Conflict when another was saved meanwhile; NotFound */
@@ -101,13 +123,36 @@ export class DocumentStore {
   }
 
   /** Keeps the picture unless a newer version has one. @throws NotFound */
-  async setPicture(id: string, version: number, png: Buffer): Promise<void> {
+  async setPicture(id: string, version: number, png: Buffer, counts: { faces: number | null; points: number | null }): Promise<void> {
     const { version: newest } = await this.newest(id);
     if (version > newest) throw new NotFound(`There is no version ${version} of document ${id}.`);
     await this.db
       .insert(pictures)
       .values({ documentId: id, version, png })
       .onConflictDoUpdate({ target: pictures.documentId, set: { version, png }, setWhere: sql`${pictures.version} <= ${version}` });
+    await this.keepVersionPicture(id, version, png, counts);
+  }
+
+  /** Keeps how a version looks; pictures of versions long past that have no note are let go. */
+  private async keepVersionPicture(id: string, version: number, png: Buffer, counts: { faces: number | null; points: number | null }): Promise<void> {
+    const row = { png, ...counts };
+    await this.db
+      .insert(versionPictures)
+      .values({ documentId: id, version, ...row })
+      .onConflictDoUpdate({ target: [versionPictures.documentId, versionPictures.version], set: row });
+    await this.db.execute(sql`
+      delete from ${versionPictures} where document_id = ${id} and version <= ${version - keptPictures}
+      and not exists (select 1 from ${versions} v where v.document_id = ${id} and v.version = ${versionPictures.version} and v.note is not null)`);
+  }
+
+  /** @throws NotFound */
+  async versionPicture(id: string, version: number): Promise<Buffer> {
+    const [row] = await this.db
+      .select({ png: versionPictures.png })
+      .from(versionPictures)
+      .where(and(eq(versionPictures.documentId, id), eq(versionPictures.version, version)));
+    if (!row) throw new NotFound(`Version ${version} of document ${id} has no picture.`);
+    return row.png;
   }
 
   /** @throws NotFound */

@@ -1,7 +1,7 @@
 import type { Plan, RunResult } from '@filaxis/core';
 import type { Answers, Questions, Topic } from '@filaxis/protocol';
 import { namesFor } from './names';
-import { columnFigures, tableText, tableWindow } from './table';
+import { columnFigures, locate, tableText, tableWindow } from './table';
 
 /** A complete run and what it ran. */
 export interface Newest {
@@ -9,12 +9,16 @@ export interface Newest {
   readonly run: RunResult;
 }
 
-const answers: { readonly [T in Topic]: (newest: Newest, question: Questions[T]) => Answers[T] } = {
+/** Topics answered in one step; the checks go on in many. */
+export type QuickTopic = Exclude<Topic, 'checks'>;
+
+const answers: { readonly [T in QuickTopic]: (newest: Newest, question: Questions[T]) => Answers[T] } = {
   names: namesFor,
   table: tableWindow,
   column: columnFigures,
+  locate,
   csv: tableText,
 };
 
 /** Answers a question. @throws Error with a message for the artist. */
-export const answer = <T extends Topic>(newest: Newest, topic: T, question: Questions[T]): Answers[T] => answers[topic](newest, question);
+export const answer = <T extends QuickTopic>(newest: Newest, topic: T, question: Questions[T]): Answers[T] => answers[topic](newest, question);

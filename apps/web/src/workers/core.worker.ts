@@ -1,9 +1,9 @@
 /// <reference lib="webworker" />
-import { dialValues, Evaluator, measure, namedResults, Plan, problemsOf, resultOf, type Curves, type GeometrySet, type RunResult } from '@filaxis/core';
+import { Evaluator, findings, measure, namedResults, Plan, problemsOf, resultOf, type Curves, type GeometrySet, type RunResult } from '@filaxis/core';
 import { companions, fittingEndings, readCurvesFile, writers } from '@filaxis/formats';
-import type { FromWorker, NodeState, ToWorker } from '@filaxis/protocol';
+import type { FromWorker, NodeState, Questions, ToWorker } from '@filaxis/protocol';
 import { buffersOf, makePicture } from './picture';
-import { answer, type Newest } from './answers';
+import { answer, type Newest, type QuickTopic } from './answers';
 import { pathSources, unroll } from './strip';
 
 /** The worker that owns a document's evaluation. One run at a time; a newer one stops the older. */
@@ -47,6 +47,7 @@ const pause = (): Promise<void> =>
   });
 
 async function run(message: Extract<ToWorker, { kind: 'run' }>): Promise<void> {
+  last = null;
   const current = plan;
   if (!current) throw new Error('The document could not be made ready to run.');
   const outdated = (): boolean => newest !== null && Atomics.load(newest, 0) > message.run;
@@ -73,14 +74,14 @@ async function run(message: Extract<ToWorker, { kind: 'run' }>): Promise<void> {
     };
   const sources = pathSources(current, result, message.show);
   const shown = shownSets(current, result, message.show.peek, message.show.chosen);
-  const identity = JSON.stringify([shown.keys, sources.map(({ node }) => result.nodes.get(node)?.key), message.show.peek]);
+  const identity = JSON.stringify([shown.keys, sources.map(({ node }) => result.nodes.get(node)?.key), message.show.peek, message.show.colour]);
   const complete = shown.keys.every((key) => key > 0);
   // While something shown has no result, the last good picture stays.
   const changed = identity !== drawn && (complete || drawn === '');
   if (changed) drawn = identity;
   const paths = sources.map(({ curves }) => curves);
-  const picture = changed ? makePicture(shown.sets, paths, budgetOf(current)) : null;
-  const strip = unroll(current, result, sources, message.show.curve, dialValues(current.document, message.dials));
+  const picture = changed ? makePicture(shown.sets, paths, budgetOf(current), message.show.colour) : null;
+  const strip = unroll(current, result, sources, message.show);
   tell({ kind: 'result', run: message.run, ms: result.ms, nodes, picture, strip, problems: problemsOf(current, result) }, picture ? buffersOf(picture) : []);
 }
 
@@ -117,6 +118,19 @@ async function exportResult(message: Extract<ToWorker, { kind: 'export' }>): Pro
   } catch (error) {
     fail((error as Error).message);
   }
+}
+
+/** Looks a run over, a node at a time, and gives up when another begins. */
+async function lookOver(request: number): Promise<void> {
+  const looked = last;
+  const given = [];
+  if (looked)
+    for (const some of findings(looked.plan, looked.run)) {
+      given.push(...some);
+      await pause();
+      if (last !== looked) return tell({ kind: 'no-answer', request, message: 'A newer run began.' });
+    }
+  tell({ kind: 'answer', request, answer: given });
 }
 
 /** One after another, so that a run never meets a half-changed state. */
@@ -157,16 +171,22 @@ addEventListener('message', ({ data }: MessageEvent<ToWorker>) => {
         (error) => tell({ kind: 'run-failed', run: data.run, message: error.message }),
       );
       break;
-    case 'ask':
+    case 'ask': {
+      const { topic } = data;
+      if (topic === 'checks') {
+        void lookOver(data.request);
+        break;
+      }
       enqueue(
         async () => {
           if (!last) throw new Error('Nothing has been computed yet.');
-          const given = answer(last, data.topic, data.question);
+          const given = answer(last, topic, data.question as Questions[QuickTopic]);
           tell({ kind: 'answer', request: data.request, answer: given });
         },
         (error) => tell({ kind: 'no-answer', request: data.request, message: error.message }),
       );
       break;
+    }
     case 'export':
       enqueue(
         () => exportResult(data),

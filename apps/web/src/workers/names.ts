@@ -1,5 +1,4 @@
-import { elementNames, elementsOf, fieldAt, resolveVarying, type Elements, type NameSource,
-  type NodeResult, type Varying } from '@filaxis/core';
+import { elementNames, elementsOf, fieldAt, resolveVarying, type Elements, type NameSource, type NodeResult, type Varying } from '@filaxis/core';
 import type { KnownName, NamesAnswer, Questions } from '@filaxis/protocol';
 import type { Newest } from './answers';
 import { sketchOf } from './sketch';

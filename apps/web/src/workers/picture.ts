@@ -21,9 +21,10 @@ import {
 } from '@filaxis/core';
 import { trianglesByMaterial } from '@filaxis/formats';
 import type { CurvesPicture, MeshPicture, Picture } from '@filaxis/protocol';
+import { apart, colourNames, meshValues, rangeOfValues, spreadOverCorners, valuesOf } from './colour';
 
 /** Buffers of a mesh, copied so that they can be handed over while the kept result stays here. */
-function meshPicture(mesh: Mesh): MeshPicture {
+function meshPicture(mesh: Mesh, values: Float32Array | null = null): MeshPicture {
   const groups: MeshPicture['groups'][number][] = [];
   const lists = [...trianglesByMaterial(mesh)];
   const indices = new Uint32Array(lists.reduce((sum, [, list]) => sum + list.length, 0));
@@ -40,6 +41,7 @@ function meshPicture(mesh: Mesh): MeshPicture {
     indices,
     groups,
     edges: edgesOf(mesh),
+    values,
   };
 }
 
@@ -67,8 +69,10 @@ function edgesOf(mesh: Mesh): Uint32Array {
   return edges;
 }
 
-function curvesPicture(curves: Curves): CurvesPicture {
+function curvesPicture(curves: Curves, colour: string | null): CurvesPicture {
   const lines = paced(curves);
+  const values = colour === null ? null : valuesOf(lines, 'point', colour);
+  const lineValues: number[] = [];
   const pieces: number[] = [];
   const curveOf: number[] = [];
   const points = lines.positions.length / 3;
@@ -80,6 +84,7 @@ function curvesPicture(curves: Curves): CurvesPicture {
     for (let i = from; i < (lines.closed[c] ? to : to - 1); i++) {
       const next = i + 1 < to ? i + 1 : from;
       for (const p of [i, next]) for (let k = 0; k < 3; k++) pieces.push(lines.positions[p * 3 + k]);
+      if (values) lineValues.push(values[i], values[next]);
       curveOf.push(c);
     }
   }
@@ -91,6 +96,7 @@ function curvesPicture(curves: Curves): CurvesPicture {
     tangents: normal || (points && hasExactTangent(lines, 0)) ? tangentsOf(lines).slice() : new Float32Array(0),
     normals: normal?.carrier === 'point' ? normal.data.slice() : new Float32Array(0),
     pointCurve,
+    lineValues: values && Float32Array.from(lineValues),
   };
 }
 
@@ -98,10 +104,11 @@ function curvesPicture(curves: Curves): CurvesPicture {
  * Puts results together for the 3D view; `paths` are drawn as curves before those in the results, so that they are numbered as
  * the Path strip numbers them.
  */
-export function makePicture(sets: readonly GeometrySet[], paths: readonly Curves[], budget: number): Picture {
+export function makePicture(sets: readonly GeometrySet[], paths: readonly Curves[], budget: number, colour: string | null = null): Picture {
   const meshes = sets.flatMap((set) => (set.mesh ? [set.mesh] : []));
   const shown = sets.flatMap((set) => (set.curves ? [set.curves] : []));
-  const mesh = meshes.length ? joinMeshes(meshes) : null;
+  const joined = meshes.length ? joinMeshes(meshes) : null;
+  const { mesh, values } = colouredMesh(joined, meshes, colour);
   const drawn = [...new Set([...paths, ...shown])];
   const curves = drawn.length ? joinCurves(drawn) : null;
   const own = shown.length ? joinCurves(shown) : null;
@@ -111,15 +118,20 @@ export function makePicture(sets: readonly GeometrySet[], paths: readonly Curves
   const triangles = placed.reduce((sum, copies) => sum + copies.object.reduce((own, which) => own + triangleCount(copies.objects[which]), 0), 0);
   let bounds = unionBounds(mesh && boundsOf(mesh.positions), curves && curvesBounds(curves));
   for (const copies of placed) bounds = unionBounds(bounds, copiesBounds(copies));
+  const copies = placed.flatMap((each) => copiesPictures(each, colour));
+  const curvesShown = curves && curves.positions.length ? curvesPicture(curves, colour) : null;
+  const range = colour === null ? null : rangeOfValues([values, ...copies.map((each) => each.values), ...(mesh ? [] : [curvesShown?.lineValues ?? null])]);
   return {
-    mesh: mesh && mesh.corners.length ? meshPicture(mesh) : null,
-    copies: placed.flatMap(copiesPictures),
-    curves: curves && curves.positions.length ? curvesPicture(curves) : null,
+    mesh: mesh && mesh.corners.length ? meshPicture(mesh, values) : null,
+    copies,
+    curves: curvesShown,
+    names: [...new Set([...meshes, ...shown, ...placed].flatMap(colourNames))],
+    colour: colour !== null && range ? { name: colour, ...range } : null,
     counts: {
       faces: (mesh ? faceCount(mesh) : 0) + inPlace.reduce((sum, { faces }) => sum + faces, 0),
       triangles: (mesh ? triangleCount(mesh) : 0) + triangles,
       copies: placed.reduce((sum, { object }) => sum + object.length, 0),
-      points: (mesh?.pointCount ?? 0) + inPlace.reduce((sum, { vertices }) => sum + vertices, 0) + (own ? own.positions.length / 3 : 0),
+      points: (joined?.pointCount ?? 0) + inPlace.reduce((sum, { vertices }) => sum + vertices, 0) + (own ? own.positions.length / 3 : 0),
       curves: counted ? curveCount(counted) : 0,
       length: counted ? curveLengths(counted).reduce((sum, length) => sum + length, 0) : 0,
     },
@@ -128,14 +140,35 @@ export function makePicture(sets: readonly GeometrySet[], paths: readonly Curves
   };
 }
 
+/** The meshes as one, with a number a vertex for colour: those that do not have the name are unknown. Values of faces need the faces apart. */
+function colouredMesh(joined: Mesh | null, meshes: readonly Mesh[], colour: string | null): { mesh: Mesh | null; values: Float32Array | null } {
+  if (!joined || colour === null) return { mesh: joined, values: null };
+  const lists = meshes.map((mesh) => meshValues(mesh, colour));
+  if (!lists.some((list) => list)) return { mesh: joined, values: new Float32Array(joined.positions.length / 3).fill(NaN) };
+  const perFace = lists.some((list) => list?.per === 'face');
+  const values = new Float32Array(perFace ? joined.corners.length : joined.positions.length / 3);
+  let at = 0;
+  meshes.forEach((mesh, which) => {
+    const list = lists[which];
+    const count = perFace ? mesh.corners.length : mesh.positions.length / 3;
+    if (!list) values.fill(NaN, at, at + count);
+    else if (!perFace) values.set(list.values, at);
+    else values.set(list.per === 'face' ? spreadOverCorners(mesh, list.values) : Float32Array.from(mesh.corners, (vertex) => list.values[vertex]), at);
+    at += count;
+  });
+  return { mesh: perFace ? apart(joined) : joined, values };
+}
+
 /** Each object that is used, with the matrices of its copies. */
-function copiesPictures({ objects, object, matrices }: Copies): Picture['copies'][number][] {
+function copiesPictures(copies: Copies, colour: string | null): Picture['copies'][number][] {
+  const { objects, object, matrices } = copies;
+  const values = colour === null ? null : valuesOf(copies, 'copy', colour);
   return objects.flatMap((mesh, which) => {
     const own = Array.from(object, (used, i) => (used === which ? i : -1)).filter((i) => i >= 0);
     if (!own.length || !mesh.corners.length) return [];
     const list = new Float32Array(own.length * 16);
     own.forEach((copy, i) => list.set(matrices.subarray(copy * 16, copy * 16 + 16), i * 16));
-    return [{ mesh: meshPicture(mesh), matrices: list }];
+    return [{ mesh: meshPicture(mesh), matrices: list, values: values && Float32Array.from(own, (copy) => values[copy]) }];
   });
 }
 
@@ -143,14 +176,15 @@ function copiesPictures({ objects, object, matrices }: Copies): Picture['copies'
 export function buffersOf(picture: Picture): ArrayBuffer[] {
   const { mesh, curves, copies } = picture;
   const arrays = [
-    ...[mesh, ...copies.map((each) => each.mesh)].flatMap((each) => [each?.positions, each?.normals, each?.uv, each?.indices, each?.edges]),
-    ...copies.map(({ matrices }) => matrices),
+    ...[mesh, ...copies.map((each) => each.mesh)].flatMap((each) => [each?.positions, each?.normals, each?.uv, each?.indices, each?.edges, each?.values]),
+    ...copies.flatMap(({ matrices, values }) => [matrices, values]),
     curves?.lines,
     curves?.curveOf,
     curves?.points,
     curves?.tangents,
     curves?.normals,
     curves?.pointCurve,
+    curves?.lineValues,
   ];
   return arrays.flatMap((array) => (array ? [array.buffer as ArrayBuffer] : []));
 }

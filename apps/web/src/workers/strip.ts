@@ -1,9 +1,10 @@
 import {
-  chord,
+  bendingOf,
   computeFrames,
   curveCount,
   curveLengths,
   defaultFrames,
+  elementsOf,
   fieldAt,
   framesOf,
   nodeDefinitions,
@@ -13,11 +14,13 @@ import {
   type Curves,
   type FilaxisDocument,
   type NodeResult,
+  type NumberSetting,
   type Plan,
   type RunResult,
   type Varying,
 } from '@filaxis/core';
-import type { PathStripData, Shown } from '@filaxis/protocol';
+import type { PathStripData, Shown, StripOther, StripRamp } from '@filaxis/protocol';
+import { valuesOf } from './colour';
 
 /** Curves that the strip can unroll: whose they are, and which skin runs along them. */
 export interface PathSource {
@@ -75,14 +78,11 @@ function skinAfter(document: FilaxisDocument, from: string): string | null {
   return null;
 }
 
+/** Most other curves that are drawn behind the chosen one; of more, every n-th. */
+const mostOthers = 40;
+
 /** Unrolls one of the curves of the sources; null when there is none. */
-export function unroll(
-  plan: Plan,
-  run: RunResult,
-  sources: readonly PathSource[],
-  wanted: number,
-  dials: Readonly<Record<string, unknown>>,
-): PathStripData | null {
+export function unroll(plan: Plan, run: RunResult, sources: readonly PathSource[], { curve: wanted, stripName, stripOthers }: Shown): PathStripData | null {
   const total = sources.reduce((sum, source) => sum + curveCount(source.curves), 0);
   if (!total) return null;
   const curve = Math.min(Math.max(0, wanted), total - 1);
@@ -93,42 +93,82 @@ export function unroll(
     c -= curveCount(source.curves);
   }
   const curves = paced(source.curves);
-  const from = curves.starts[c];
-  const to = curves.starts[c + 1];
-  const skinNode = plan.document.nodes.find((node) => node.id === source.skin);
-  const radius = skinNode ? radiusAlong(curves, skinNode.type, skinNode.settings ?? {}, dials) : null;
-  const warnings = source.skin ? (run.nodes.get(source.skin)?.warnings ?? []).filter((warning) => warning.curve === c) : [];
-  const length = curveLengths(curves)[c];
-  const closed = curves.closed[c] === 1;
-  // A closed curve comes back to its first point, so that its last piece is unrolled too.
-  const ended = (values: Float32Array, last: ArrayLike<number>): Float32Array => (closed ? Float32Array.from([...values, ...Array.from(last)]) : values);
-  const round = (values: Float32Array): Float32Array => ended(values, values.subarray(0, 1));
+  const values = valuesAlong(plan, run, source, curves, stripName);
+  const own = rowsOf(curves, c, values);
+  const [from, to] = [curves.starts[c], curves.starts[c + 1]];
   const positions = curves.positions.slice(from * 3, to * 3);
+  const closed = curves.closed[c] === 1;
+  const length = curveLengths(curves)[c];
+  const others = stripOthers ? sampled(curveCount(curves), c).map((other) => rowsOf(curves, other, values)) : [];
   return {
     curve,
     curves: total,
     node: source.node,
     length,
     closed,
-    s: ended(Float32Array.from(stationsOf(curves).subarray(from, to)), [length]),
-    positions: ended(positions, positions.subarray(0, 3)),
-    radius: radius && round(radius.slice(from, to)),
-    roll: round(rollAlong(curves, c)),
-    curvature: round(curvatureAlong(curves, c)),
-    warnings,
+    ...own,
+    attribute: own.attribute && stripName !== null ? { name: stripName, values: own.attribute } : null,
+    positions: closed ? Float32Array.from([...positions, ...positions.subarray(0, 3)]) : positions,
+    roll: ended(rollAlong(curves, c), closed),
+    v: values.uvScale === null ? null : own.s.map((s) => (values.uvScale! > 0 ? s / values.uvScale! : length > 0 ? s / length : 0)),
+    names: elementsOf(curves, 'point').scope.names,
+    ramp: values.ramp,
+    others,
+    warnings: source.skin ? (run.nodes.get(source.skin)?.warnings ?? []).filter((warning) => warning.curve === c) : [],
   };
 }
 
-/** Radius of the skin at every point of the curves, or null when it cannot be told. */
-function radiusAlong(curves: Curves, type: string, settings: Readonly<Record<string, unknown>>, dials: Readonly<Record<string, unknown>>): Float32Array | null {
-  const known = thickness[type];
-  if (!known) return null;
+/** Other curves than `own`, evenly chosen. */
+function sampled(count: number, own: number): number[] {
+  const step = Math.max(1, Math.ceil((count - 1) / mostOthers));
+  return Array.from({ length: count }, (_, c) => c).filter((c) => c !== own && c % step === 0);
+}
+
+/** Values at all points of the curves that the strip shows. */
+interface Along {
+  readonly radius: Float32Array | null;
+  readonly curvature: Float32Array;
+  readonly attribute: Float32Array | null;
+  readonly ramp: StripRamp | null;
+  /** Metres per tile of the skin, 0: fitted; null: no skin. */
+  readonly uvScale: number | null;
+}
+
+function valuesAlong(plan: Plan, run: RunResult, source: PathSource, curves: Curves, stripName: string | null): Along {
+  const attribute = stripName === null ? null : valuesOf(curves, 'point', stripName);
+  const curvature = bendingOf(curves).curvature;
+  const skin = source.skin === null ? null : plan.document.nodes.find((node) => node.id === source.skin);
+  const result = skin ? run.nodes.get(skin.id) : undefined;
+  const known = skin && thickness[skin.type];
+  const uvScale = skin && typeof result?.settings['uvScale'] === 'number' ? result.settings['uvScale'] : null;
+  if (!skin || !known || !result) return { attribute, curvature, radius: null, ramp: null, uvScale };
   const [key, factor] = known;
-  const given = settings[key] ?? nodeDefinitions.get(type)!.settings[key].default;
-  const value = typeof given === 'object' && given !== null && 'dial' in given ? dials[(given as { dial: string }).dial] : given;
-  if (typeof value !== 'number' && !(typeof value === 'object' && value !== null && 'ramp' in value)) return null;
-  const field = resolveVarying(value as Varying, curves, 'point');
-  return Float32Array.from({ length: curves.positions.length / 3 }, (_, i) => factor * fieldAt(field, i));
+  const value = result.settings[key] as Varying | undefined;
+  if (value === undefined) return { attribute, curvature, radius: null, ramp: null, uvScale };
+  const setting = nodeDefinitions.get(skin.type)!.settings[key] as NumberSetting;
+  const isRamp = typeof value === 'object' && 'ramp' in value && (value.over === undefined || value.over === 't' || value.over === 's');
+  const ramp = isRamp ? { node: skin.id, setting: key, value, factor, min: setting.min ?? -Infinity, max: setting.max ?? Infinity } : null;
+  try {
+    const field = resolveVarying(value, curves, 'point');
+    const radius = Float32Array.from({ length: curves.positions.length / 3 }, (_, i) => factor * fieldAt(field, i));
+    return { attribute, curvature, radius, ramp, uvScale };
+  } catch {
+    // A value that cannot be worked out is told at its node.
+    return { attribute, curvature, radius: null, ramp, uvScale };
+  }
+}
+
+/** A closed curve comes back to its first point, so that its last piece is unrolled too. */
+const ended = (values: Float32Array, closed: boolean): Float32Array => (closed ? Float32Array.from([...values, values[0]]) : values);
+
+function rowsOf(curves: Curves, c: number, { radius, curvature, attribute }: Along): StripOther {
+  const [from, to] = [curves.starts[c], curves.starts[c + 1]];
+  const closed = curves.closed[c] === 1;
+  const stations = Array.from(stationsOf(curves).subarray(from, to));
+  const s = Float32Array.from(closed ? [...stations, curveLengths(curves)[c]] : stations);
+  const part = (values: Float32Array): Float32Array => ended(values.slice(from, to), closed);
+  const spacing = s.map((at, i) => (i + 1 < s.length ? s[i + 1] - at : i ? at - s[i - 1] : 0));
+  return { s, radius: radius && part(radius), curvature: part(curvature), spacing, attribute: attribute && part(attribute) };
 }
 
 /** Degrees from the least-turning frame (started like the curve's own) to the curve's own, −180…180. */
@@ -144,23 +184,4 @@ function rollAlong(curves: Curves, c: number): Float32Array {
     const sine = tx * (my * nz - mz * ny) + ty * (mz * nx - mx * nz) + tz * (mx * ny - my * nx);
     return (Math.atan2(sine, mx * nx + my * ny + mz * nz) * 180) / Math.PI;
   });
-}
-
-/** Curvature at each point, 1/m: 2·tan(θ/2) over the mean of the neighbouring chords; open ends take their neighbour's. */
-function curvatureAlong(curves: Curves, c: number): Float32Array {
-  const p = curves.positions;
-  const from = curves.starts[c];
-  const count = curves.starts[c + 1] - from;
-  const closed = curves.closed[c] === 1;
-  const at = (i: number): number => {
-    const [a, b, d] = [from + ((i + count - 1) % count), from + i, from + ((i + 1) % count)];
-    const [before, after] = [chord(p, a, b), chord(p, b, d)];
-    if (!(before > 0 && after > 0)) return 0;
-    let dot = 0;
-    for (let k = 0; k < 3; k++) dot += (p[b * 3 + k] - p[a * 3 + k]) * (p[d * 3 + k] - p[b * 3 + k]);
-    const turn = Math.acos(Math.min(1, Math.max(-1, dot / (before * after))));
-    return Math.min(1e4, (2 * Math.tan(turn / 2)) / ((before + after) / 2));
-  };
-  const inner = (i: number): number => (closed ? i : Math.min(count - 2, Math.max(1, i)));
-  return Float32Array.from({ length: count }, (_, i) => (count > 2 ? at(inner(i)) : 0));
 }

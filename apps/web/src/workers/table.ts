@@ -3,7 +3,10 @@ import {
   elementCount,
   elementsOf,
   givenFor,
+  newHit,
+  NearestTree,
   nodeDefinitions,
+  piecesOf,
   resultOf,
   type Elements,
   type Geometry,
@@ -11,7 +14,7 @@ import {
   type NameSource,
   type PerElement,
 } from '@filaxis/core';
-import type { ColumnAnswer, TableAnswer, TableQuestion } from '@filaxis/protocol';
+import type { ColumnAnswer, LocateAnswer, TableAnswer, TableQuestion } from '@filaxis/protocol';
 import type { Newest } from './answers';
 import { sketchOf } from './sketch';
 
@@ -146,6 +149,29 @@ function placeOf(geometry: Geometry, per: PerElement, i: number): [number, numbe
   if (geometry.type !== 'mesh' || per !== 'face') return point(0);
   const { scope } = elementsOf(geometry, 'face');
   return ['x', 'y', 'z'].map((name) => reader(scope.source(name) as NameSource, 1)(i)) as [number, number, number];
+}
+
+const trees = new WeakMap<Geometry, NearestTree>();
+
+/** The element of a table that is nearest to a place: of faces the one that the place lies on. */
+export function locate(newest: Newest, question: TableQuestion & { readonly place: readonly [number, number, number] }): LocateAnswer {
+  const { geometry, per, rows } = tableOf(newest, question);
+  const [x, y, z] = question.place;
+  let element = 0;
+  if (per === 'face') {
+    let tree = trees.get(geometry);
+    if (!tree) trees.set(geometry, (tree = new NearestTree(piecesOf(geometry))));
+    element = Math.max(0, tree.nearest(x, y, z, newHit()).element);
+  } else {
+    let least = Infinity;
+    for (let i = 0; i < elementCount(geometry, per); i++) {
+      const p = placeOf(geometry, per, i);
+      const distance = (p[0] - x) ** 2 + (p[1] - y) ** 2 + (p[2] - z) ** 2;
+      if (distance < least) [least, element] = [distance, i];
+    }
+  }
+  const row = rows.indexOf(element);
+  return { element, row: row < 0 ? null : row, place: placeOf(geometry, per, element) };
 }
 
 export function columnFigures(newest: Newest, question: TableQuestion & { readonly column: string }): ColumnAnswer {

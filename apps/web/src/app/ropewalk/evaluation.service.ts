@@ -33,6 +33,9 @@ export class EvaluationService implements OnDestroy {
   readonly pictures = new Subject<Picture>();
   /** Counts of the newest picture. */
   readonly counts = signal<(Picture['counts'] & { budget: number }) | null>(null);
+  /** What the newest picture shows as colour, and what it could. */
+  readonly colour = signal<Picture['colour']>(null);
+  readonly colourNames = signal<readonly string[]>([]);
 
   private sent: FilaxisDocument | null = null;
   private run = 0;
@@ -41,7 +44,7 @@ export class EvaluationService implements OnDestroy {
   private readonly exports = new Map<number, { done: (value: Exported) => void; failed: (error: Error) => void }>();
   private readonly questions = new Map<number, { done: (value: never) => void; failed: (error: Error) => void }>();
   private readonly fetched = new Map<string, Promise<void>>();
-  private lastShown: Shown = { peek: null, curve: 0, chosen: null };
+  private lastShown: Shown = { peek: null, curve: 0, chosen: null, colour: null, stripName: null, stripOthers: false };
   private request = 0;
 
   constructor() {
@@ -129,6 +132,8 @@ export class EvaluationService implements OnDestroy {
         this.strip.set(message.strip);
         if (message.picture) {
           this.counts.set({ ...message.picture.counts, budget: message.picture.budget });
+          this.colour.set(message.picture.colour);
+          this.colourNames.set(message.picture.names);
           this.pictures.next(message.picture);
         }
         this.landed();

@@ -25,7 +25,8 @@ import { Palette } from './palette';
 import { DialsPanel } from './settings/dials-panel';
 import { NodeHelp } from './settings/node-help';
 import { SettingsPanel } from './settings/settings-panel';
-import { PathStrip } from './strip/path-strip';
+import { plainStrip, ResultsPane, type ResultsTab, type StripView } from './results/results-pane';
+import { ChecksService } from './checks/checks.service';
 import { keepView, readView } from './view-state';
 import type { CameraState } from './view3d/orbit';
 import { View3d, type CurvePlace } from './view3d/view3d';
@@ -44,8 +45,8 @@ const savedText: Readonly<Record<SaveState, string>> = {
 /** The editing screen: left is what you say, right is what you get. */
 @Component({
   selector: 'fx-ropewalk',
-  imports: [AngularSplitModule, DialsPanel, GraphView, Icon, MatMenuModule, NodeHelp, PathStrip, RouterLink, SettingsPanel, View3d],
-  providers: [DocumentService, EvaluationService, EditingService],
+  imports: [AngularSplitModule, DialsPanel, GraphView, Icon, MatMenuModule, NodeHelp, ResultsPane, RouterLink, SettingsPanel, View3d],
+  providers: [DocumentService, EvaluationService, EditingService, ChecksService],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ropewalk.page.html',
   styleUrl: './ropewalk.page.scss',
@@ -72,6 +73,7 @@ export class RopewalkPage implements OnInit {
 
   protected readonly graph = viewChild(GraphView);
   protected readonly view = viewChild(View3d);
+  protected readonly results = viewChild(ResultsPane);
 
   protected readonly opened = signal(false);
   protected readonly failed = signal<string | null>(null);
@@ -79,8 +81,13 @@ export class RopewalkPage implements OnInit {
   protected readonly markedDial = signal<string | null>(null);
   protected readonly peek = signal<string | null>(null);
   protected readonly add = signal<AddRequest | null>(null);
-  protected readonly curve = signal(0);
+  protected readonly strip = signal<StripView>(plainStrip);
+  protected readonly tab = signal<ResultsTab>('strip');
+  /** Places that are picked in Values, and the place that was clicked in the 3D view. */
+  protected readonly picks = signal<Float32Array | null>(null);
+  protected readonly clicked = signal<readonly number[] | null>(null);
   protected readonly marked = signal<number | null>(null);
+  protected readonly colour = signal<string | null>(null);
   protected readonly full = signal<Pane | null>(null);
   protected readonly columns = signal<readonly number[]>([43.5, 56.5]);
   protected readonly rows = signal<readonly number[]>([65, 35]);
@@ -103,10 +110,6 @@ export class RopewalkPage implements OnInit {
     const data = this.evaluation.strip();
     const i = this.marked();
     return data && i !== null && i < data.s.length ? Array.from(data.positions.subarray(i * 3, i * 3 + 3)) : null;
-  });
-  protected readonly stripText = computed(() => {
-    const data = this.evaluation.strip();
-    return data ? `curve ${data.curve + 1} of ${data.curves} · ${figure(data.length, 3)} m` : '';
   });
   protected readonly peekName = computed(() => {
     const node = this.documents.document().nodes.find(({ id }) => id === this.peek());
@@ -136,7 +139,15 @@ export class RopewalkPage implements OnInit {
     effect(() => {
       this.documents.document();
       this.documents.liveDials();
-      const show = { peek: this.peek(), curve: this.curve(), chosen: this.documents.chosen()?.id ?? null };
+      const strip = this.strip();
+      const show = {
+        peek: this.peek(),
+        curve: strip.curve,
+        stripName: strip.name,
+        stripOthers: strip.others,
+        chosen: this.documents.chosen()?.id ?? null,
+        colour: this.colour(),
+      };
       if (this.opened()) untracked(() => this.evaluation.evaluate(show));
     });
     effect(() => this.titles.setTitle(`${this.documents.document().title} · Filaxis`));
@@ -152,7 +163,8 @@ export class RopewalkPage implements OnInit {
     if (view.rows) this.rows.set(view.rows);
     if (view.panel) this.panel.set(view.panel);
     else this.panel.set('dials');
-    if (view.curve) this.curve.set(view.curve);
+    if (view.strip) this.strip.set({ ...plainStrip, ...view.strip });
+    if (view.tab) this.tab.set(view.tab);
     try {
       this.pictureOf = (await this.documents.open(this.id())) ?? 0;
       if (!this.documents.document().dials?.length && !view.panel) this.panel.set('settings');
@@ -171,7 +183,7 @@ export class RopewalkPage implements OnInit {
   async leave(): Promise<void> {
     if (this.failed()) return;
     const stage = this.view()?.currentOptions();
-    keepView(this.id(), { panel: this.panel(), curve: this.curve(), stage });
+    keepView(this.id(), { panel: this.panel(), strip: this.strip(), tab: this.tab(), stage });
     await this.documents.save();
     await this.keepPicture();
   }
@@ -208,12 +220,17 @@ export class RopewalkPage implements OnInit {
   }
 
   protected pickCurve(curve: number): void {
-    this.curve.set(curve);
+    this.strip.update((view) => ({ ...view, curve }));
   }
 
   protected stepCurve(by: number): void {
-    const data = this.evaluation.strip();
-    if (data) this.curve.set((data.curve + by + data.curves) % data.curves);
+    this.results()?.step(by);
+  }
+
+  /** Opens the tab with what has to be looked at. */
+  protected showTab(tab: ResultsTab): void {
+    this.tab.set(tab);
+    if (this.full() && this.full() !== 'strip') this.full.set(null);
   }
 
   protected showNode(id: string): void {
@@ -334,8 +351,13 @@ export class RopewalkPage implements OnInit {
       { name: 'Show the settings', shortcut: 'F2', run: () => this.panel.set('settings') },
       { name: 'Show the dials', shortcut: 'F3', run: () => this.panel.set('dials') },
       { name: 'Show help for the chosen node', shortcut: 'F1', run: () => this.panel.set('help') },
+      { name: 'Show the Path strip', shortcut: 'F6', run: () => this.showTab('strip') },
+      { name: 'Show the values', shortcut: 'F7', run: () => this.showTab('values') },
+      { name: 'Show the checks', shortcut: 'F8', run: () => this.showTab('checks') },
+      { name: 'Show the history', shortcut: 'F9', run: () => this.showTab('history') },
       { name: 'Next curve in the Path strip', shortcut: '.', run: () => this.stepCurve(1) },
       { name: 'Previous curve in the Path strip', shortcut: ',', run: () => this.stepCurve(-1) },
+      { name: 'Show an attribute as colour', shortcut: 'C', run: () => this.view()?.showColour() },
       { name: 'Look along x', shortcut: 'X', run: () => this.view()?.look('x') },
       { name: 'Look along y', shortcut: 'Y', run: () => this.view()?.look('y') },
       { name: 'Look along z', shortcut: 'Z', run: () => this.view()?.look('z') },
@@ -402,9 +424,10 @@ export class RopewalkPage implements OnInit {
   /** Keeps a picture of the newest version for the Library. */
   private async keepPicture(): Promise<void> {
     const version = this.documents.version();
-    if (version === this.pictureOf || !this.documents.isSaved || !this.evaluation.counts()) return;
+    const counts = this.evaluation.counts();
+    if (version === this.pictureOf || !this.documents.isSaved || !counts) return;
     this.pictureOf = version;
     const png = await this.view()?.snapshot();
-    if (png) await this.api.setPicture(this.id(), version, png).catch(() => (this.pictureOf = 0));
+    if (png) await this.api.setPicture(this.id(), version, png, { faces: counts.faces, points: counts.points }).catch(() => (this.pictureOf = 0));
   }
 }

@@ -1,3 +1,4 @@
+import type { ResultsTab, StripView } from './results/results-pane';
 import type { CameraState } from './view3d/orbit';
 import type { StageOptions } from './view3d/stage';
 
@@ -8,7 +9,8 @@ export interface ViewState {
   readonly camera?: CameraState;
   readonly stage?: StageOptions;
   readonly panel?: 'settings' | 'dials' | 'help';
-  readonly curve?: number;
+  readonly strip?: StripView;
+  readonly tab?: ResultsTab;
 }
 
 const key = (id: string): string => `filaxis.view.${id}`;

@@ -2,7 +2,7 @@ import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import { catchError, firstValueFrom, type Observable, throwError } from 'rxjs';
 import type { FilaxisDocument } from '@filaxis/core';
-import type { DocumentCard, ProblemDetails, Saved, StoredDocument } from '@filaxis/protocol';
+import type { DocumentCard, ProblemDetails, Saved, StoredDocument, VersionInfo } from '@filaxis/protocol';
 
 /** The server said no, or could not be reached (status 0). The message is for the artist. */
 export class ApiError extends Error {
@@ -60,8 +60,21 @@ export class ApiService {
     return this.send('POST', `/api/documents/${id}/restore`);
   }
 
-  setPicture(id: string, version: number, png: Blob): Promise<void> {
-    return this.send('PUT', `/api/documents/${id}/versions/${version}/picture`, png);
+  setPicture(id: string, version: number, png: Blob, counts?: { faces: number; points: number }): Promise<void> {
+    const query = counts ? `?faces=${counts.faces}&points=${counts.points}` : '';
+    return this.send('PUT', `/api/documents/${id}/versions/${version}/picture${query}`, png);
+  }
+
+  versions(id: string): Promise<VersionInfo[]> {
+    return this.send('GET', `/api/documents/${id}/versions`);
+  }
+
+  version(id: string, version: number): Promise<StoredDocument> {
+    return this.send('GET', `/api/documents/${id}/versions/${version}`);
+  }
+
+  setNote(id: string, version: number, note: string): Promise<void> {
+    return this.send('PUT', `/api/documents/${id}/versions/${version}/note`, { note });
   }
 
   /** The picture of a document; null: it has none yet. */

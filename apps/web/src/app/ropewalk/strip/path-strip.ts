@@ -1,84 +1,45 @@
 import type { ElementRef } from '@angular/core';
 import { afterNextRender, ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, output, signal, viewChild } from '@angular/core';
-import type { PathStripData } from '@filaxis/protocol';
+import type { PathStripData, StripRamp } from '@filaxis/protocol';
 import { figure } from '../../shared/figures';
 import { ThemeService } from '../../shared/theme.service';
-import { drawStrip, hoverPlace, loadPlotly, type StripPlot } from './strip-plot';
+import { drawStrip, hoverPlace, loadPlotly, type StripPlot, type StripRow } from './strip-plot';
 
-/** The chosen curve unrolled along its length: radius, roll and curvature over the same metres. */
+/** A ramp as the strip has changed it. */
+export interface StripEdit {
+  readonly node: string;
+  readonly setting: string;
+  readonly value: StripRamp['value'];
+}
+
+/**
+ * The chosen curve unrolled along its length: its rows over the same metres. The keys of a ramp that gives the radius are dragged right here; the
+ * wheel zooms, a double click shows the whole, a click flies to the place.
+ */
 @Component({
   selector: 'fx-path-strip',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `
-    <div class="plot" #plot [class.hidden]="!data()" role="img" [attr.aria-label]="spoken()"></div>
-    @if (data()) {
-      @if (line(); as l) {
-        <div class="line" [style.left.px]="l.x" aria-hidden="true"></div>
-        <div class="reading mono" [class.left]="l.left" [style.left.px]="l.x" aria-hidden="true">{{ l.text }}</div>
-      }
-    } @else {
-      <p class="empty slate">There is no path to unroll yet. Choose a node that gives curves, or a surface made from some.</p>
-    }
-    @if (failed(); as text) {
-      <p class="empty">{{ text }}</p>
-    }
-  `,
-  styles: `
-    :host {
-      position: relative;
-      display: block;
-      height: 100%;
-      min-height: 120px;
-      overflow: hidden;
-    }
-    .plot {
-      position: absolute;
-      inset: 0;
-    }
-    .hidden {
-      visibility: hidden;
-    }
-    .line {
-      position: absolute;
-      top: 4px;
-      bottom: 22px;
-      width: 0;
-      border-left: 1.5px solid var(--weld);
-      pointer-events: none;
-    }
-    .reading {
-      position: absolute;
-      top: 2px;
-      margin-left: 6px;
-      padding: 1px 6px;
-      border-radius: 4px;
-      background: var(--card);
-      color: var(--indigo);
-      font-size: 11.5px;
-      white-space: nowrap;
-      pointer-events: none;
-    }
-    .reading.left {
-      margin-left: -6px;
-      transform: translateX(-100%);
-    }
-    .empty {
-      position: absolute;
-      inset: 0;
-      padding: 16px;
-    }
-  `,
+  templateUrl: './path-strip.html',
+  styleUrl: './path-strip.scss',
 })
 export class PathStrip {
   private readonly themes = inject(ThemeService);
   readonly data = input<PathStripData | null>(null);
+  readonly rows = input.required<ReadonlySet<StripRow>>();
   /** Point of the curve that is marked, here or in the 3D view. */
   readonly marked = input<number | null>(null);
   readonly hovered = output<number | null>();
+  /** A place that was clicked, as a point of the curve. */
+  readonly flown = output<number>();
+  readonly scrubbed = output<StripEdit>();
+  readonly committed = output<StripEdit>();
   protected readonly failed = signal<string | null>(null);
   private readonly plot = viewChild.required<ElementRef<HTMLElement>>('plot');
   private readonly drawn = signal<StripPlot | null>(null);
+  protected readonly zoom = signal<readonly [number, number] | null>(null);
   private frame = 0;
+  private edit: StripEdit | null = null;
+  protected readonly current = signal(0);
 
   protected readonly line = computed(() => {
     const data = this.data();
@@ -90,15 +51,32 @@ export class PathStrip {
       data.radius && `radius ${figure(data.radius[i] * 1000, 4)} mm`,
       `roll ${figure(data.roll[i], 3)}°`,
       `bend ${figure(data.curvature[i], 3)} /m`,
+      data.attribute && `${data.attribute.name} ${figure(data.attribute.values[i], 4)}`,
     ];
     const x = drawn.toPixel(data.s[i]);
     return { x, left: x > this.plot().nativeElement.clientWidth / 2, text: text.filter(Boolean).join(' · ') };
   });
+  /** Keys of the radius ramp, where they stand in the plot. */
+  protected readonly keys = computed(() => {
+    const data = this.data();
+    const row = this.drawn()?.row('radius');
+    const ramp = data?.ramp;
+    if (!data || !ramp || !row) return [];
+    const metres = ramp.value.over === 's' ? 1 : data.length;
+    const [low, high] = row.range;
+    return ramp.value.ramp.map(([place, value], i) => ({
+      i,
+      x: this.drawn()!.toPixel(place * metres),
+      y: row.top + row.height * (1 - (value * ramp.factor * 1000 - low) / (high - low)),
+      text: `Key ${i + 1} at ${figure(place * metres, 3)} m, radius ${figure(value * ramp.factor * 1000, 3)} mm. Arrow keys move it.`,
+      value: value * ramp.factor * 1000,
+    }));
+  });
   protected readonly spoken = computed(() => {
     const data = this.data();
     if (!data) return 'Path strip, empty';
-    const [most, least] = [Math.max(...data.curvature), data.radius ? Math.max(...data.radius) : 0];
-    return `Path strip of curve ${data.curve + 1} of ${data.curves}, ${figure(data.length)} metres long, greatest curvature ${figure(most, 3)} per metre${data.radius ? `, greatest radius ${figure(least * 1000, 3)} millimetres` : ''}, ${data.warnings.length} places to look at`;
+    const [bend, thick] = [Math.max(...data.curvature), data.radius ? Math.max(...data.radius) : 0];
+    return `Path strip of curve ${data.curve + 1} of ${data.curves}, ${figure(data.length)} metres long, greatest curvature ${figure(bend, 3)} per metre${data.radius ? `, greatest radius ${figure(thick * 1000, 3)} millimetres` : ''}, ${data.warnings.length} places to look at`;
   });
 
   constructor() {
@@ -107,11 +85,19 @@ export class PathStrip {
       const observer = new ResizeObserver(() => this.redraw());
       observer.observe(this.plot().nativeElement);
       destroy.onDestroy(() => observer.disconnect());
-      this.plot().nativeElement.addEventListener('pointermove', (event) => this.hover(event));
-      this.plot().nativeElement.addEventListener('pointerleave', () => this.hovered.emit(null));
+    });
+    let before = '';
+    effect(() => {
+      const data = this.data();
+      const which = `${data?.node} ${data?.curve}`;
+      // Another curve is shown whole.
+      if (which !== before) this.zoom.set(null);
+      before = which;
     });
     effect(() => {
       this.data();
+      this.rows();
+      this.zoom();
       this.themes.theme();
       this.redraw();
     });
@@ -128,17 +114,130 @@ export class PathStrip {
     if (!data || !element.clientWidth || element.clientHeight < 60) return;
     try {
       const plotly = await loadPlotly();
-      if (this.data() === data) this.drawn.set(await drawStrip(plotly, element, data));
+      if (this.data() === data) this.drawn.set(await drawStrip(plotly, element, data, this.rows(), this.zoom()));
     } catch (error) {
       this.failed.set(`The strip cannot be drawn: ${(error as Error).message}`);
     }
   }
 
-  private hover(event: PointerEvent): void {
-    const data = this.data();
-    const drawn = this.drawn();
-    if (!data || !drawn) return;
+  /** Metres under the pointer; null before the strip is drawn. */
+  private metresAt(event: MouseEvent): number | null {
     const x = event.clientX - this.plot().nativeElement.getBoundingClientRect().left;
-    this.hovered.emit(hoverPlace(data.s, drawn.toMetres(x)));
+    return this.drawn()?.toMetres(x) ?? null;
+  }
+
+  protected hover(event: PointerEvent): void {
+    const data = this.data();
+    const metres = this.metresAt(event);
+    if (data && metres !== null) this.hovered.emit(hoverPlace(data.s, metres));
+  }
+
+  /** Flies to the clicked place; beside a place with a warning, to that. */
+  protected click(event: MouseEvent): void {
+    const data = this.data();
+    const metres = this.metresAt(event);
+    if (!data || metres === null) return;
+    const [first, last] = this.zoom() ?? [0, data.length];
+    const near = data.warnings.find(({ at }) => at !== undefined && Math.abs(at - metres) < (last - first) * 0.02);
+    this.flown.emit(hoverPlace(data.s, near?.at ?? metres));
+  }
+
+  protected wheel(event: WheelEvent): void {
+    const data = this.data();
+    const metres = this.metresAt(event);
+    if (!data || metres === null || !(data.length > 0)) return;
+    event.preventDefault();
+    const [first, last] = this.zoom() ?? [0, data.length];
+    if (event.shiftKey || Math.abs(event.deltaX) > Math.abs(event.deltaY)) {
+      const by = (last - first) * 0.001 * (event.deltaX || event.deltaY);
+      const from = Math.min(data.length - (last - first), Math.max(0, first + by));
+      this.zoom.set([from, from + last - first]);
+      return;
+    }
+    const factor = Math.exp(event.deltaY * 0.0015);
+    const from = Math.max(0, metres - (metres - first) * factor);
+    const to = Math.min(data.length, metres + (last - metres) * factor);
+    if (to - from > data.length * 1e-4) this.zoom.set(to - from > data.length * 0.999 ? null : [from, to]);
+  }
+
+  // ---- keys of the radius ramp
+
+  protected begin(event: PointerEvent, i: number): void {
+    event.preventDefault();
+    event.stopPropagation();
+    (event.target as Element).setPointerCapture(event.pointerId);
+    (event.target as SVGElement).focus();
+    this.current.set(i);
+    this.dragged = i;
+  }
+  private dragged: number | null = null;
+
+  protected drag(event: PointerEvent): void {
+    const row = this.drawn()?.row('radius');
+    const ramp = this.data()?.ramp;
+    const metres = this.metresAt(event);
+    if (this.dragged === null || !row || !ramp || metres === null) return;
+    const y = event.clientY - this.plot().nativeElement.getBoundingClientRect().top;
+    const [low, high] = row.range;
+    const radius = (low + (1 - (y - row.top) / row.height) * (high - low)) / 1000;
+    this.place(this.dragged, metres, radius, false);
+  }
+
+  protected end(): void {
+    this.dragged = null;
+    if (this.edit) this.committed.emit(this.edit);
+    this.edit = null;
+  }
+
+  protected key(event: KeyboardEvent, i: number): void {
+    const data = this.data();
+    const ramp = data?.ramp;
+    if (!ramp) return;
+    const metres = ramp.value.over === 's' ? 1 : data.length;
+    const [place, value] = ramp.value.ramp[i];
+    const [s, r] = [place * metres, value * ramp.factor];
+    const size = event.shiftKey ? 10 : 1;
+    const moves: Record<string, [number, number]> = {
+      ArrowLeft: [s - data.length * 0.01 * size, r],
+      ArrowRight: [s + data.length * 0.01 * size, r],
+      ArrowUp: [s, r + 0.001 * size],
+      ArrowDown: [s, r - 0.001 * size],
+    };
+    const move = moves[event.key];
+    const remove = (event.key === 'Delete' || event.key === 'Backspace') && ramp.value.ramp.length > 1;
+    if (!move && !remove) return;
+    event.preventDefault();
+    event.stopPropagation();
+    if (move) this.place(i, ...move, true);
+    else this.committed.emit({ node: ramp.node, setting: ramp.setting, value: { ...ramp.value, ramp: ramp.value.ramp.filter((_, k) => k !== i) } });
+  }
+
+  /** Puts a key at metres and radius; it stays between its neighbours and in the setting's range. */
+  private place(i: number, s: number, radius: number, keep: boolean): void {
+    const data = this.data();
+    const ramp = data?.ramp;
+    if (!data || !ramp) return;
+    const perMetre = ramp.value.over === 's' ? 1 : 1 / data.length;
+    const keys = ramp.value.ramp;
+    const low = i > 0 ? keys[i - 1][0] : 0;
+    const high = i + 1 < keys.length ? keys[i + 1][0] : data.length * perMetre;
+    const at = Math.min(high, Math.max(low, s * perMetre));
+    const value = Math.min(ramp.max, Math.max(ramp.min, radius / ramp.factor));
+    const next = keys.map((key, k): readonly [number, number] => (k === i ? [Number(at.toPrecision(4)), Number(value.toPrecision(4))] : key));
+    const edit = { node: ramp.node, setting: ramp.setting, value: { ...ramp.value, ramp: next } };
+    if (keep) this.committed.emit(edit);
+    else this.scrubbed.emit((this.edit = edit));
+  }
+
+  /** All rows as text: a column each, tabs between them. */
+  asText(): string {
+    const data = this.data();
+    if (!data) return '';
+    const columns: [string, ArrayLike<number>][] = [['s (m)', data.s]];
+    if (data.radius) columns.push(['radius (m)', data.radius]);
+    columns.push(['roll (°)', data.roll], ['curvature (1/m)', data.curvature], ['spacing (m)', data.spacing]);
+    if (data.attribute) columns.push([data.attribute.name, data.attribute.values]);
+    const lines = Array.from(data.s, (_, i) => columns.map(([, values]) => values[i]).join('\t'));
+    return [columns.map(([name]) => name).join('\t'), ...lines].join('\n');
   }
 }

@@ -1,4 +1,4 @@
-import type { PathStripData } from '@filaxis/protocol';
+import type { PathStripData, StripOther } from '@filaxis/protocol';
 import { figure } from '../../shared/figures';
 
 /** The part of Plotly.js that is used here. */
@@ -10,6 +10,8 @@ export interface Plotly {
 export interface StripPlot {
   toPixel(metres: number): number;
   toMetres(pixel: number): number;
+  /** Pixels of a row's middle and its height, and what it shows from bottom to top; null: it is not drawn. */
+  row(id: StripRow): { readonly top: number; readonly height: number; readonly range: readonly [number, number] } | null;
 }
 
 let plotly: Promise<Plotly> | null = null;
@@ -34,45 +36,141 @@ export function hoverPlace(s: Float32Array, metres: number): number {
 
 const margins = { left: 66, right: 38, top: 6, bottom: 22 };
 
+/** The rows that the strip can stack, from the top down. */
+export const stripRows = {
+  radius: { label: 'radius', unit: 'mm' },
+  roll: { label: 'roll', unit: '°' },
+  curvature: { label: 'curvature', unit: '1/m' },
+  spacing: { label: 'spacing', unit: 'mm' },
+  attribute: { label: 'value', unit: '' },
+  checker: { label: 'checker', unit: 'u' },
+} as const;
+export type StripRow = keyof typeof stripRows;
+
 interface Row {
+  readonly id: StripRow;
   readonly title: string;
   readonly unit: string;
   readonly traces: Record<string, unknown>[];
   readonly range?: readonly [number, number];
 }
 
-function rowsOf(data: PathStripData, ink: (name: string) => string): Row[] {
-  const s = Array.from(data.s);
-  const line = (y: number[], colour: string, more: Record<string, unknown> = {}): Record<string, unknown> => ({
-    x: s,
-    y,
-    mode: 'lines',
-    line: { color: colour, width: 1.8 },
-    hoverinfo: 'skip',
-    ...more,
-  });
-  const rows: Row[] = [];
-  if (data.radius) {
-    const mm = Array.from(data.radius, (r) => r * 1000);
-    const most = Math.max(...mm, 1e-6) * 1.25;
-    rows.push({
-      title: 'radius',
-      unit: 'mm',
-      range: [-most, most],
-      traces: [line(mm.map((r) => -r), ink('walnut')), line(mm, ink('walnut'), { fill: 'tonexty', fillcolor: `${ink('hemp')}88` })], // prettier-ignore
-    });
+type Ink = (name: string) => string;
+type Line = (y: ArrayLike<number | null>, colour: string, more?: Record<string, unknown>) => Record<string, unknown>;
+
+const most = (lists: readonly (ArrayLike<number> | null | undefined)[], least: number): number => {
+  let result = least;
+  for (const list of lists) for (let i = 0; i < (list?.length ?? 0); i++) if (list![i] > result) result = list![i];
+  return result;
+};
+const millimetres = (values: Float32Array): number[] => Array.from(values, (value) => value * 1000);
+
+/** Lines of the other curves behind the chosen one, all as one trace with gaps between them. */
+function othersTrace(others: readonly StripOther[], of: (other: StripOther) => ArrayLike<number> | null, ink: Ink): Record<string, unknown>[] {
+  const x: (number | null)[] = [];
+  const y: (number | null)[] = [];
+  for (const other of others) {
+    const values = of(other);
+    if (!values) continue;
+    x.push(...other.s, null);
+    y.push(...Array.from(values), null);
   }
+  return x.length ? [{ x, y, mode: 'lines', line: { color: ink('slate'), width: 0.7 }, opacity: 0.35, hoverinfo: 'skip' }] : [];
+}
+
+function radiusRow({ radius, others }: PathStripData, line: Line, ink: Ink): Omit<Row, 'id' | 'title' | 'unit'> | null {
+  if (!radius) return null;
+  const mm = millimetres(radius);
+  const top = most([mm, ...others.map((other) => other.radius && millimetres(other.radius))], 1e-6) * 1.25;
+  return {
+    range: [-top, top],
+    traces: [
+      ...othersTrace(others, (other) => other.radius && millimetres(other.radius), ink),
+      line(mm.map((r) => -r), ink('walnut')),
+      line(mm, ink('walnut'), { fill: 'tonexty', fillcolor: `${ink('hemp')}88` }),
+    ],
+  }; // prettier-ignore
+}
+
+function rollRow({ roll }: PathStripData, line: Line, ink: Ink): Omit<Row, 'id' | 'title' | 'unit'> {
   // The line is cut where the angle goes from 180 to −180, so that no upright stroke is drawn there.
-  const roll = Array.from(data.roll, (value, i) => (i && Math.abs(value - data.roll[i - 1]) > 180 ? null : value));
-  rows.push({ title: 'roll', unit: '°', range: rollRange(data.roll), traces: [line(roll as number[], ink('woad'))] });
-  const curvature = Array.from(data.curvature);
-  const limit = data.radius ? Array.from(data.radius, (r) => (r > 0 ? 1 / r : null)) : null;
-  const most = Math.max(...curvature, 1e-3) * 1.2;
-  const traces = [line(curvature, ink('madder'))];
-  if (limit?.some((value) => value !== null && value < most))
-    traces.push(line(limit as number[], ink('madder'), { line: { color: ink('madder'), width: 1, dash: 'dot' } }));
-  rows.push({ title: 'curvature', unit: '1/m', range: [-most * 0.06, most], traces });
-  return rows;
+  const cut = Array.from(roll, (value, i) => (i && Math.abs(value - roll[i - 1]) > 180 ? null : value));
+  return { range: rollRange(roll), traces: [line(cut, ink('woad'))] };
+}
+
+/** Curvature, with the band in which the skin would fold over itself: beyond 1/radius. */
+function curvatureRow({ curvature, radius, others }: PathStripData, line: Line, ink: Ink): Omit<Row, 'id' | 'title' | 'unit'> {
+  const top = most([curvature, ...others.map((other) => other.curvature)], 1e-3) * 1.2;
+  const limit = radius ? Array.from(radius, (r) => (r > 0 ? Math.min(top, 1 / r) : top)) : null;
+  const band = limit?.some((value) => value < top)
+    ? [
+        line(limit, ink('madder'), { line: { color: ink('madder'), width: 1, dash: 'dot' } }),
+        line(limit.map(() => top), ink('madder'), { line: { width: 0 }, fill: 'tonexty', fillcolor: `${ink('madder')}1c` }), // prettier-ignore
+      ]
+    : [];
+  return { range: [-top * 0.06, top], traces: [...othersTrace(others, (other) => other.curvature, ink), ...band, line(curvature, ink('madder'))] };
+}
+
+function spacingRow({ spacing, others }: PathStripData, line: Line, ink: Ink): Omit<Row, 'id' | 'title' | 'unit'> {
+  const mm = millimetres(spacing);
+  const top = most([mm, ...others.map((other) => millimetres(other.spacing))], 1e-6) * 1.15;
+  const shape = { line: { color: ink('verdigris'), width: 1.6, shape: 'hv' } };
+  return { range: [0, top], traces: [...othersTrace(others, (other) => millimetres(other.spacing), ink), line(mm, ink('verdigris'), shape)] };
+}
+
+function attributeRow({ attribute, others }: PathStripData, line: Line, ink: Ink): Omit<Row, 'id' | 'title' | 'unit'> | null {
+  if (!attribute) return null;
+  return { traces: [...othersTrace(others, (other) => other.attribute, ink), line(attribute.values, ink('indigo'))] };
+}
+
+/** Squares of the checker as they will lie on the skin: eight a tile both ways, each as long as it really is. */
+function checkerRow({ s, v }: PathStripData, ink: Ink): Omit<Row, 'id' | 'title' | 'unit'> | null {
+  if (!v || v.length < 2) return null;
+  const last = v[v.length - 1];
+  const squares = Math.min(4000, Math.ceil(last * 8));
+  if (!(squares > 0)) return null;
+  const edges: number[] = [];
+  for (let k = 0, i = 0; k <= squares; k++) {
+    const wanted = Math.min(last, k / 8);
+    while (i + 2 < v.length && v[i + 1] < wanted) i++;
+    const run = v[i + 1] - v[i];
+    edges.push(s[i] + (run > 0 ? ((wanted - v[i]) / run) * (s[i + 1] - s[i]) : 0));
+  }
+  const z = Array.from({ length: 8 }, (_, row) => Array.from({ length: squares }, (_, k) => (row + k) % 2));
+  const colours = [[0, ink('paper')], [1, ink('band')]]; // prettier-ignore
+  return {
+    range: [0, 1],
+    traces: [
+      {
+        type: 'heatmap',
+        x: edges,
+        y: Array.from({ length: 9 }, (_, k) => k / 8),
+        z,
+        showscale: false,
+        colorscale: colours,
+        zmin: 0,
+        zmax: 1,
+        hoverinfo: 'skip',
+      },
+    ],
+  };
+}
+
+function rowsOf(data: PathStripData, wanted: ReadonlySet<StripRow>, ink: Ink): Row[] {
+  const s = Array.from(data.s);
+  const line: Line = (y, colour, more = {}) => ({ x: s, y: Array.from(y), mode: 'lines', line: { color: colour, width: 1.8 }, hoverinfo: 'skip', ...more });
+  const made = {
+    radius: () => radiusRow(data, line, ink),
+    roll: () => rollRow(data, line, ink),
+    curvature: () => curvatureRow(data, line, ink),
+    spacing: () => spacingRow(data, line, ink),
+    attribute: () => attributeRow(data, line, ink),
+    checker: () => checkerRow(data, ink),
+  };
+  return (Object.keys(stripRows) as StripRow[]).flatMap((id) => {
+    const row = wanted.has(id) ? made[id]() : null;
+    return row ? [{ id, title: id === 'attribute' ? data.attribute!.name : stripRows[id].label, unit: stripRows[id].unit, ...row }] : [];
+  });
 }
 
 function rollRange(roll: Float32Array): [number, number] {
@@ -81,12 +179,19 @@ function rollRange(roll: Float32Array): [number, number] {
 }
 
 /** Draws the rows over one axis in metres, with troubled places shaded. */
-export async function drawStrip(plotly: Plotly, element: HTMLElement, data: PathStripData): Promise<StripPlot> {
+export async function drawStrip(
+  plotly: Plotly,
+  element: HTMLElement,
+  data: PathStripData,
+  wanted: ReadonlySet<StripRow>,
+  zoom: readonly [number, number] | null,
+): Promise<StripPlot> {
   const style = getComputedStyle(element);
   const ink = (name: string): string => style.getPropertyValue(`--${name}`).trim();
-  const rows = rowsOf(data, ink);
+  const rows = rowsOf(data, wanted, ink);
   const end = data.length > 0 ? data.length : 1;
-  const height = 1 / rows.length;
+  const [first, last] = zoom ?? [0, end];
+  const height = 1 / Math.max(1, rows.length);
   const traces: unknown[] = [];
   const layout: Record<string, unknown> = {
     width: element.clientWidth,
@@ -98,7 +203,7 @@ export async function drawStrip(plotly: Plotly, element: HTMLElement, data: Path
     dragmode: false,
     font: { family: style.getPropertyValue('--mono'), size: 11, color: ink('slate') },
     xaxis: {
-      range: [0, end],
+      range: [first, last],
       fixedrange: true,
       ticksuffix: ' m',
       showgrid: false,
@@ -116,13 +221,14 @@ export async function drawStrip(plotly: Plotly, element: HTMLElement, data: Path
       range: row.range,
       fixedrange: true,
       side: 'right',
-      nticks: 4,
+      nticks: height * element.clientHeight < 48 ? 2 : 4,
+      ...(row.id === 'checker' && { showticklabels: false, showgrid: false, ticks: '' }),
       gridcolor: `${ink('seam')}66`,
       zeroline: true,
       zerolinecolor: ink('seam'),
       tickfont: { size: 9.5 },
     };
-    for (const trace of row.traces) traces.push({ type: 'scatter', xaxis: 'x', yaxis: name, ...(trace as object) });
+    for (const trace of row.traces) traces.push({ type: 'scatter', xaxis: 'x', yaxis: name, ...trace });
     notes.push({
       text: `${row.title}<br><span style="font-size:10px">${row.unit}</span>`,
       x: 0,
@@ -137,7 +243,7 @@ export async function drawStrip(plotly: Plotly, element: HTMLElement, data: Path
       font: { family: style.getPropertyValue('--sans'), size: 12, color: ink('indigo') },
     });
   });
-  const half = end * 0.012;
+  const half = (last - first) * 0.012;
   layout['shapes'] = data.warnings
     .filter((warning) => warning.at !== undefined)
     .map(({ at = 0 }) => ({
@@ -168,7 +274,13 @@ export async function drawStrip(plotly: Plotly, element: HTMLElement, data: Path
   await plotly.react(element, traces, layout, { displayModeBar: false, responsive: false });
   const inner = element.clientWidth - margins.left - margins.right;
   return {
-    toPixel: (metres) => margins.left + (metres / end) * inner,
-    toMetres: (pixel) => ((pixel - margins.left) / inner) * end,
+    toPixel: (metres) => margins.left + ((metres - first) / (last - first)) * inner,
+    toMetres: (pixel) => first + ((pixel - margins.left) / inner) * (last - first),
+    row: (id) => {
+      const at = rows.findIndex((row) => row.id === id);
+      if (at < 0 || !rows[at].range) return null;
+      const tall = element.clientHeight - margins.top - margins.bottom;
+      return { top: margins.top + at * height * tall, height: height * 0.86 * tall, range: rows[at].range };
+    },
   };
 }

@@ -9,6 +9,7 @@ import {
   DoubleSide,
   Group,
   HemisphereLight,
+  InstancedBufferAttribute,
   InstancedMesh,
   LineBasicMaterial,
   LineSegments,
@@ -31,11 +32,17 @@ import { mergeGeometries } from 'three/examples/jsm/utils/BufferGeometryUtils.js
 import { plainMaterial, type Material } from '@filaxis/core';
 import type { CurvesPicture, MeshPicture, Picture } from '@filaxis/protocol';
 import { checkerTexture } from './checker';
+import { coloursOf, type ColourMap } from './colour-map';
 import { Orbit } from './orbit';
 import { smoothEdges } from './smooth-edges';
 
 export interface StageOptions {
-  readonly surface: 'shaded' | 'checker';
+  readonly surface: 'shaded' | 'checker' | 'colour';
+  /** What is shown as colour, and how. */
+  readonly colour: string;
+  readonly map: ColourMap;
+  /** Ends of the colours; null: the least and the greatest value there are. */
+  readonly range: readonly [number, number] | null;
   readonly wire: boolean;
   readonly frames: boolean;
   readonly curves: boolean;
@@ -70,6 +77,10 @@ export class Stage {
     new SphereGeometry(1, 20, 14),
     new MeshBasicMaterial({ color: '#c39a1b', depthTest: false, transparent: true, opacity: 0.9 }),
   );
+  private readonly picks = new Points(
+    new BufferGeometry(),
+    new PointsMaterial({ color: '#c39a1b', size: 8, sizeAttenuation: false, depthTest: false, transparent: true }),
+  );
   private readonly checker = checkerTexture();
   private picture: Picture | null = null;
   private mesh: Mesh | null = null;
@@ -86,7 +97,19 @@ export class Stage {
     sun.position.set(4, 9, 6);
     const fill = new DirectionalLight('#cfd8ff', 0.5);
     fill.position.set(-6, 2, -5);
-    this.scene.add(new HemisphereLight('#fff9ee', '#8d7f6c', 1.15), new AmbientLight('#ffffff', 0.25), sun, fill, this.grid, this.content, this.marker);
+    this.scene.add(
+      new HemisphereLight('#fff9ee', '#8d7f6c', 1.15),
+      new AmbientLight('#ffffff', 0.25),
+      sun,
+      fill,
+      this.grid,
+      this.content,
+      this.marker,
+      this.picks,
+    );
+    this.picks.visible = false;
+    this.picks.renderOrder = 4;
+    this.picks.frustumCulled = false;
     this.marker.visible = false;
     this.marker.renderOrder = 5;
   }
@@ -126,6 +149,34 @@ export class Stage {
     this.marker.visible = place !== null;
     if (place) this.marker.position.fromArray(place as number[]);
     this.invalidate();
+  }
+
+  /** Points places out with dots that are seen through everything; null: none. */
+  pick(places: Float32Array | null): void {
+    this.picks.visible = !!places?.length;
+    (this.picks.material as PointsMaterial).size = (places?.length ?? 0) > 600 ? 3 : 9;
+    this.picks.geometry.dispose();
+    this.picks.geometry = new BufferGeometry();
+    if (places) this.picks.geometry.setAttribute('position', new BufferAttribute(places.slice(), 3));
+    this.invalidate();
+  }
+
+  /** Slides to a place and goes near it: a fifth of the scene fills the view, or what is nearer already. */
+  flyTo(place: readonly number[]): void {
+    const { target } = this.orbit;
+    const eye = this.camera.position.clone().sub(target);
+    const wanted = Math.min(eye.length(), (this.sceneSize() * 0.2) / Math.tan((this.camera.fov * Math.PI) / 360));
+    const next = new Vector3().fromArray(place as number[]);
+    const position = next.clone().add(eye.setLength(wanted));
+    this.orbit.state = { ...this.orbit.state, target: next.toArray(), position: position.toArray() };
+    this.invalidate();
+  }
+
+  /** The place of a curve's point as `curvePointAt` gave it. */
+  curvePoint({ curve, index }: { curve: number; index: number }): [number, number, number] | null {
+    const curves = this.picture?.curves;
+    const at = curves ? curves.pointCurve.indexOf(curve) + index : -1;
+    return curves && at >= 0 ? [curves.points[at * 3], curves.points[at * 3 + 1], curves.points[at * 3 + 2]] : null;
   }
 
   /** The place on the surface under a point of the view (−1…1), or null. */
@@ -240,30 +291,43 @@ export class Stage {
     this.buildGrid();
     const { mesh, curves } = this.picture ?? {};
     if (mesh) this.buildMesh(mesh);
-    for (const { mesh: object, matrices } of this.picture?.copies ?? []) this.buildCopies(object, matrices);
+    for (const copies of this.picture?.copies ?? []) this.buildCopies(copies);
     if (curves && (this.options.curves || !(mesh || this.picture?.copies.length))) this.buildCurves(curves);
     if (curves && this.options.frames) this.buildFrames(curves);
     this.invalidate();
   }
 
   /** One object drawn once for each matrix. */
-  private buildCopies(picture: MeshPicture, matrices: Float32Array): void {
-    const { geometry, materials } = this.surfaceOf(picture);
+  private buildCopies({ mesh, matrices, values }: Picture['copies'][number]): void {
+    const { geometry, materials } = this.surfaceOf(mesh, values !== null);
     const copies = new InstancedMesh(geometry, materials, matrices.length / 16);
     copies.instanceMatrix.array.set(matrices);
     copies.name = 'mesh';
+    const colours = this.coloursFor(values);
+    if (colours) copies.instanceColor = new InstancedBufferAttribute(colours, 3);
     copies.frustumCulled = false;
     this.content.add(copies);
   }
 
-  private surfaceOf(picture: MeshPicture): { geometry: BufferGeometry; materials: MeshStandardMaterial[] } {
+  /** Colours of values, when they are to be shown. */
+  private coloursFor(values: Float32Array | null): Float32Array | null {
+    const shown = this.picture?.colour;
+    if (!values || !shown || this.options.surface !== 'colour') return null;
+    const [low, high] = this.options.range ?? [shown.low, shown.high];
+    return coloursOf(values, low, high, this.options.map);
+  }
+
+  private surfaceOf(picture: MeshPicture, tinted = false): { geometry: BufferGeometry; materials: MeshStandardMaterial[] } {
     const geometry = new BufferGeometry();
     geometry.setAttribute('position', new BufferAttribute(picture.positions, 3));
     if (picture.normals) geometry.setAttribute('normal', new BufferAttribute(picture.normals, 3));
     if (picture.uv) geometry.setAttribute('uv', new BufferAttribute(picture.uv, 2));
     geometry.setIndex(new BufferAttribute(picture.indices, 1));
+    const colours = this.coloursFor(picture.values);
+    if (colours) geometry.setAttribute('color', new BufferAttribute(colours, 3));
     picture.groups.forEach(({ start, count }, i) => geometry.addGroup(start, count, i));
-    return { geometry, materials: picture.groups.map(({ material }) => this.surface(material ?? plainMaterial)) };
+    const how = colours ? 'vertices' : tinted && this.options.surface === 'colour' ? 'copies' : 'material';
+    return { geometry, materials: picture.groups.map(({ material }) => this.surface(material ?? plainMaterial, how)) };
   }
 
   private buildMesh(picture: MeshPicture): void {
@@ -280,16 +344,18 @@ export class Stage {
     this.content.add(lines);
   }
 
-  private surface({ colour, roughness, metalness, opacity, checker }: Material): MeshStandardMaterial {
-    const squared = checker || this.options.surface === 'checker';
+  private surface({ colour, roughness, metalness, opacity, checker }: Material, colours: 'vertices' | 'copies' | 'material'): MeshStandardMaterial {
+    const plain = colours !== 'material';
+    const squared = !plain && ((checker && this.options.surface !== 'colour') || this.options.surface === 'checker');
     return new MeshStandardMaterial({
-      color: squared ? '#ffffff' : colour,
+      color: squared || plain ? '#ffffff' : this.options.surface === 'colour' ? '#9f9a92' : colour,
+      vertexColors: colours === 'vertices',
       map: squared ? this.checker : null,
-      roughness,
+      roughness: plain ? 1 : roughness,
       // There is nothing around to be mirrored, so bare metal would be black: it is shown half as metallic as it is.
-      metalness: metalness * 0.5,
-      transparent: opacity < 1,
-      opacity,
+      metalness: plain ? 0 : metalness * 0.5,
+      transparent: !plain && opacity < 1,
+      opacity: plain ? 1 : opacity,
       side: DoubleSide,
       // The surface is pushed back a little, so that wires and curves on it are drawn whole.
       polygonOffset: true,
@@ -301,7 +367,13 @@ export class Stage {
   private buildCurves(picture: CurvesPicture): void {
     const lines = new BufferGeometry();
     lines.setAttribute('position', new BufferAttribute(picture.lines, 3));
-    const drawn = new LineSegments(lines, new LineBasicMaterial({ color: this.inks.curve, depthTest: false, transparent: true, opacity: 0.9 }));
+    const colours = this.coloursFor(picture.lineValues);
+    if (colours) lines.setAttribute('color', new BufferAttribute(colours, 3));
+    const ink = colours ? '#ffffff' : this.inks.curve;
+    const drawn = new LineSegments(
+      lines,
+      new LineBasicMaterial({ color: ink, vertexColors: colours !== null, depthTest: false, transparent: true, opacity: 0.9 }),
+    );
     drawn.name = 'curves';
     drawn.renderOrder = 2;
     const points = new BufferGeometry();

@@ -15,6 +15,7 @@ import {
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatMenuModule } from '@angular/material/menu';
 import { Vector3 } from 'three';
+import { elementNames } from '@filaxis/core';
 import { figure, grouped, milliseconds } from '../../shared/figures';
 import { NumberField } from '../../shared/number-field';
 import { ThemeService } from '../../shared/theme.service';
@@ -22,6 +23,7 @@ import { DocumentService } from '../document/document.service';
 import { EvaluationService } from '../evaluation.service';
 import type { CameraState } from './orbit';
 import { checkerTexels } from './checker';
+import { colourMaps, gradientOf, type ColourMap } from './colour-map';
 import { CurveEditor } from './curve-editor';
 import { Stage, type StageInks, type StageOptions } from './stage';
 
@@ -48,16 +50,32 @@ export class View3d {
 
   /** Place to mark, in metres; null: none. */
   readonly marked = input<readonly number[] | null>(null);
+  /** Places to point out, 3 numbers each. */
+  readonly picks = input<Float32Array | null>(null);
   /** Why nothing is shown. */
   readonly reason = input<{ text: string; node: string | null } | null>(null);
   readonly peeked = input<string | null>(null);
   readonly hovered = output<CurvePlace | null>();
   readonly pickedCurve = output<number>();
+  /** A place on the surface, or a point of a curve, that was clicked. */
+  readonly pickedPlace = output<readonly number[]>();
   readonly showNode = output<string>();
   readonly endPeek = output();
   readonly cameraChanged = output<CameraState>();
+  /** The name that is to be shown as colour; null: none. */
+  readonly colourAsked = output<string | null>();
 
-  protected readonly options = signal<StageOptions>({ surface: 'shaded', wire: false, frames: false, curves: false, arrowLength: 0, every: 0 });
+  protected readonly options = signal<StageOptions>({
+    surface: 'shaded',
+    colour: '',
+    map: 'dye',
+    range: null,
+    wire: false,
+    frames: false,
+    curves: false,
+    arrowLength: 0,
+    every: 0,
+  });
   protected readonly axes = signal<{ name: string; x: number; y: number; near: boolean }[]>([]);
   protected readonly gridStep = signal(1);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
@@ -71,6 +89,18 @@ export class View3d {
   private framed = false;
   private pendingCamera: CameraState | null = null;
   private drag: { x: number; y: number; slide: boolean; moved: boolean } | null = null;
+  protected readonly maps = Object.entries(colourMaps).map(([id, { label }]) => ({ id: id as ColourMap, label }));
+  protected readonly colourChoices = computed(() => [...new Set([...this.evaluation.colourNames(), this.options().colour])].filter((name) => name));
+  /** What the colours mean. */
+  protected readonly legend = computed(() => {
+    const { surface, colour, map, range } = this.options();
+    if (surface !== 'colour') return null;
+    const shown = this.evaluation.colour();
+    const found = shown?.name === colour ? shown : null;
+    const [low, high] = range ?? [found?.low ?? 0, found?.high ?? 0];
+    const digits = (value: number): number => Number(value.toPrecision(4));
+    return { name: colour, low: digits(low), high: digits(high), found, gradient: gradientOf(map), own: range !== null };
+  });
   /** No WebGL: the view says so. */
   protected readonly failed = signal<string | null>(null);
 
@@ -105,13 +135,38 @@ export class View3d {
       this.stage?.setOptions(options);
     });
     effect(() => {
+      const { surface, colour } = this.options();
+      this.colourAsked.emit(surface === 'colour' ? colour : null);
+    });
+    effect(() => {
       const place = this.marked();
       this.stage?.mark(place);
+    });
+    effect(() => {
+      const picks = this.picks();
+      this.stage?.pick(picks);
     });
     effect(() => {
       this.themes.theme();
       requestAnimationFrame(() => this.stage?.setInks(this.inks()));
     });
+  }
+
+  /** Shows a name as colour: the one asked for, the one shown last, or the first there is. */
+  showColour(name?: string): void {
+    const names = this.evaluation.colourNames();
+    const kept = this.options().colour;
+    const wanted =
+      name ??
+      (names.includes(kept)
+        ? kept
+        : (names.find((each) => !Object.hasOwn(elementNames, each) && each !== 'part' && each !== 'material') ?? (names.includes('t') ? 't' : 'y')));
+    this.set({ surface: 'colour', colour: wanted, range: null });
+  }
+
+  protected end(which: 0 | 1, value: number): void {
+    const legend = this.legend();
+    if (legend) this.set({ range: which ? [legend.low, value] : [value, legend.high] });
   }
 
   set(change: Partial<StageOptions>): void {
@@ -124,6 +179,11 @@ export class View3d {
 
   frameAll(): void {
     this.stage?.frameAll();
+  }
+
+  /** Brings a place to the middle, near enough to see what is there. */
+  flyTo(place: readonly number[]): void {
+    this.stage?.flyTo(place);
   }
 
   /** Looks along an axis. */
@@ -224,6 +284,8 @@ export class View3d {
     const { x, y } = this.at(event);
     const place = this.stage.curvePointAt(x, y, 0.06);
     if (place) this.pickedCurve.emit(place.curve);
+    const hit = this.stage.placeAt(x, y)?.toArray() ?? (place && this.stage.curvePoint(place));
+    if (hit) this.pickedPlace.emit(hit);
   }
 
   protected leave(): void {

@@ -1,0 +1,107 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, model, output, viewChild } from '@angular/core';
+import { MatMenuModule } from '@angular/material/menu';
+import { figure } from '../../shared/figures';
+import { ChecksPanel } from '../checks/checks-panel';
+import { ChecksService } from '../checks/checks.service';
+import { DocumentService } from '../document/document.service';
+import { setSetting } from '../document/edits';
+import { EvaluationService } from '../evaluation.service';
+import { HistoryPanel } from '../history/history-panel';
+import { PathStrip, type StripEdit } from '../strip/path-strip';
+import { stripRows, type StripRow } from '../strip/strip-plot';
+import { ValuesTable } from '../values/values-table';
+
+export type ResultsTab = 'strip' | 'values' | 'checks' | 'history';
+
+/** How the Path strip is looked at. */
+export interface StripView {
+  readonly curve: number;
+  readonly rows: readonly StripRow[];
+  /** The name in the strip's own row; null: none. */
+  readonly name: string | null;
+  readonly others: boolean;
+}
+
+export const plainStrip: StripView = { curve: 0, rows: ['radius', 'roll', 'curvature', 'attribute'], name: null, others: false };
+
+/** What came out, in figures: the Path strip, Values, Checks and History, one at a time. */
+@Component({
+  selector: 'fx-results',
+  imports: [ChecksPanel, HistoryPanel, MatMenuModule, PathStrip, ValuesTable],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './results-pane.html',
+  styleUrl: './results-pane.scss',
+  host: { role: 'region', 'aria-label': 'Results' },
+})
+export class ResultsPane {
+  protected readonly evaluation = inject(EvaluationService);
+  protected readonly documents = inject(DocumentService);
+  private readonly checks = inject(ChecksService);
+
+  readonly tab = model.required<ResultsTab>();
+  readonly strip = model.required<StripView>();
+  readonly marked = model<number | null>(null);
+  readonly clicked = input<readonly number[] | null>(null);
+  readonly flown = output<readonly number[]>();
+  readonly picked = output<Float32Array | null>();
+  readonly showNode = output<string>();
+  readonly colour = output<string>();
+  readonly filled = output();
+  private readonly plot = viewChild(PathStrip);
+
+  protected readonly tabs: readonly { readonly id: ResultsTab; readonly label: string }[] = [
+    { id: 'strip', label: 'Path strip' },
+    { id: 'values', label: 'Values' },
+    { id: 'checks', label: 'Checks' },
+    { id: 'history', label: 'History' },
+  ];
+  protected readonly rowChoices = (Object.keys(stripRows) as StripRow[])
+    .filter((row) => row !== 'attribute')
+    .map((row) => ({ row, label: stripRows[row].label }));
+  protected readonly rows = computed(() => new Set(this.strip().rows));
+  protected readonly wrong = computed(() => (this.checks.findings() ?? []).filter(({ level }) => level === 'wrong').length);
+  protected readonly looks = computed(() => (this.checks.findings() ?? []).length);
+  protected readonly stripText = computed(() => {
+    const data = this.evaluation.strip();
+    return data ? `curve ${data.curve + 1} of ${data.curves} · ${figure(data.length, 3)} m` : '';
+  });
+  protected readonly names = computed(() => this.evaluation.strip()?.names ?? []);
+  /** The node that Values lists: the chosen one, else the first Output, else the last node. */
+  protected readonly listed = computed(() => {
+    const chosen = this.documents.chosen();
+    if (chosen) return chosen.id;
+    const { nodes } = this.documents.document();
+    return (nodes.find(({ type }) => type === 'flow.output') ?? nodes[nodes.length - 1])?.id ?? null;
+  });
+
+  protected toggleRow(row: StripRow): void {
+    this.strip.update((view) => ({ ...view, rows: view.rows.includes(row) ? view.rows.filter((other) => other !== row) : [...view.rows, row] }));
+  }
+
+  protected change(change: Partial<StripView>): void {
+    this.strip.update((view) => ({ ...view, ...change }));
+  }
+
+  step(by: number): void {
+    const data = this.evaluation.strip();
+    if (data) this.change({ curve: (data.curve + by + data.curves) % data.curves });
+  }
+
+  protected flyAlong(index: number): void {
+    const data = this.evaluation.strip();
+    if (data) this.flown.emit(Array.from(data.positions.subarray(index * 3, index * 3 + 3)));
+  }
+
+  protected show({ node, setting, value }: StripEdit): void {
+    this.documents.show(setSetting(this.documents.document(), node, setting, value));
+  }
+
+  protected keep({ node, setting, value }: StripEdit): void {
+    this.documents.apply('Radius along the path', setSetting(this.documents.settledDocument(), node, setting, value));
+  }
+
+  protected copyStrip(): void {
+    const text = this.plot()?.asText();
+    if (text) void navigator.clipboard.writeText(text);
+  }
+}
