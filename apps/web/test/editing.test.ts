@@ -1,23 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { checkDocument, requireDocument, type FilaxisDocument } from '@filaxis/core';
-import {
-  addNode,
-  bestInput,
-  changeDial,
-  connect,
-  cut,
-  dialFromSetting,
-  dialUses,
-  disconnect,
-  paste,
-  readCutting,
-  removeDial,
-  removeNodes,
-  reorderWire,
-  setSetting,
-  wireRefusal,
-} from '../src/app/ropewalk/document/edits';
+import { cut, paste, readCutting } from '../src/app/ropewalk/document/cutting';
+import { changeDial, dialFromSetting, dialUses, removeDial } from '../src/app/ropewalk/document/dials';
+import { addNode, bestInput, connect, disconnect, removeNodes, reorderWire, setSetting, wireRefusal } from '../src/app/ropewalk/document/edits';
 import { shortcutOf } from '../src/app/ropewalk/actions';
 import { History } from '../src/app/ropewalk/document/history';
 import { searchNodes } from '../src/app/ropewalk/graph/node-search';

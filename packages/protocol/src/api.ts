@@ -37,6 +37,17 @@ export interface VersionInfo {
   readonly points: number | null;
 }
 
+/** The secret of a handout's link. */
+export interface HandoutLink {
+  readonly token: string;
+}
+
+/** What a handout shows. It does not tell where the document is kept. */
+export interface Handout {
+  readonly version: number;
+  readonly document: FilaxisDocument;
+}
+
 /** What creating and saving answer. */
 export interface Saved {
   readonly id: string;
@@ -79,6 +90,7 @@ export const requestSchemas = {
     additionalProperties: false,
     properties: { faces: { type: 'string', pattern: '^[0-9]{1,9}$' }, points: { type: 'string', pattern: '^[0-9]{1,9}$' } },
   },
+  handoutParams: { type: 'object', required: ['token'], properties: { token: { type: 'string', pattern: '^[A-Za-z0-9_-]{22}$' } } },
   documentParams: { type: 'object', required: ['id'], properties: { id: uuid } },
   versionParams: { type: 'object', required: ['id', 'version'], properties: { id: uuid, version: { type: 'string', pattern: '^[1-9][0-9]{0,8}$' } } },
   assetParams: { type: 'object', required: ['hash'], properties: { hash: { type: 'string', pattern: '^[0-9a-f]{64}$' } } },

@@ -59,6 +59,17 @@ export const versionPictures = pgTable(
   (table) => [primaryKey({ columns: [table.documentId, table.version] })],
 );
 
+/** Links under which somebody sees a document's dials and result, and can change nothing. */
+export const handouts = pgTable('handouts', {
+  /** The secret in the link. */
+  token: text('token').primaryKey(),
+  documentId: uuid('document_id')
+    .notNull()
+    .unique()
+    .references(() => documents.id),
+  createdAt: moment('created_at').notNull().defaultNow(),
+});
+
 /** Imported files by the SHA-256 of their bytes, each stored once. */
 export const assets = pgTable('assets', {
   hash: text('hash').primaryKey(),

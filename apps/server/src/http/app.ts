@@ -10,9 +10,11 @@ import { problemType, type ProblemDetails } from '@filaxis/protocol';
 import type { Config } from '../config.js';
 import type { Database } from '../db/database.js';
 import { AssetStore } from '../store/assets.js';
+import { HandoutStore } from '../store/handouts.js';
 import { DocumentStore } from '../store/documents.js';
 import { assetRoutes } from './assets.js';
 import { documentRoutes } from './documents.js';
+import { handoutRoutes } from './handouts.js';
 import { noSuchPlace, problemHandler } from './problems.js';
 
 /**
@@ -58,6 +60,7 @@ export function makeApp(db: Database, config: Config, log: Logger): Express {
   });
   app.use('/api/documents', documentRoutes(new DocumentStore(db)));
   app.use('/api/assets', assetRoutes(new AssetStore(db)));
+  app.use('/api', handoutRoutes(new HandoutStore(db)));
   app.use('/api', noSuchPlace);
   if (config.webFolder) {
     const folder = resolve(config.webFolder);

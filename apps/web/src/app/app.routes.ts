@@ -9,5 +9,6 @@ export const routes: Routes = [
     loadComponent: async () => (await import('./ropewalk/ropewalk.page')).RopewalkPage,
     canDeactivate: [unsavedGuard],
   },
+  { path: 'h/:token', title: 'Handout · Filaxis', loadComponent: async () => (await import('./handout/handout.page')).HandoutPage },
   { path: '**', redirectTo: '' },
 ];

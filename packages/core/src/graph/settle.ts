@@ -1,6 +1,5 @@
 import { formulaConstants, formulaFunctions } from '../values/formula/functions.js';
-import { namesIn, parseFormula } from '../values/formula/parse.js';
-import { FormulaError } from '../values/formula/tokens.js';
+import { formulaNames } from '../values/formula/parse.js';
 import type { GivenNumbers } from '../values/elements.js';
 import type { Problem } from './check.js';
 import type { NodeDefinition } from './define.js';
@@ -92,14 +91,7 @@ export function settle(
 /** The numbers of the document that a formula uses. */
 export function givenFor(formula: string, { dials, time }: SettlingNumbers): GivenNumbers {
   const given: Record<string, number> = {};
-  let names: ReadonlyMap<string, number>;
-  try {
-    names = namesIn(parseFormula(formula));
-  } catch (error) {
-    if (error instanceof FormulaError) return given;
-    throw error;
-  }
-  for (const name of names.keys()) {
+  for (const name of formulaNames(formula)) {
     const dial = Object.hasOwn(dials, name) ? dials[name] : undefined;
     if (name === 'time') given[name] = time;
     else if (name === 'frameNumber') given[name] = Math.round(time * framesPerSecond);

@@ -14,7 +14,9 @@ import { figure } from '../shared/figures';
 import { Icon } from '../shared/icon';
 import { ThemeService } from '../shared/theme.service';
 import { DocumentService, type SaveState } from './document/document.service';
+import { dialFromSetting } from './document/dials';
 import { moveNodes } from './document/edits';
+import { settingType } from './settings/setting-field';
 import { EditingService } from './document/editing.service';
 import { EvaluationService } from './evaluation.service';
 import { ExportDialog, type ExportData } from './export/export-dialog';
@@ -24,6 +26,7 @@ import { actionFor, isField, type Action } from './actions';
 import { Palette } from './palette';
 import { DialsPanel } from './settings/dials-panel';
 import { NodeHelp } from './settings/node-help';
+import { ShareDialog } from './share/share-dialog';
 import { SettingsPanel } from './settings/settings-panel';
 import { plainStrip, ResultsPane, type ResultsTab, type StripView } from './results/results-pane';
 import { ChecksService } from './checks/checks.service';
@@ -362,6 +365,7 @@ export class RopewalkPage implements OnInit {
       { name: 'Look along y', shortcut: 'Y', run: () => this.view()?.look('y') },
       { name: 'Look along z', shortcut: 'Z', run: () => this.view()?.look('z') },
       { name: 'Export', shortcut: 'Ctrl E', anywhere: true, run: () => this.export() },
+      { name: 'Hand out: dials and result by a link', run: () => void this.share() },
       { name: 'Save now', shortcut: 'Ctrl S', anywhere: true, run: () => void documents.save() },
       { name: 'Light or dark', run: () => this.themes.toggle() },
       { name: 'Back to the Library', run: () => void this.router.navigateByUrl('/') },
@@ -392,6 +396,30 @@ export class RopewalkPage implements OnInit {
       data: { title, evaluation: this.evaluation, sources: [...outputs, ...extra] },
       width: '520px',
     });
+  }
+
+  /** The link of the Handout; what is not saved yet is saved first, so that it is shown. */
+  protected async share(): Promise<void> {
+    await this.documents.save();
+    this.dialogs.open<ShareDialog, string>(ShareDialog, { data: this.id(), width: '560px' });
+  }
+
+  /** A setting's label was dropped on the dials. */
+  protected dropSetting(event: DragEvent): void {
+    const text = event.dataTransfer?.getData(settingType);
+    if (!text) return;
+    event.preventDefault();
+    const { node, setting } = JSON.parse(text) as { node: string; setting: string };
+    const made = dialFromSetting(this.documents.document(), node, setting);
+    if (!made) return this.say('This setting cannot be a dial.');
+    this.documents.apply('Make a dial', made.document);
+    this.showDial(made.id);
+  }
+
+  protected overDials(event: DragEvent): void {
+    if (!event.dataTransfer?.types.includes(settingType)) return;
+    event.preventDefault();
+    event.dataTransfer.dropEffect = 'link';
   }
 
   private addActions(): Action[] {

@@ -2,7 +2,7 @@ import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import { catchError, firstValueFrom, type Observable, throwError } from 'rxjs';
 import type { FilaxisDocument } from '@filaxis/core';
-import type { DocumentCard, ProblemDetails, Saved, StoredDocument, VersionInfo } from '@filaxis/protocol';
+import type { DocumentCard, Handout, HandoutLink, ProblemDetails, Saved, StoredDocument, VersionInfo } from '@filaxis/protocol';
 
 /** The server said no, or could not be reached (status 0). The message is for the artist. */
 export class ApiError extends Error {
@@ -63,6 +63,18 @@ export class ApiService {
   setPicture(id: string, version: number, png: Blob, counts?: { faces: number; points: number }): Promise<void> {
     const query = counts ? `?faces=${counts.faces}&points=${counts.points}` : '';
     return this.send('PUT', `/api/documents/${id}/versions/${version}/picture${query}`, png);
+  }
+
+  openHandout(id: string): Promise<HandoutLink> {
+    return this.send('POST', `/api/documents/${id}/handout`);
+  }
+
+  closeHandout(id: string): Promise<void> {
+    return this.send('DELETE', `/api/documents/${id}/handout`);
+  }
+
+  handout(token: string): Promise<Handout> {
+    return this.send('GET', `/api/handouts/${encodeURIComponent(token)}`);
   }
 
   versions(id: string): Promise<VersionInfo[]> {

@@ -209,3 +209,25 @@ export function namesIn(tree: FormulaTree): Map<string, number> {
   visit(tree);
   return names;
 }
+
+/** Names that a formula uses; none when it cannot be read. */
+export function formulaNames(text: string): string[] {
+  try {
+    return [...namesIn(parseFormula(text)).keys()];
+  } catch (error) {
+    if (error instanceof FormulaError) return [];
+    throw error;
+  }
+}
+
+/** The formula with other text in the place of a name. @throws FormulaError for characters that mean nothing. */
+export function withFormulaName(text: string, name: string, instead: string): string {
+  let result = '';
+  let at = 0;
+  for (const token of tokensOf(text)) {
+    if (token.kind !== 'name' || token.text !== name) continue;
+    result += text.slice(at, token.column - 1) + instead;
+    at = token.column - 1 + name.length;
+  }
+  return result + text.slice(at);
+}

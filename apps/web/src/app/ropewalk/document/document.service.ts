@@ -72,6 +72,13 @@ export class DocumentService implements OnDestroy {
     return stored.pictureOf;
   }
 
+  /** Shows a document that is kept nowhere from here: changes stay on this page. */
+  openLoose(document: FilaxisDocument): void {
+    this.id.set(null);
+    this.document.set(document);
+    this.history.set(History.empty);
+  }
+
   /** One named change, which can be undone. */
   apply(label: string, after: FilaxisDocument): void {
     const before = this.preview ?? this.document();

@@ -5,7 +5,8 @@ import { ApiService } from '../../shared/api.service';
 import { sha256 } from '../../shared/assets';
 import { EvaluationService } from '../evaluation.service';
 import { DocumentService } from './document.service';
-import { addNode, bestInput, connect, cut, disconnect, paste, readCutting, removeNodes, setSetting } from './edits';
+import { cut, paste, readCutting } from './cutting';
+import { addNode, bestInput, connect, disconnect, removeNodes, setSetting } from './edits';
 
 /** A place in the graph, in its pixels. */
 interface Place {

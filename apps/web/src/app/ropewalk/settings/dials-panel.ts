@@ -1,15 +1,16 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { MatMenuModule } from '@angular/material/menu';
-import { nodeDefinitions, type Dial, type DialValue } from '@filaxis/core';
+import { dialKinds, nodeDefinitions, type Dial, type DialKind, type DialValue } from '@filaxis/core';
 import { Icon } from '../../shared/icon';
 import { NumberField } from '../../shared/number-field';
+import { addDial, changeDial, dialUses, moveDial, removeDial, setDialValue } from '../document/dials';
 import { DocumentService } from '../document/document.service';
-import { changeDial, dialUses, removeDial, setDialValue } from '../document/edits';
+import { DialControl, dialStep, isNumberDial } from './dial-control';
 
 /** The document's dials: named values that settings follow. Dragging one runs the document at every step. */
 @Component({
   selector: 'fx-dials',
-  imports: [Icon, MatMenuModule, NumberField],
+  imports: [DialControl, Icon, MatMenuModule, NumberField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './dials-panel.html',
   styleUrl: './dials-panel.scss',
@@ -18,42 +19,45 @@ export class DialsPanel {
   protected readonly documents = inject(DocumentService);
   /** The dial to point out. */
   readonly marked = input<string | null>(null);
+  readonly showNode = output<string>();
   protected readonly editing = signal<string | null>(null);
+  protected readonly dialKinds = dialKinds;
+  protected readonly kindNames: Readonly<Record<DialKind, string>> = {
+    number: 'Number',
+    integer: 'Whole number',
+    vector: 'Vector',
+    boolean: 'On or off',
+    choice: 'Choice',
+    colour: 'Colour',
+    text: 'Text',
+    seed: 'Seed',
+  };
+  protected readonly isNumber = isNumberDial;
+  protected readonly stepOf = dialStep;
 
   protected readonly dials = computed(() => {
     const live = this.documents.liveDials();
-    return (this.documents.document().dials ?? []).map((dial) => ({ ...dial, value: live[dial.id] ?? dial.value, uses: this.usesOf(dial.id) }));
+    let group: string | undefined;
+    return (this.documents.document().dials ?? []).map((dial) => {
+      const uses = this.usesOf(dial.id);
+      const heading = dial.group !== group ? (dial.group ?? 'Others') : null;
+      group = dial.group;
+      return {
+        ...dial,
+        value: live[dial.id] ?? dial.value,
+        uses,
+        heading,
+        usedBy: uses.length ? `Used by ${uses.map(({ text }) => text).join(', ')}` : 'Not used yet',
+      };
+    });
   });
 
-  private usesOf(id: string): string {
+  private usesOf(id: string): { node: string; text: string }[] {
     const { nodes } = this.documents.document();
-    const uses = dialUses(this.documents.document(), id).map(({ node, setting }) => {
+    return dialUses(this.documents.document(), id).map(({ node, setting }) => {
       const definition = nodeDefinitions.get(nodes.find((candidate) => candidate.id === node)?.type ?? '');
-      return `${definition?.label ?? node} ${definition?.settings[setting]?.label.toLowerCase() ?? setting}`;
+      return { node, text: `${definition?.label ?? node} ${definition?.settings[setting]?.label.toLowerCase() ?? setting}` };
     });
-    return uses.length ? `Used by ${uses.join(', ')}` : 'Not used yet: choose “Follow” at a setting';
-  }
-
-  protected isNumber(dial: Dial): boolean {
-    return dial.kind === 'number' || dial.kind === 'integer' || dial.kind === 'seed';
-  }
-
-  protected vectorOf(dial: Dial): readonly number[] | null {
-    return dial.kind === 'vector' ? (dial.value as readonly number[]) : null;
-  }
-
-  protected withPart(vector: readonly number[], which: number, value: number): DialValue {
-    return vector.map((old, k) => (k === which ? value : old)) as unknown as DialValue;
-  }
-
-  protected stepOf(dial: Dial): number {
-    return dial.step ?? (dial.kind === 'number' || dial.kind === 'vector' ? 0.01 : 1);
-  }
-
-  /** How far the slider's filled part goes, in per cent. */
-  protected filled(dial: Dial): number {
-    const { min = 0, max = 1 } = dial;
-    return max > min ? Math.min(100, Math.max(0, ((Number(dial.value) - min) / (max - min)) * 100)) : 0;
   }
 
   protected drag(dial: Dial, value: DialValue): void {
@@ -70,6 +74,21 @@ export class DialsPanel {
 
   protected change(dial: Dial, change: Partial<Dial>): void {
     this.documents.apply(`Dial ${dial.label}`, changeDial(this.documents.document(), dial.id, change));
+  }
+
+  protected setChoices(dial: Dial, text: string): void {
+    const choices = [...new Set(text.split(',').map((each) => each.trim()))].filter((each) => each);
+    if (choices.length) this.change(dial, { choices, value: choices.includes(String(dial.value)) ? dial.value : choices[0] });
+  }
+
+  protected move(dial: Dial, by: -1 | 1): void {
+    this.documents.apply('Order of dials', moveDial(this.documents.document(), dial.id, by));
+  }
+
+  protected add(kind: DialKind): void {
+    const made = addDial(this.documents.document(), kind);
+    this.documents.apply('Add a dial', made.document);
+    this.editing.set(made.id);
   }
 
   protected remove(dial: Dial): void {

@@ -9,6 +9,9 @@ import { AttributeEditor } from './varying/attribute-editor';
 import { FormulaEditor } from './varying/formula-editor';
 import { RandomEditor } from './varying/random-editor';
 
+/** Kind of what is dragged when a setting's label is: JSON of its node and name. */
+export const settingType = 'application/x-filaxis-setting';
+
 /** Signs of the modes on the small button. */
 const signs = { fixed: '•', dial: '◔', ramp: '∿', formula: 'ƒ', attribute: '≡', random: '⁙' } as const;
 
@@ -142,6 +145,10 @@ export class SettingField {
 
   protected component(index: number, value: number): number[] {
     return (this.vector() ?? [0, 0, 0]).map((old, k) => (k === index ? value : old));
+  }
+
+  protected takeAlong(event: DragEvent): void {
+    event.dataTransfer?.setData(settingType, JSON.stringify({ node: this.node().id, setting: this.name() }));
   }
 
   protected copy(): void {

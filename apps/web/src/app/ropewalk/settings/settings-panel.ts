@@ -2,7 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, output } from '@a
 import { nodeDefinitions, type Setting, type Wire } from '@filaxis/core';
 import { grouped } from '../../shared/figures';
 import { DocumentService } from '../document/document.service';
-import { dialFromSetting, disconnect, reorderWire, setSetting } from '../document/edits';
+import { dialFromSetting } from '../document/dials';
+import { disconnect, reorderWire, setSetting } from '../document/edits';
 import { EvaluationService } from '../evaluation.service';
 import { SettingField } from './setting-field';
 
@@ -169,7 +170,7 @@ export class SettingsPanel {
     this.documents.apply(`${this.definition()?.label ?? id}: ${setting.label.toLowerCase()}`, setSetting(this.documents.settledDocument(), id, name, value));
   }
 
-  protected makeDial(id: string, name: string): void {
+  makeDial(id: string, name: string): void {
     const made = dialFromSetting(this.documents.document(), id, name);
     if (!made) return;
     this.documents.apply('Make a dial', made.document);

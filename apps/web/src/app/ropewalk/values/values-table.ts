@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, ou
 import type { PerElement } from '@filaxis/core';
 import type { ColumnAnswer, TableAnswer, TableQuestion } from '@filaxis/protocol';
 import { figure, grouped } from '../../shared/figures';
-import { saveFile } from '../../shared/save-file';
+import { download } from '../../shared/assets';
 import { EvaluationService } from '../evaluation.service';
 import { ValuePlot } from '../settings/varying/value-plot';
 
@@ -207,6 +207,6 @@ export class ValuesTable {
 
   protected async save(): Promise<void> {
     const text = await this.csv();
-    if (text !== null) saveFile(`${this.node()}-${this.table()?.per ?? 'values'}.csv`, text, 'text/csv');
+    if (text !== null) download(new TextEncoder().encode(text), `${this.node()}-${this.table()?.per ?? 'values'}.csv`, 'text/csv');
   }
 }

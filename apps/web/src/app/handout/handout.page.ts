@@ -1,0 +1,131 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, viewChild, type OnInit } from '@angular/core';
+import { MatDialog } from '@angular/material/dialog';
+import { Title } from '@angular/platform-browser';
+import { dialFault, parseDialText, type Dial, type DialValue } from '@filaxis/core';
+import { ApiError, ApiService } from '../shared/api.service';
+import { Icon } from '../shared/icon';
+import { ThemeService } from '../shared/theme.service';
+import { setDialValue } from '../ropewalk/document/dials';
+import { DocumentService } from '../ropewalk/document/document.service';
+import { EvaluationService } from '../ropewalk/evaluation.service';
+import { ExportDialog, type ExportData } from '../ropewalk/export/export-dialog';
+import { DialControl } from '../ropewalk/settings/dial-control';
+import { View3d } from '../ropewalk/view3d/view3d';
+
+/** A document's dials, what they make, and the file of it: nothing else, and nothing that is stored changes. */
+@Component({
+  selector: 'fx-handout',
+  imports: [DialControl, Icon, View3d],
+  providers: [DocumentService, EvaluationService],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './handout.page.html',
+  styleUrl: './handout.page.scss',
+})
+export class HandoutPage implements OnInit {
+  readonly token = input.required<string>();
+
+  protected readonly documents = inject(DocumentService);
+  protected readonly evaluation = inject(EvaluationService);
+  protected readonly themes = inject(ThemeService);
+  private readonly api = inject(ApiService);
+  private readonly dialogs = inject(MatDialog);
+  private readonly titles = inject(Title);
+  protected readonly view = viewChild(View3d);
+
+  protected readonly opened = signal(false);
+  protected readonly failed = signal<string | null>(null);
+  protected readonly copied = signal(false);
+  private colour = signal<string | null>(null);
+  /** The values that the dials came with. */
+  private given: readonly Dial[] = [];
+
+  protected readonly dials = computed(() => {
+    const live = this.documents.liveDials();
+    let group: string | undefined;
+    return (this.documents.document().dials ?? []).map((dial) => {
+      const heading = dial.group !== group ? (dial.group ?? 'Others') : null;
+      group = dial.group;
+      return { ...dial, value: live[dial.id] ?? dial.value, heading };
+    });
+  });
+  protected readonly changed = computed(() => this.changedDials().length > 0);
+  protected readonly reason = computed(() => {
+    const [problem] = this.evaluation.problems();
+    if (this.evaluation.crashed()) return { text: `The computation stopped: ${this.evaluation.crashed()}. Reload the page.`, node: null };
+    return problem && !this.evaluation.counts() ? { text: problem.message, node: null } : null;
+  });
+  protected readonly trouble = computed(() => this.evaluation.problems()[0]?.message ?? null);
+
+  constructor() {
+    effect(() => {
+      this.documents.document();
+      this.documents.liveDials();
+      const show = { peek: null, curve: 0, stripName: null, stripOthers: false, chosen: null, colour: this.colour() };
+      if (this.opened()) untracked(() => this.evaluation.evaluate(show));
+    });
+  }
+
+  async ngOnInit(): Promise<void> {
+    try {
+      const { document } = await this.api.handout(this.token());
+      this.given = document.dials ?? [];
+      let shown = document;
+      const asked = new URLSearchParams(location.search);
+      for (const dial of this.given) {
+        const text = asked.get(dial.id);
+        const value = text === null ? undefined : parseDialText(dial, text);
+        if (value !== undefined && dialFault(dial, value) === null) shown = setDialValue(shown, dial.id, value as DialValue);
+      }
+      this.documents.openLoose(shown);
+      this.titles.setTitle(`${document.title} · Filaxis`);
+      this.opened.set(true);
+    } catch (error) {
+      this.failed.set(error instanceof ApiError && error.status === 404 ? 'This handout does not exist, or is no longer open.' : (error as Error).message);
+    }
+  }
+
+  private changedDials(): readonly Dial[] {
+    return (this.documents.document().dials ?? []).filter(
+      (dial) => JSON.stringify(dial.value) !== JSON.stringify(this.given.find(({ id }) => id === dial.id)?.value),
+    );
+  }
+
+  protected showColour(name: string | null): void {
+    this.colour.set(name);
+  }
+
+  protected drag(dial: Dial, value: DialValue): void {
+    this.documents.liveDials.update((live) => ({ ...live, [dial.id]: value }));
+  }
+
+  protected commit(dial: Dial, value: DialValue): void {
+    const rest = { ...this.documents.liveDials() };
+    delete rest[dial.id];
+    this.documents.apply(`Dial ${dial.label}`, setDialValue(this.documents.document(), dial.id, value));
+    this.documents.liveDials.set(rest);
+  }
+
+  protected reset(): void {
+    let document = this.documents.document();
+    for (const dial of this.given) document = setDialValue(document, dial.id, dial.value);
+    this.documents.apply('Reset', document);
+  }
+
+  /** The link with the dials as they stand. */
+  protected async copyLink(): Promise<void> {
+    const query = new URLSearchParams(
+      this.changedDials().map(({ id, value }): [string, string] => [id, typeof value === 'string' ? value : JSON.stringify(value)]),
+    );
+    await navigator.clipboard.writeText(`${location.origin}${location.pathname}${query.size ? `?${query.toString()}` : ''}`);
+    this.copied.set(true);
+    setTimeout(() => this.copied.set(false), 2500);
+  }
+
+  protected export(): void {
+    const { nodes, title } = this.documents.document();
+    const sources = nodes
+      .filter(({ type }) => type === 'flow.output')
+      .map((node) => ({ node: node.id, label: `Output “${String(node.settings?.['name'] ?? 'main')}”` }));
+    this.dialogs.open<ExportDialog, ExportData>(ExportDialog, { data: { title, evaluation: this.evaluation, sources }, width: '520px' });
+  }
+}

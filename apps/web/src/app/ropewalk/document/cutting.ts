@@ -1,0 +1,67 @@
+import type { AssetInfo, Dial, FilaxisDocument, GraphNode, Wire } from '@filaxis/core';
+import { dialUses } from './dials';
+import { freshId, nodeIds } from './edits';
+
+/** A piece of a document for the clipboard. */
+export interface Cutting {
+  readonly format: 'filaxis-cutting';
+  readonly nodes: readonly GraphNode[];
+  readonly wires: readonly Wire[];
+  readonly dials: readonly Dial[];
+  readonly assets: Readonly<Record<string, AssetInfo>>;
+}
+
+/** The chosen nodes with the wires between them and the dials they use. */
+export function cut(document: FilaxisDocument, ids: ReadonlySet<string>): Cutting {
+  const nodes = document.nodes.filter((node) => ids.has(node.id));
+  const used = (dial: Dial): boolean => dialUses({ ...document, nodes }, dial.id).length > 0;
+  return {
+    format: 'filaxis-cutting',
+    nodes,
+    wires: document.wires.filter((wire) => ids.has(wire.from[0]) && ids.has(wire.to[0])),
+    dials: (document.dials ?? []).filter(used),
+    assets: document.assets ?? {},
+  };
+}
+
+/** Puts a cutting in with fresh ids, moved by `by`. Dials that the document has already are shared. */
+export function paste(document: FilaxisDocument, cutting: Cutting, by: readonly [number, number]): { document: FilaxisDocument; ids: string[] } {
+  const renamed = new Map<string, string>();
+  const taken = nodeIds(document);
+  for (const node of cutting.nodes) {
+    const id = freshId(node.id, taken);
+    renamed.set(node.id, id);
+    taken.push(id);
+  }
+  const outputs = new Set(document.nodes.filter(({ type }) => type === 'flow.output').map(({ settings }) => String(settings?.['name'] ?? 'main')));
+  const nodes = cutting.nodes.map((node) => {
+    const moved: GraphNode = { ...node, id: renamed.get(node.id)!, at: [(node.at?.[0] ?? 0) + by[0], (node.at?.[1] ?? 0) + by[1]] };
+    if (node.type !== 'flow.output') return moved;
+    const name = freshId(String(node.settings?.['name'] ?? 'main'), outputs);
+    outputs.add(name);
+    return { ...moved, settings: { ...node.settings, name } };
+  });
+  const wires = cutting.wires.map((wire): Wire => ({ from: [renamed.get(wire.from[0])!, wire.from[1]], to: [renamed.get(wire.to[0])!, wire.to[1]] }));
+  const known = new Set((document.dials ?? []).map((dial) => dial.id));
+  return {
+    document: {
+      ...document,
+      nodes: [...document.nodes, ...nodes],
+      wires: [...document.wires, ...wires],
+      dials: [...(document.dials ?? []), ...cutting.dials.filter((dial) => !known.has(dial.id))],
+      assets: { ...cutting.assets, ...document.assets },
+    },
+    ids: nodes.map((node) => node.id),
+  };
+}
+
+/** Reads clipboard text as a cutting; null when it is none. */
+export function readCutting(text: string): Cutting | null {
+  try {
+    const data = JSON.parse(text) as Partial<Cutting>;
+    const whole = data.format === 'filaxis-cutting' && Array.isArray(data.nodes) && Array.isArray(data.wires);
+    return whole ? { format: 'filaxis-cutting', nodes: data.nodes!, wires: data.wires!, dials: data.dials ?? [], assets: data.assets ?? {} } : null;
+  } catch {
+    return null;
+  }
+}

@@ -1,0 +1,113 @@
+import { formulaNames, nodeDefinitions, takenByFormulas, withFormulaName, type Dial, type DialKind, type DialValue, type FilaxisDocument } from '@filaxis/core';
+import { freshId, setSetting } from './edits';
+
+/** Changes to a document's dials, as functions from one document to the next. */
+
+export function setDialValue(document: FilaxisDocument, id: string, value: DialValue): FilaxisDocument {
+  return { ...document, dials: (document.dials ?? []).map((dial) => (dial.id === id ? { ...dial, value } : dial)) };
+}
+
+export function changeDial(document: FilaxisDocument, id: string, change: Partial<Dial>): FilaxisDocument {
+  return { ...document, dials: (document.dials ?? []).map((dial) => (dial.id === id ? { ...dial, ...change } : dial)) };
+}
+
+/** The formula in a setting's value: of a varying setting, or a text that is one. */
+function formulaIn(type: string, key: string, value: unknown): string | null {
+  if (typeof value === 'object' && value !== null && typeof (value as { formula?: unknown }).formula === 'string')
+    return (value as { formula: string }).formula;
+  const setting = nodeDefinitions.get(type)?.settings[key];
+  return typeof value === 'string' && setting?.kind === 'text' && setting.formula ? value : null;
+}
+
+const follows = (value: unknown, id: string): boolean => typeof value === 'object' && value !== null && (value as { dial?: unknown }).dial === id;
+
+/** Takes a dial away; settings and formulas that used it keep its value. */
+export function removeDial(document: FilaxisDocument, id: string): FilaxisDocument {
+  const value = document.dials?.find((dial) => dial.id === id)?.value;
+  const freed = (type: string, key: string, setting: unknown): unknown => {
+    if (follows(setting, id)) return value;
+    const formula = formulaIn(type, key, setting);
+    if (formula === null || (typeof value !== 'number' && typeof value !== 'boolean') || !formulaNames(formula).includes(id)) return setting;
+    const text = withFormulaName(formula, id, Number(value) < 0 ? `(${Number(value)})` : String(Number(value)));
+    return typeof setting === 'string' ? text : { ...(setting as object), formula: text };
+  };
+  const used = new Set(dialUses(document, id).map(({ node }) => node));
+  return {
+    ...document,
+    dials: (document.dials ?? []).filter((dial) => dial.id !== id),
+    nodes: document.nodes.map((node) =>
+      used.has(node.id)
+        ? { ...node, settings: Object.fromEntries(Object.entries(node.settings ?? {}).map(([key, setting]) => [key, freed(node.type, key, setting)])) }
+        : node,
+    ),
+  };
+}
+
+/** Puts a dial before or after its neighbour. */
+export function moveDial(document: FilaxisDocument, id: string, by: -1 | 1): FilaxisDocument {
+  const dials = [...(document.dials ?? [])];
+  const at = dials.findIndex((dial) => dial.id === id);
+  if (at < 0 || at + by < 0 || at + by >= dials.length) return document;
+  [dials[at], dials[at + by]] = [dials[at + by], dials[at]];
+  return { ...document, dials };
+}
+
+const newDials: Readonly<Record<DialKind, Partial<Dial> & { readonly value: DialValue }>> = {
+  number: { value: 0.5, min: 0, max: 1, step: 0.01 },
+  integer: { value: 4, min: 0, max: 20, step: 1 },
+  vector: { value: [0, 0, 0], step: 0.01 },
+  boolean: { value: true },
+  choice: { value: 'first', choices: ['first', 'second'] },
+  colour: { value: '#2f55a4' },
+  text: { value: '' },
+  seed: { value: 1, min: 0, max: 9999, step: 1 },
+};
+
+/** An id for a dial that formulas can read: no dash, no word of theirs. */
+const dialId = (document: FilaxisDocument, base: string): string => {
+  const plain = base.replace(/[^A-Za-z0-9_]/g, '_');
+  return freshId(takenByFormulas(plain) || plain.length === 1 ? `${plain}Dial` : plain, (document.dials ?? []).map(({ id }) => id)); // prettier-ignore
+};
+
+/** A new dial of a kind, not used yet. */
+export function addDial(document: FilaxisDocument, kind: DialKind): { document: FilaxisDocument; id: string } {
+  const id = dialId(document, kind);
+  const label = id.replace(/^./, (letter) => letter.toUpperCase()).replace(/(\d+)$/, ' $1');
+  return { document: { ...document, dials: [...(document.dials ?? []), { id, label, kind, ...newDials[kind] }] }, id };
+}
+
+/** Makes a dial of a setting's present value, and lets the setting follow it. Null when the setting has no kind of dial. */
+export function dialFromSetting(document: FilaxisDocument, nodeId: string, key: string): { document: FilaxisDocument; id: string } | null {
+  const node = document.nodes.find(({ id }) => id === nodeId);
+  const definition = node && nodeDefinitions.get(node.type);
+  const setting = definition?.settings[key];
+  if (!node || !setting || setting.kind === 'data' || setting.kind === 'asset') return null;
+  const given = node.settings?.[key] ?? setting.default;
+  const value = (typeof given === 'object' && !Array.isArray(given) ? setting.default : given) as DialValue;
+  const id = dialId(document, key);
+  const dial: Dial = { id, label: `${definition.label} ${setting.label.toLowerCase()}`, kind: setting.kind, value, ...dialRange(setting, value) };
+  const withDial = { ...document, dials: [...(document.dials ?? []), dial] };
+  return { document: setSetting(withDial, nodeId, key, { dial: id }), id };
+}
+
+function dialRange(
+  setting: { kind: string; min?: number; max?: number; above?: boolean; unit?: string; step?: number; choices?: object },
+  value: DialValue,
+): Partial<Dial> {
+  if (setting.kind === 'choice') return { choices: Object.keys(setting.choices ?? {}) };
+  if (setting.kind !== 'number' && setting.kind !== 'integer') return setting.unit ? { unit: setting.unit } : {};
+  const size = Math.max(Math.abs(Number(value)), setting.kind === 'integer' ? 4 : 0.01);
+  const step = setting.kind === 'integer' ? 1 : (setting.step ?? 0.01);
+  const min = Math.max(setting.min ?? -Infinity, Number(value) < 0 ? -4 * size : 0);
+  const max = Math.min(setting.max ?? Infinity, Number((4 * size).toPrecision(2)));
+  return { min: setting.above && min === setting.min ? min + step : min, max, step, ...(setting.unit && { unit: setting.unit }) };
+}
+
+/** Where a dial is used: settings that follow it, and formulas that name it. */
+export function dialUses(document: FilaxisDocument, id: string): { node: string; setting: string }[] {
+  return document.nodes.flatMap((node) =>
+    Object.entries(node.settings ?? {})
+      .filter(([key, value]) => follows(value, id) || formulaNames(formulaIn(node.type, key, value) ?? '').includes(id))
+      .map(([setting]) => ({ node: node.id, setting })),
+  );
+}
