@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { describe, expect, test } from 'vitest';
 import { Evaluator, namedResults, parseDocument, Plan, requireDocument, type FilaxisDocument, type RunResult } from '@filaxis/core';
-import type { PathStripData } from '@filaxis/protocol';
+import type { PathStripData, Shown } from '@filaxis/protocol';
 import { buffersOf, makePicture } from '../src/workers/picture';
 import { pathSources, unroll } from '../src/workers/strip';
 
@@ -39,19 +39,15 @@ describe('the picture for the 3D view', () => {
   });
 });
 
+const show: Shown = { peek: null, curve: 0, chosen: null, colour: null, ghost: null, stripName: null, stripOthers: false };
+
 describe('the Path strip', () => {
-  const show = { peek: null, curve: 0, chosen: null };
   const chain = (nodes: [string, string, object][], wires: [string, string, string, string][]): FilaxisDocument =>
     requireDocument({ format: 'filaxis-graph', version: 1, title: 'Strip', nodes: nodes.map(([id, type, settings]) => ({ id, type, settings })), wires: wires.map(([a, b, c, d]) => ({ from: [a, b], to: [c, d] })) }); // prettier-ignore
   const stripOf = async (document: FilaxisDocument, chosen: string | null, curve = 0): Promise<PathStripData | null> => {
     const { plan, run } = await evaluated(document);
-    return unroll(
-      plan,
-      run,
-      pathSources(plan, run, { ...show, chosen }),
-      curve,
-      Object.fromEntries((document.dials ?? []).map((dial) => [dial.id, dial.value])),
-    );
+    const wanted = { ...show, chosen, curve };
+    return unroll(plan, run, pathSources(plan, run, wanted), wanted);
   };
 
   test('a circle of radius 2 has curvature ½ everywhere, length 4π, and the tube’s radius', async () => {
@@ -107,8 +103,7 @@ test('the strip of a swept path has the pinches of its Sweep; copies are drawn b
     ],
   });
   const { plan, run } = await evaluated(graph);
-  const sources = pathSources(plan, run, { peek: null, chosen: 'path', curve: 0 });
-  const strip = unroll(plan, run, sources, 0, {})!;
+  const strip = unroll(plan, run, pathSources(plan, run, { ...show, chosen: 'path' }), { ...show, chosen: 'path' })!;
   expect(strip.warnings.map(({ code }) => code)).toContain('pinch');
   expect(strip.radius).toBeNull();
   // A closed curve is unrolled to its end, where it is at its start again.

@@ -40,6 +40,8 @@ export interface Shown {
   readonly chosen: string | null;
   /** The attribute (or other name of formulas) that is shown as colour; null: none. */
   readonly colour: string | null;
+  /** A node whose result is kept faintly in view; null: none. */
+  readonly ghost: string | null;
 }
 
 /** What the worker tells the page. */
@@ -75,6 +77,8 @@ export interface NodeState {
   readonly out: Counts;
   readonly warnings: readonly Warning[];
   readonly error: Problem | null;
+  /** The number or vector that it gives, as text; null: it gives none. */
+  readonly value: string | null;
   /** The kind of each output, as it came out. */
   readonly kinds: Readonly<Record<string, string>>;
 }
@@ -95,10 +99,19 @@ export interface Picture {
   };
   readonly bounds: { readonly min: readonly number[]; readonly max: readonly number[] } | null;
   readonly budget: number;
+  /** Another node's result, drawn faintly. */
+  readonly ghost: GhostPicture | null;
   /** Names that could be shown as colour. */
   readonly names: readonly string[];
   /** What is shown as colour, with its least and greatest finite value; null: nothing, or nothing shown has it. */
   readonly colour: { readonly name: string; readonly low: number; readonly high: number } | null;
+}
+
+export interface GhostPicture {
+  readonly positions: Float32Array;
+  readonly indices: Uint32Array;
+  /** Pairs of ends of curves, 6 numbers a piece. */
+  readonly lines: Float32Array;
 }
 
 export interface MeshPicture {

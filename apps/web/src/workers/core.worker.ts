@@ -1,5 +1,17 @@
 /// <reference lib="webworker" />
-import { Evaluator, findings, measure, namedResults, Plan, problemsOf, resultOf, type Curves, type GeometrySet, type RunResult } from '@filaxis/core';
+import {
+  Evaluator,
+  findings,
+  measure,
+  namedResults,
+  Plan,
+  problemsOf,
+  resultOf,
+  type Curves,
+  type GeometrySet,
+  type RunResult,
+  type Value,
+} from '@filaxis/core';
 import { companions, fittingEndings, readCurvesFile, writers } from '@filaxis/formats';
 import type { FromWorker, NodeState, Questions, ToWorker } from '@filaxis/protocol';
 import { buffersOf, makePicture } from './picture';
@@ -70,19 +82,35 @@ async function run(message: Extract<ToWorker, { kind: 'run' }>): Promise<void> {
       out,
       warnings,
       error: error ?? null,
+      value: Object.values(outputs).flatMap(valueText)[0] ?? null,
       kinds: Object.fromEntries(Object.entries(outputs).map(([port, value]) => [port, value.type])),
     };
   const sources = pathSources(current, result, message.show);
   const shown = shownSets(current, result, message.show.peek, message.show.chosen);
-  const identity = JSON.stringify([shown.keys, sources.map(({ node }) => result.nodes.get(node)?.key), message.show.peek, message.show.colour]);
+  const identity = JSON.stringify([
+    shown.keys,
+    sources.map(({ node }) => result.nodes.get(node)?.key),
+    message.show.peek,
+    message.show.colour,
+    message.show.ghost && result.nodes.get(message.show.ghost)?.key,
+  ]);
   const complete = shown.keys.every((key) => key > 0);
   // While something shown has no result, the last good picture stays.
   const changed = identity !== drawn && (complete || drawn === '');
   if (changed) drawn = identity;
   const paths = sources.map(({ curves }) => curves);
-  const picture = changed ? makePicture(shown.sets, paths, budgetOf(current), message.show.colour) : null;
+  const picture = changed
+    ? makePicture(shown.sets, paths, budgetOf(current), message.show.colour, message.show.ghost ? resultOf(result.nodes.get(message.show.ghost)) : null)
+    : null;
   const strip = unroll(current, result, sources, message.show);
   tell({ kind: 'result', run: message.run, ms: result.ms, nodes, picture, strip, problems: problemsOf(current, result) }, picture ? buffersOf(picture) : []);
+}
+
+/** A number or vector as a tag shows it. */
+function valueText(value: Value): string[] {
+  const text = (number: number): string => String(Number(number.toPrecision(5)));
+  if (value.type === 'number') return [text(value.value)];
+  return value.type === 'vector' ? [value.value.map(text).join(', ')] : [];
 }
 
 /** What the 3D view shows: the peeked node, else all outputs, else the chosen node or the last ones of the graph. */

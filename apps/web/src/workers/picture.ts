@@ -14,13 +14,14 @@ import {
   tangentsOf,
   triangleCount,
   unionBounds,
+  withoutCopies,
   type Copies,
   type Curves,
   type GeometrySet,
   type Mesh,
 } from '@filaxis/core';
 import { trianglesByMaterial } from '@filaxis/formats';
-import type { CurvesPicture, MeshPicture, Picture } from '@filaxis/protocol';
+import type { CurvesPicture, GhostPicture, MeshPicture, Picture } from '@filaxis/protocol';
 import { apart, colourNames, meshValues, rangeOfValues, spreadOverCorners, valuesOf } from './colour';
 
 /** Buffers of a mesh, copied so that they can be handed over while the kept result stays here. */
@@ -104,7 +105,13 @@ function curvesPicture(curves: Curves, colour: string | null): CurvesPicture {
  * Puts results together for the 3D view; `paths` are drawn as curves before those in the results, so that they are numbered as
  * the Path strip numbers them.
  */
-export function makePicture(sets: readonly GeometrySet[], paths: readonly Curves[], budget: number, colour: string | null = null): Picture {
+export function makePicture(
+  sets: readonly GeometrySet[],
+  paths: readonly Curves[],
+  budget: number,
+  colour: string | null = null,
+  ghost: GeometrySet | null = null,
+): Picture {
   const meshes = sets.flatMap((set) => (set.mesh ? [set.mesh] : []));
   const shown = sets.flatMap((set) => (set.curves ? [set.curves] : []));
   const joined = meshes.length ? joinMeshes(meshes) : null;
@@ -135,6 +142,7 @@ export function makePicture(sets: readonly GeometrySet[], paths: readonly Curves
       curves: counted ? curveCount(counted) : 0,
       length: counted ? curveLengths(counted).reduce((sum, length) => sum + length, 0) : 0,
     },
+    ghost: ghost && ghostPicture(ghost),
     bounds: bounds && { min: [...bounds.min], max: [...bounds.max] },
     budget,
   };
@@ -172,6 +180,14 @@ function copiesPictures(copies: Copies, colour: string | null): Picture['copies'
   });
 }
 
+/** Another result as bare triangles and lines; copies are left out where they would be too many. */
+function ghostPicture(set: GeometrySet): GhostPicture {
+  const whole = set.copies && expandedSize(set.copies).faces > 200_000 ? set : withoutCopies(set);
+  const { mesh, curves } = whole;
+  const indices = mesh ? Uint32Array.from([...trianglesByMaterial(mesh).values()].flatMap((list) => [...list])) : new Uint32Array(0);
+  return { positions: mesh ? mesh.positions.slice() : new Float32Array(0), indices, lines: curves ? curvesPicture(curves, null).lines : new Float32Array(0) };
+}
+
 /** The buffers of a picture, to be handed over without copying. */
 export function buffersOf(picture: Picture): ArrayBuffer[] {
   const { mesh, curves, copies } = picture;
@@ -185,6 +201,9 @@ export function buffersOf(picture: Picture): ArrayBuffer[] {
     curves?.normals,
     curves?.pointCurve,
     curves?.lineValues,
+    picture.ghost?.positions,
+    picture.ghost?.indices,
+    picture.ghost?.lines,
   ];
   return arrays.flatMap((array) => (array ? [array.buffer as ArrayBuffer] : []));
 }

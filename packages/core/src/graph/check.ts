@@ -245,3 +245,17 @@ function checkDials(document: FilaxisDocument): Problem[] {
   });
   return problems;
 }
+
+/** The ports by which a node can stand on a wire: an input that takes what comes, an output that fits where it goes. Null: there are none. */
+export function bestPorts(document: FilaxisDocument, { from, to }: Wire, id: string): { input: string; output: string } | null {
+  const definition = nodeDefinitions.get(document.nodes.find((node) => node.id === id)?.type ?? '');
+  const target = nodeDefinitions.get(document.nodes.find((node) => node.id === to[0])?.type ?? '');
+  const into = target && inputPort(target, to[1]);
+  if (!definition || !into || wouldCycle(document, from[0], id) || wouldCycle(document, id, to[0])) return null;
+  const kind = outputKind(document, from[0], from[1]);
+  const taken = new Set(document.wires.filter((wire) => wire.to[0] === id).map((wire) => wire.to[1]));
+  const input = definition.inputs.find((port) => fits(kind, port) && (port.many || !taken.has(port.name)));
+  // What comes out of an `any` port is of the kind that goes in.
+  const output = definition.outputs.find((port) => fits(port.kind === 'any' ? kind : port.kind, into));
+  return input && output ? { input: input.name, output: output.name } : null;
+}

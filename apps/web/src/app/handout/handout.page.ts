@@ -60,7 +60,7 @@ export class HandoutPage implements OnInit {
     effect(() => {
       this.documents.document();
       this.documents.liveDials();
-      const show = { peek: null, curve: 0, stripName: null, stripOthers: false, chosen: null, colour: this.colour() };
+      const show = { peek: null, curve: 0, stripName: null, stripOthers: false, chosen: null, colour: this.colour(), ghost: null };
       if (this.opened()) untracked(() => this.evaluation.evaluate(show));
     });
   }

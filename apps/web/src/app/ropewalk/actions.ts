@@ -19,8 +19,9 @@ const keyNames: Readonly<Record<string, string>> = { ArrowLeft: '←', ArrowRigh
 export function shortcutOf(event: KeyboardEvent): string {
   const command = event.ctrlKey || event.metaKey;
   const key = keyNames[event.key] ?? (event.key.length === 1 ? event.key.toUpperCase() : event.key);
-  // Shift is told only with Ctrl: without it, it is part of the sign.
-  return [command && 'Ctrl', command && event.shiftKey && 'Shift', key].filter(Boolean).join(' ');
+  // Without Ctrl, Shift is told with letters only: with other keys it is part of the sign.
+  const shifted = event.shiftKey && (command || /^[A-Z]$/.test(key));
+  return [command && 'Ctrl', shifted && 'Shift', key].filter(Boolean).join(' ');
 }
 
 /** True where keys belong to what is being typed. */

@@ -44,7 +44,7 @@ export class EvaluationService implements OnDestroy {
   private readonly exports = new Map<number, { done: (value: Exported) => void; failed: (error: Error) => void }>();
   private readonly questions = new Map<number, { done: (value: never) => void; failed: (error: Error) => void }>();
   private readonly fetched = new Map<string, Promise<void>>();
-  private lastShown: Shown = { peek: null, curve: 0, chosen: null, colour: null, stripName: null, stripOthers: false };
+  private lastShown: Shown = { peek: null, curve: 0, chosen: null, colour: null, stripName: null, stripOthers: false, ghost: null };
   private request = 0;
 
   constructor() {

@@ -16,6 +16,7 @@ import { ThemeService } from '../shared/theme.service';
 import { DocumentService, type SaveState } from './document/document.service';
 import { dialFromSetting } from './document/dials';
 import { moveNodes } from './document/edits';
+import { addArea, addNote, align, insertOnWire, type Alignment } from './document/layout';
 import { settingType } from './settings/setting-field';
 import { EditingService } from './document/editing.service';
 import { EvaluationService } from './evaluation.service';
@@ -91,6 +92,7 @@ export class RopewalkPage implements OnInit {
   protected readonly clicked = signal<readonly number[] | null>(null);
   protected readonly marked = signal<number | null>(null);
   protected readonly colour = signal<string | null>(null);
+  protected readonly ghost = signal<string | null>(null);
   protected readonly full = signal<Pane | null>(null);
   protected readonly columns = signal<readonly number[]>([43.5, 56.5]);
   protected readonly rows = signal<readonly number[]>([65, 35]);
@@ -150,6 +152,7 @@ export class RopewalkPage implements OnInit {
         stripOthers: strip.others,
         chosen: this.documents.chosen()?.id ?? null,
         colour: this.colour(),
+        ghost: this.ghost(),
       };
       if (this.opened()) untracked(() => this.evaluation.evaluate(show));
     });
@@ -255,7 +258,12 @@ export class RopewalkPage implements OnInit {
     const chosen = request.from ? this.documents.chosen() : null;
     const leads = chosen && !nodeDefinitions.get(type)?.inputs.length;
     const at = (leads && this.graph()?.freePlace(chosen, 'before')) || request.at;
-    this.focusTag(this.editing.add(type, at, request.from));
+    const wire = this.documents.selectedWire();
+    const id = this.editing.add(type, at, wire ? null : request.from);
+    // A wire that was chosen goes through the new node.
+    const inserted = wire && insertOnWire(this.documents.document(), id, wire);
+    if (inserted) this.documents.apply('Insert on wire', inserted);
+    this.focusTag(id);
     this.panel.set('settings');
   }
 
@@ -278,6 +286,23 @@ export class RopewalkPage implements OnInit {
 
   protected togglePeek(): void {
     this.peek.set(this.peek() ? null : (this.documents.chosen()?.id ?? null));
+  }
+
+  protected toggleGhost(): void {
+    this.ghost.set(this.ghost() ? null : (this.documents.chosen()?.id ?? null));
+  }
+
+  private group(): void {
+    this.documents.apply('Group into an area', addArea(this.documents.document(), this.documents.selection()));
+  }
+
+  private note(): void {
+    const { x, y } = this.graph()?.freePlace(this.documents.chosen()) ?? { x: 0, y: 0 };
+    this.documents.apply('Add a note', addNote(this.documents.document(), [x, y]).document);
+  }
+
+  private align(how: Alignment): void {
+    this.documents.apply('Align', align(this.documents.document(), this.documents.selection(), how));
   }
 
   private step(dx: number, dy: number): void {
@@ -337,6 +362,13 @@ export class RopewalkPage implements OnInit {
       { name: 'Redo (second key)', shortcut: 'Ctrl Y', quiet: true, run: () => documents.redo() },
       { name: 'Peek at the chosen node', shortcut: 'P', off: !documents.chosen() && !this.peek(), run: () => this.togglePeek() },
       { name: 'Switch the chosen node on or off', shortcut: 'O', off: !editing.canSwitch(), run: () => editing.switchChosen() },
+      { name: 'Keep the chosen node’s result faintly in view', shortcut: 'Shift P', off: !documents.chosen() && !this.ghost(), run: () => this.toggleGhost() },
+      { name: 'Group the chosen nodes into an area', shortcut: 'A', off: !documents.selection().size, run: () => this.group() },
+      { name: 'Add a note', shortcut: 'M', run: () => this.note() },
+      { name: 'Align the chosen nodes in a column', off: documents.selection().size < 2, run: () => this.align('column') },
+      { name: 'Align the chosen nodes in a row', off: documents.selection().size < 2, run: () => this.align('row') },
+      { name: 'Even gaps across between the chosen nodes', off: documents.selection().size < 3, run: () => this.align('evenAcross') },
+      { name: 'Even gaps down between the chosen nodes', off: documents.selection().size < 3, run: () => this.align('evenDown') },
       { name: 'Delete', shortcut: 'Delete', off: !some, run: () => editing.removeChosen() },
       { name: 'Delete (second key)', shortcut: 'Backspace', quiet: true, off: !some, run: () => editing.removeChosen() },
       { name: 'Duplicate', shortcut: 'Ctrl D', off: !some, run: () => editing.duplicate() },
@@ -376,7 +408,7 @@ export class RopewalkPage implements OnInit {
     if (this.dialogs.openDialogs.length) return;
     this.dialogs
       .open<Palette, readonly Action[], Action>(Palette, {
-        data: [...this.actions().filter(({ quiet }) => !quiet), ...this.addActions()],
+        data: [...this.actions().filter(({ quiet }) => !quiet), ...this.goActions(), ...this.addActions()],
         position: { top: '70px' },
         maxWidth: '92vw',
       })
@@ -420,6 +452,15 @@ export class RopewalkPage implements OnInit {
     if (!event.dataTransfer?.types.includes(settingType)) return;
     event.preventDefault();
     event.dataTransfer.dropEffect = 'link';
+  }
+
+  /** Every node of the graph, to be gone to. */
+  private goActions(): Action[] {
+    return this.documents.document().nodes.map(({ id, type, settings }) => {
+      const label = nodeDefinitions.get(type)?.label ?? type;
+      const name = settings?.['name'];
+      return { name: `Go to ${label} ${id}`, detail: typeof name === 'string' ? name : '', run: () => this.showNode(id) };
+    });
   }
 
   private addActions(): Action[] {

@@ -86,7 +86,7 @@ const figureSettings = Object.fromEntries(
     name,
     {
       kind: 'boolean',
-      label: name === 's' || name === 't' ? name : name[0].toUpperCase() + name.slice(1),
+      label: name === 's' ? 'Metres along (s)' : name === 't' ? 'Share of length (t)' : name[0].toUpperCase() + name.slice(1),
       help: `Writes ${name}: ${help}.`,
       default: ['length', 's', 't', 'curvature', 'area'].includes(name),
     },

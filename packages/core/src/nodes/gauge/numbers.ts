@@ -69,10 +69,10 @@ export const formulaNode = defineNode({
   outputs: numberOut,
   settings: {
     formula: { kind: 'text', label: 'Formula', help: 'What is worked out.', default: 'a + b', formula: true },
-    a: { kind: 'number', label: 'a', help: 'Known to the formula as a.', default: 0, step: 0.01 },
-    b: { kind: 'number', label: 'b', help: 'Known to the formula as b.', default: 0, step: 0.01 },
-    c: { kind: 'number', label: 'c', help: 'Known to the formula as c.', default: 0, step: 0.01 },
-    d: { kind: 'number', label: 'd', help: 'Known to the formula as d.', default: 0, step: 0.01 },
+    a: { kind: 'number', label: 'A', help: 'Known to the formula as a.', default: 0, step: 0.01 },
+    b: { kind: 'number', label: 'B', help: 'Known to the formula as b.', default: 0, step: 0.01 },
+    c: { kind: 'number', label: 'C', help: 'Known to the formula as c.', default: 0, step: 0.01 },
+    d: { kind: 'number', label: 'D', help: 'Known to the formula as d.', default: 0, step: 0.01 },
   },
   run: ({ settings, given }) => {
     const { a, b, c, d } = settings;

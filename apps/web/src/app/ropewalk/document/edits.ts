@@ -94,5 +94,10 @@ export function bestInput(document: FilaxisDocument, from: readonly [string, str
   const fitting = (definition?.inputs ?? []).filter((port) => !wireRefusal(document, from, [node, port.name]));
   const free = fitting.find((port) => port.many || !document.wires.some(({ to }) => to[0] === node && to[1] === port.name));
   const port = free ?? fitting[0];
-  return port ? [node, port.name] : null;
+  if (port) return [node, port.name];
+  // Numbers and vectors go into settings: the first that no wire feeds yet.
+  const setting = Object.keys(definition?.settings ?? {}).find(
+    (name) => !wireRefusal(document, from, [node, name]) && !document.wires.some(({ to }) => to[0] === node && to[1] === name),
+  );
+  return setting === undefined ? null : [node, setting];
 }

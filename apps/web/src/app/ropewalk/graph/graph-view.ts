@@ -18,7 +18,9 @@ import type { NodeState } from '@filaxis/protocol';
 import { ThemeService } from '../../shared/theme.service';
 import { DocumentService } from '../document/document.service';
 import { bestInput, connect, moveNodes } from '../document/edits';
+import { insertOnWire, notesOf } from '../document/layout';
 import { AddMenu } from './add-menu';
+import { GroundThings } from './ground-things';
 import { Tag } from './tag';
 import { boxOf, inputPlace, outputPlace, placeOf, tagHeight, tagWidth, wireCurve, wireDistance, type Place } from './tag-geometry';
 import { paintGround, paintWire, readInks, textureZoom, type WireInks } from './wire-painter';
@@ -45,7 +47,7 @@ export interface AddRequest {
  */
 @Component({
   selector: 'fx-graph',
-  imports: [AddMenu, Tag],
+  imports: [AddMenu, GroundThings, Tag],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './graph-view.html',
   styleUrl: './graph-view.scss',
@@ -57,6 +59,7 @@ export class GraphView {
 
   readonly states = input<Readonly<Record<string, NodeState | undefined>>>({});
   readonly peek = model<string | null>(null);
+  readonly ghost = model<string | null>(null);
   readonly add = model<AddRequest | null>(null);
   readonly addNode = output<{ type: string; request: AddRequest }>();
   readonly files = output<{ files: File[]; at: Place }>();
@@ -180,7 +183,7 @@ export class GraphView {
     const start = beside
       ? { x: placeOf(beside).x + (side === 'after' ? 1 : -1) * (tagWidth + 52), y: placeOf(beside).y }
       : this.toGraph({ x: width / 2 - tagWidth / 2, y: height / 2 - tagHeight });
-    const taken = this.documents.document().nodes.map(placeOf);
+    const taken = [...this.documents.document().nodes.map(placeOf), ...notesOf(this.documents.document()).map(({ at: [x, y] }) => ({ x, y }))];
     let y = start.y;
     while (taken.some((place) => Math.abs(place.x - start.x) < tagWidth && Math.abs(place.y - y) < tagHeight + 10)) y += tagHeight + 30;
     return { x: Math.round(start.x), y: Math.round(y) };
@@ -294,7 +297,7 @@ export class GraphView {
       if (!gesture.moved) this.clickGround(at);
     } else if (gesture.kind === 'frame') this.chooseFramed(gesture.from, gesture.to);
     else if (gesture.kind === 'wire') this.dropWire(gesture.end, at);
-    else if (gesture.moved) this.documents.apply('Move', this.moved(gesture.places, at.x - gesture.from.x, at.y - gesture.from.y));
+    else if (gesture.moved) this.dropNodes(gesture.places, at.x - gesture.from.x, at.y - gesture.from.y);
   }
 
   protected pointerCancel(): void {
@@ -327,6 +330,18 @@ export class GraphView {
 
   private moved(places: ReadonlyMap<string, Place>, dx: number, dy: number): FilaxisDocument {
     return moveNodes(this.documents.document(), new Map([...places].map(([id, { x, y }]) => [id, [Math.round(x + dx), Math.round(y + dy)]])));
+  }
+
+  /** Moved nodes are let go; a single one without wires that lies on a wire is put into it. */
+  private dropNodes(places: ReadonlyMap<string, Place>, dx: number, dy: number): void {
+    const document = this.moved(places, dx, dy);
+    const [id] = places.keys();
+    const loose = places.size === 1 && !document.wires.some(({ from, to }) => from[0] === id || to[0] === id);
+    const node = document.nodes.find((each) => each.id === id)!;
+    const middle = { x: placeOf(node).x + tagWidth / 2, y: placeOf(node).y + tagHeight / 2 };
+    const wire = loose ? document.wires.find((each) => wireDistance(this.curveOf(each), middle) < tagHeight / 2) : undefined;
+    const inserted = wire && insertOnWire(document, id, wire);
+    this.documents.apply(inserted ? 'Insert on wire' : 'Move', inserted || document);
   }
 
   private nodeAt({ x, y }: Place): GraphNode | null {

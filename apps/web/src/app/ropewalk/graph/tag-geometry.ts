@@ -15,8 +15,10 @@ export const placeOf = (node: GraphNode): Place => ({ x: node.at?.[0] ?? 0, y: n
 /** Where an input's eyelet is: the first in the middle of the left side, several spread over it. */
 export function inputPlace(node: GraphNode, port: string): Place {
   const inputs = nodeDefinitions.get(node.type)?.inputs ?? [];
-  const index = Math.max(0, inputs.findIndex((input) => input.name === port)); // prettier-ignore
+  const index = inputs.findIndex((input) => input.name === port);
   const { x, y } = placeOf(node);
+  // A setting has no eyelet: its thread ends at the lower edge.
+  if (index < 0) return { x: x + 26, y: y + tagHeight };
   return { x: x + eyeletX, y: y + (tagHeight * (index + 1)) / (Math.max(1, inputs.length) + 1) };
 }
 

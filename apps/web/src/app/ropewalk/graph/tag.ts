@@ -46,11 +46,12 @@ const figures = (counts: Counts): string =>
         tabindex="-1"
         class="eye"
         [class.on]="peeked()"
+        [class.ghost]="ghosted()"
         [attr.aria-label]="'Peek at ' + definition()!.label"
         [attr.aria-pressed]="peeked()"
-        title="Peek: show this step's own result"
+        title="Peek: show this step's own result. With Shift: keep it faintly in view"
         (pointerdown)="$event.stopPropagation()"
-        (click)="peek.emit()"
+        (click)="look($event)"
         (dblclick)="$event.stopPropagation()"
       >
         <fx-icon name="eye" [size]="15" />
@@ -138,6 +139,10 @@ const figures = (counts: Counts): string =>
     }
     .mark.bad {
       color: var(--madder);
+    }
+    .eye.ghost {
+      outline: 2px dashed var(--woad);
+      outline-offset: -2px;
     }
     .eyelet {
       position: absolute;
@@ -230,7 +235,15 @@ export class Tag {
   readonly peeked = input(false);
   /** Inputs with a wire. */
   readonly wired = input<ReadonlySet<string>>(new Set());
+  readonly ghosted = input(false);
   readonly peek = output();
+  readonly ghost = output();
+
+  protected look(event: MouseEvent): void {
+    if (event.shiftKey) this.ghost.emit();
+    else this.peek.emit();
+  }
+
   protected readonly width = tagWidth;
   protected readonly height = tagHeight;
 
@@ -249,6 +262,7 @@ export class Tag {
     const state = this.state();
     if (!state) return '';
     if (state.error) return state.error.follows ? 'waits' : 'no result';
+    if (state.value !== null) return state.value;
     const made = figures(state.out);
     return made ? `${made} ${milliseconds(state.ms)}` : 'empty';
   });

@@ -1,9 +1,21 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { MatMenuModule } from '@angular/material/menu';
-import { modeOf, type GraphNode, type Setting, type VaryingAttribute, type VaryingFormula, type VaryingMode, type VaryingRandom } from '@filaxis/core';
+import {
+  inputPort,
+  modeOf,
+  nodeDefinitions,
+  type GraphNode,
+  type Setting,
+  type VaryingAttribute,
+  type VaryingFormula,
+  type VaryingMode,
+  type VaryingRandom,
+} from '@filaxis/core';
 import { NumberField } from '../../shared/number-field';
 import { figure } from '../../shared/figures';
 import { DocumentService } from '../document/document.service';
+import { connect, disconnect, wireRefusal } from '../document/edits';
+import { writerOf } from '../document/layout';
 import { RampEditor, type RampValue } from './ramp-editor';
 import { AttributeEditor } from './varying/attribute-editor';
 import { FormulaEditor } from './varying/formula-editor';
@@ -37,6 +49,8 @@ export class SettingField {
   readonly makeDial = output();
   readonly chooseFile = output();
   readonly showDial = output<string>();
+  /** A node that the value comes from. */
+  readonly showNode = output<string>();
 
   protected readonly open = signal(false);
   protected readonly value = computed<unknown>(() => this.node().settings?.[this.name()] ?? this.setting().default);
@@ -45,6 +59,29 @@ export class SettingField {
   );
   protected readonly mode = computed(() => modeOf(this.value()) ?? 'fixed');
   protected readonly sign = computed(() => signs[this.mode()]);
+  /** The node that feeds this setting by wire. */
+  protected readonly wire = computed(() => this.documents.document().wires.find(({ to }) => to[0] === this.node().id && to[1] === this.name()) ?? null);
+  /** Outputs of numbers (or vectors) that could feed this setting. */
+  protected readonly feeds = computed(() => {
+    const document = this.documents.document();
+    const port = nodeDefinitions.get(this.node().type) && inputPort(nodeDefinitions.get(this.node().type)!, this.name());
+    if (!port?.kinds.some((kind) => kind === 'number' || kind === 'vector')) return [];
+    return document.nodes.flatMap(({ id, type }) => {
+      const definition = nodeDefinitions.get(type);
+      return (definition?.outputs ?? []).filter(({ kind, name }) => port.kinds.includes(kind) && !wireRefusal(document, [id, name], [this.node().id, this.name()])).map(({ name }) => ({ id, output: name, label: definition!.label })); // prettier-ignore
+    });
+  });
+  /** The node that an attribute or a wire brings this value from. */
+  protected readonly source = computed(() => {
+    const wire = this.wire();
+    if (wire) return wire.from[0];
+    const name = this.attribute()?.attribute ?? (this.ramp()?.over && !['t', 's'].includes(this.ramp()!.over!) ? this.ramp()!.over! : null);
+    return name ? writerOf(this.documents.document(), this.node().id, name) : null;
+  });
+  protected readonly sourceName = computed(() => {
+    const type = this.documents.document().nodes.find(({ id }) => id === this.source())?.type;
+    return nodeDefinitions.get(type ?? '')?.label ?? this.source();
+  });
   protected readonly dial = computed(() => {
     const value = this.value() as { dial?: string } | null;
     return this.mode() === 'dial' ? (this.documents.document().dials?.find(({ id }) => id === value?.dial) ?? null) : null;
@@ -133,6 +170,15 @@ export class SettingField {
     else if (mode === 'attribute') this.committed.emit({ attribute: this.conditional() ? 'mark' : 't', ...(this.conditional() ? {} : { scale: number || 1 }) });
     else if (this.conditional()) this.committed.emit({ formula: 'i % 2 == 0' });
     else this.committed.emit({ formula: last === undefined || last === number ? String(number) : `mix(${number}, ${last}, t)` });
+  }
+
+  protected feed({ id, output }: { id: string; output: string }): void {
+    this.documents.apply('Wire', connect(this.documents.document(), [id, output], [this.node().id, this.name()]));
+  }
+
+  protected unwire(): void {
+    const wire = this.wire();
+    if (wire) this.documents.apply('Remove wire', disconnect(this.documents.document(), wire));
   }
 
   protected follow(dial: string): void {

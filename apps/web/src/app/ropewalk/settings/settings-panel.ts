@@ -46,6 +46,7 @@ interface Field {
               (committed)="commit(node.id, field, $event)"
               (makeDial)="makeDial(node.id, field.name)"
               (showDial)="showDial.emit($event)"
+              (showNode)="showNode.emit($event)"
               (chooseFile)="chooseFile.emit(node.id)"
             />
           }
@@ -129,6 +130,7 @@ export class SettingsPanel {
   protected readonly documents = inject(DocumentService);
   private readonly evaluation = inject(EvaluationService);
   readonly showDial = output<string>();
+  readonly showNode = output<string>();
   readonly chooseFile = output<string>();
 
   protected readonly definition = computed(() => nodeDefinitions.get(this.documents.chosen()?.type ?? ''));

@@ -4,8 +4,8 @@
  * (Ottosson 2020).
  */
 export const colourMaps = {
-  dye: { label: 'indigo to weld', stops: ['#141b3c', '#2b3f86', '#5a7296', '#a39a83', '#d9b95a', '#f7e27a'] },
-  ink: { label: 'ink to paper', stops: ['#14171f', '#fbf8f1'] },
+  dye: { label: 'indigo–weld', stops: ['#141b3c', '#2b3f86', '#5a7296', '#a39a83', '#d9b95a', '#f7e27a'] },
+  ink: { label: 'ink–paper', stops: ['#14171f', '#fbf8f1'] },
   tide: { label: 'both ways', stops: ['#173f8a', '#7f9fd0', '#f6f1e6', '#d99a5b', '#8a3d0c'] },
 } as const;
 export type ColourMap = keyof typeof colourMaps;

@@ -30,7 +30,7 @@ import {
 } from 'three';
 import { mergeGeometries } from 'three/examples/jsm/utils/BufferGeometryUtils.js';
 import { plainMaterial, type Material } from '@filaxis/core';
-import type { CurvesPicture, MeshPicture, Picture } from '@filaxis/protocol';
+import type { CurvesPicture, GhostPicture, MeshPicture, Picture } from '@filaxis/protocol';
 import { checkerTexture } from './checker';
 import { coloursOf, type ColourMap } from './colour-map';
 import { Orbit } from './orbit';
@@ -294,6 +294,7 @@ export class Stage {
     for (const copies of this.picture?.copies ?? []) this.buildCopies(copies);
     if (curves && (this.options.curves || !(mesh || this.picture?.copies.length))) this.buildCurves(curves);
     if (curves && this.options.frames) this.buildFrames(curves);
+    if (this.picture?.ghost) this.buildGhost(this.picture.ghost);
     this.invalidate();
   }
 
@@ -382,6 +383,26 @@ export class Stage {
     dots.name = 'points';
     dots.renderOrder = 2;
     this.content.add(drawn, dots);
+  }
+
+  /** Another result, faint and flat, that hides nothing. */
+  private buildGhost({ positions, indices, lines }: GhostPicture): void {
+    if (indices.length) {
+      const surface = new BufferGeometry();
+      surface.setAttribute('position', new BufferAttribute(positions, 3));
+      surface.setIndex(new BufferAttribute(indices, 1));
+      const material = new MeshBasicMaterial({ color: this.inks.curve, transparent: true, opacity: 0.14, depthWrite: false, side: DoubleSide });
+      const ghost = new Mesh(surface, material);
+      ghost.name = 'ghost';
+      ghost.renderOrder = 1;
+      this.content.add(ghost);
+    }
+    if (!lines.length) return;
+    const pieces = new BufferGeometry();
+    pieces.setAttribute('position', new BufferAttribute(lines, 3));
+    const drawn = new LineSegments(pieces, new LineBasicMaterial({ color: this.inks.curve, transparent: true, opacity: 0.35, depthTest: false }));
+    drawn.name = 'ghost';
+    this.content.add(drawn);
   }
 
   /** Three arrows at every n-th point: side, normal, tangent, in their fixed colours. */
