@@ -149,6 +149,8 @@ export interface PathStripData {
   readonly node: string;
   readonly length: number;
   readonly closed: boolean;
+  /** Every how many points of the curve a place stands: 1, but for very long ones. */
+  readonly step: number;
   /** Metres along, rising. */
   readonly s: Float32Array;
   readonly positions: Float32Array;

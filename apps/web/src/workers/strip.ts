@@ -78,6 +78,9 @@ function skinAfter(document: FilaxisDocument, from: string): string | null {
   return null;
 }
 
+/** Most places of a curve in the strip: more than it has pixels. */
+const mostPlaces = 4000;
+
 /** Most other curves that are drawn behind the chosen one; of more, every n-th. */
 const mostOthers = 40;
 
@@ -96,8 +99,16 @@ export function unroll(plan: Plan, run: RunResult, sources: readonly PathSource[
   const values = valuesAlong(plan, run, source, curves, stripName);
   const own = rowsOf(curves, c, values);
   const [from, to] = [curves.starts[c], curves.starts[c + 1]];
-  const positions = curves.positions.slice(from * 3, to * 3);
   const closed = curves.closed[c] === 1;
+  const step = stripStep(to - from + (closed ? 1 : 0));
+  const axis = (k: number): Float32Array =>
+    thinned(
+      ended(
+        curves.positions.slice(from * 3, to * 3).filter((_, i) => i % 3 === k),
+        closed,
+      ),
+    );
+  const [x, y, z] = [axis(0), axis(1), axis(2)];
   const length = curveLengths(curves)[c];
   const others = stripOthers ? sampled(curveCount(curves), c).map((other) => rowsOf(curves, other, values)) : [];
   return {
@@ -108,8 +119,9 @@ export function unroll(plan: Plan, run: RunResult, sources: readonly PathSource[
     closed,
     ...own,
     attribute: own.attribute && stripName !== null ? { name: stripName, values: own.attribute } : null,
-    positions: closed ? Float32Array.from([...positions, ...positions.subarray(0, 3)]) : positions,
-    roll: ended(rollAlong(curves, c), closed),
+    step,
+    positions: Float32Array.from({ length: x.length * 3 }, (_, i) => [x, y, z][i % 3][Math.floor(i / 3)]),
+    roll: thinned(ended(rollAlong(curves, c), closed)),
     v: values.uvScale === null ? null : own.s.map((s) => (values.uvScale! > 0 ? s / values.uvScale! : length > 0 ? s / length : 0)),
     names: elementsOf(curves, 'point').scope.names,
     ramp: values.ramp,
@@ -161,7 +173,26 @@ function valuesAlong(plan: Plan, run: RunResult, source: PathSource, curves: Cur
 /** A closed curve comes back to its first point, so that its last piece is unrolled too. */
 const ended = (values: Float32Array, closed: boolean): Float32Array => (closed ? Float32Array.from([...values, values[0]]) : values);
 
-function rowsOf(curves: Curves, c: number, { radius, curvature, attribute }: Along): StripOther {
+/** Every how many points of a curve the strip has a place. */
+export const stripStep = (count: number): number => Math.max(1, Math.ceil(count / mostPlaces));
+
+/** Every n-th value, the last one with them; `most` keeps the greatest of each stretch instead, so that no peak is lost. */
+function thinned(values: Float32Array, most = false): Float32Array {
+  const step = stripStep(values.length);
+  if (step === 1) return values;
+  const count = Math.ceil((values.length - 1) / step) + 1;
+  return Float32Array.from({ length: count }, (_, k) => {
+    const i = Math.min(values.length - 1, k * step);
+    return most ? values.subarray(i, Math.min(values.length, i + step)).reduce((a, b) => Math.max(a, b), 0) : values[i];
+  });
+}
+
+function rowsOf(curves: Curves, c: number, along: Along): StripOther {
+  const { s, radius, curvature, spacing, attribute } = allRowsOf(curves, c, along);
+  return { s: thinned(s), radius: radius && thinned(radius), curvature: thinned(curvature, true), spacing: thinned(spacing, true), attribute: attribute && thinned(attribute) }; // prettier-ignore
+}
+
+function allRowsOf(curves: Curves, c: number, { radius, curvature, attribute }: Along): StripOther {
   const [from, to] = [curves.starts[c], curves.starts[c + 1]];
   const closed = curves.closed[c] === 1;
   const stations = Array.from(stationsOf(curves).subarray(from, to));

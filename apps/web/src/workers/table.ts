@@ -80,6 +80,8 @@ function tableOf({ plan, run }: Newest, question: TableQuestion): Table {
 /** Columns: the element's own names that have values, then every attribute it carries, number by number. */
 function columnsOf(geometry: Geometry, { scope, per, count }: Elements): Column[] {
   const left = new Set(['n', 'curves', 'L', 'id', 'u', 'v', per === 'curve' || per === 'whole' ? 'i' : '']);
+  // Frames that no step asked for are not worked out for the table alone: of a million points they take long.
+  if (geometry.type === 'curves' && !geometry.attributes.has('normal')) for (const name of ['nx', 'ny', 'nz']) left.add(name);
   const columns: Column[] = [];
   const carriers = per === 'point' ? ['point', 'corner'] : [per];
   for (const name of per === 'curve' ? ['c', 'L', 'x', 'y', 'z'] : scope.names) {

@@ -66,6 +66,24 @@ const fromColumn = (data: ArrayLike<number>, size: number, offset: number): Name
   },
 });
 
+/**
+ * Values of points from their curve and their number in it, a curve at a time: `write` fills the points `from` … `to` − 1 of curve `c` into `out`
+ * at `o`.
+ */
+const along = (curves: Curves, write: (out: Float64Array, o: number, c: number, from: number, to: number) => void): NameSource => {
+  const curve = curveOfPoints(curves);
+  return {
+    fill: (out, first, count) => {
+      const end = first + count;
+      for (let i = first, c = curve[first]; i < end; c++) {
+        const to = Math.min(end, curves.starts[c + 1]);
+        if (to > i) write(out, i - first, c, i, to);
+        i = Math.max(i, to);
+      }
+    },
+  };
+};
+
 const computed = (at: (i: number) => number): NameSource => ({
   fill: (out, from, count) => {
     for (let k = 0; k < count; k++) out[k] = at(from + k);
@@ -165,22 +183,27 @@ function pointNames(positions: Float32Array, normal: Attribute | undefined, coun
 }
 
 function curvePointNames(curves: Curves): Sources {
-  const curve = curveOfPoints(curves);
   const { starts } = curves;
   return {
-    i: () => computed((i) => i - starts[curve[i]]),
-    n: () => computed((i) => starts[curve[i] + 1] - starts[curve[i]]),
+    i: () =>
+      along(curves, (out, o, c, from, to) => {
+        for (let i = from - starts[c], k = o; k < o + to - from; i++, k++) out[k] = i;
+      }),
+    n: () => along(curves, (out, o, c, from, to) => void out.fill(starts[c + 1] - starts[c], o, o + to - from)),
     t: () => {
       const stations = stationsOf(curves);
       const lengths = curveLengths(curves);
-      return computed((i) => (lengths[curve[i]] > 0 ? stations[i] / lengths[curve[i]] : 0));
+      return along(curves, (out, o, c, from, to) => {
+        const length = lengths[c] > 0 ? lengths[c] : Infinity;
+        for (let i = from, k = o; i < to; i++, k++) out[k] = stations[i] / length;
+      });
     },
     s: () => fromColumn(stationsOf(curves), 1, 0),
     L: () => {
       const lengths = curveLengths(curves);
-      return computed((i) => lengths[curve[i]]);
+      return along(curves, (out, o, c, from, to) => void out.fill(lengths[c], o, o + to - from));
     },
-    c: () => computed((i) => curve[i]),
+    c: () => along(curves, (out, o, c, from, to) => void out.fill(c, o, o + to - from)),
     curves: () => curveCount(curves),
     ...placeNames(curves.positions, 3, 0),
     ...normalNames(() => framesOf(curves).normal, 'these curves'),

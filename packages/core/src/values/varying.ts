@@ -186,6 +186,9 @@ function requireGood(field: Field, elements: Elements, { label = 'The value', ra
   };
   if (!field.values) return constantField(mend(field.constant, () => 'everywhere'));
   const { values } = field;
-  for (let i = 0; i < values.length; i++) if (!good(values[i])) values[i] = mend(values[i], () => `at ${elements.describe(i)}`);
+  // Most values are good: one comparison each finds those that are not (NaN fails both).
+  for (let i = 0; i < values.length; i++)
+    if (!(values[i] >= min && values[i] <= max) || values[i] === Infinity || values[i] === -Infinity)
+      values[i] = mend(values[i], () => `at ${elements.describe(i)}`);
   return field;
 }

@@ -142,7 +142,7 @@ export class RopewalkPage implements OnInit {
 
   constructor() {
     effect(() => {
-      this.documents.document();
+      this.documents.meaning();
       this.documents.liveDials();
       const strip = this.strip();
       const show = {
@@ -218,7 +218,7 @@ export class RopewalkPage implements OnInit {
 
   protected hoverIn3d(place: CurvePlace | null): void {
     const data = this.evaluation.strip();
-    this.marked.set(place && data && place.curve === data.curve ? place.index : null);
+    this.marked.set(place && data && place.curve === data.curve ? Math.min(data.s.length - 1, Math.round(place.index / data.step)) : null);
   }
 
   protected keepCamera(camera: CameraState): void {

@@ -1,6 +1,6 @@
 import { progressEvery, unbounded, type Work } from '../../graph/work.js';
 import { formulaConstants } from './functions.js';
-import { blockOperation, valueOf, type BlockOperation } from './operations.js';
+import { blockOperation, valueOf, withConstant, type BlockOperation } from './operations.js';
 import { nearest, parseFormula, type FormulaTree } from './parse.js';
 import { FormulaError } from './tokens.js';
 
@@ -48,12 +48,17 @@ export function compileFormula(text: string, scope: FormulaScope): CompiledFormu
     evaluate(count, work = unbounded) {
       const values = new Float64Array(count);
       if (typeof result === 'number') return values.fill(result);
+      // Steps after the one that gives the result belong to branches that were not taken.
+      const lastStep = builder.steps.findLastIndex((step) => step.out === result);
       for (let from = 0; from < count; from += blockSize) {
         if (from % progressEvery === 0) work.progress(from / count);
         const size = Math.min(blockSize, count - from);
         for (const load of builder.loads) load.fill(load.out, from, size);
-        for (const { operation, args, out } of builder.steps) operation(out, args, size);
-        values.set(size === blockSize ? result : result.subarray(0, size), from);
+        const target = values.subarray(from, from + size);
+        // The last step writes straight into the result.
+        for (let k = 0; k < lastStep; k++) builder.steps[k].operation(builder.steps[k].out, builder.steps[k].args, size);
+        if (lastStep >= 0) builder.steps[lastStep].operation(target, builder.steps[lastStep].args, size);
+        else target.set(size === blockSize ? result : result.subarray(0, size));
       }
       return values;
     },
@@ -84,11 +89,13 @@ class Builder {
   }
 
   private step(name: string, args: readonly (Float64Array | number)[]): Float64Array {
-    const blocks = args.map((arg) => (typeof arg === 'number' ? this.filled(arg) : arg));
+    const made = Object.hasOwn(withConstant, name) ? args.findIndex((arg) => typeof arg === 'number') : -1;
+    const operation = made < 0 ? null : withConstant[name](args[made] as number, made === 0);
+    const blocks = (operation ? args.filter((_, k) => k !== made) : args).map((arg) => (typeof arg === 'number' ? this.filled(arg) : arg));
     for (const block of blocks) if (this.temporary.delete(block)) this.free.push(block);
     const out = this.free.pop() ?? new Float64Array(blockSize);
     this.temporary.add(out);
-    this.steps.push({ operation: blockOperation(name, blocks.length), args: blocks, out });
+    this.steps.push({ operation: operation ?? blockOperation(name, blocks.length), args: blocks, out });
     return out;
   }
 

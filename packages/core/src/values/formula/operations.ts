@@ -1,4 +1,5 @@
 import { elementRandom, formulaFunctions, modulo } from './functions.js';
+import { cosine, sine } from './trigonometry.js';
 
 /** Works on one block: `count` numbers of each argument into `out`. Blocks may be the same array. */
 export type BlockOperation = (out: Float64Array, args: readonly Float64Array[], count: number) => void;
@@ -48,14 +49,36 @@ const written: Readonly<Record<string, BlockOperation>> = {
     for (let i = 0; i < n; i++) out[i] = -a[i];
   },
   sin: (out, [a], n) => {
-    for (let i = 0; i < n; i++) out[i] = Math.sin(a[i]);
+    for (let i = 0; i < n; i++) out[i] = sine(a[i]);
   },
   cos: (out, [a], n) => {
-    for (let i = 0; i < n; i++) out[i] = Math.cos(a[i]);
+    for (let i = 0; i < n; i++) out[i] = cosine(a[i]);
   },
   sqrt: (out, [a], n) => {
     for (let i = 0; i < n; i++) out[i] = Math.sqrt(a[i]);
   },
+};
+
+/** The same with one number that is the same everywhere: `left` of the operator, or right of it. */
+export const withConstant: Readonly<Record<string, (constant: number, left: boolean) => BlockOperation>> = {
+  add:
+    (c) =>
+    (out, [a], n) => {
+      for (let i = 0; i < n; i++) out[i] = a[i] + c;
+    },
+  multiply:
+    (c) =>
+    (out, [a], n) => {
+      for (let i = 0; i < n; i++) out[i] = a[i] * c;
+    },
+  subtract: (c, left) =>
+    left
+      ? (out, [a], n) => {
+          for (let i = 0; i < n; i++) out[i] = c - a[i];
+        }
+      : (out, [a], n) => {
+          for (let i = 0; i < n; i++) out[i] = a[i] - c;
+        },
 };
 
 /** One value of a call, for folding constants and for the plain evaluator of tests. */

@@ -2,6 +2,7 @@ import { computed, inject, Injectable, type OnDestroy, signal } from '@angular/c
 import { debounceTime, exhaustMap, fromEvent, merge, Subject, type Subscription, timer } from 'rxjs';
 import { emptyDocument, nodeDefinitions, type DialValue, type FilaxisDocument, type GraphNode, type NodeDefinition, type Wire } from '@filaxis/core';
 import { ApiError, ApiService } from '../../shared/api.service';
+import { sameMeaning } from './edits';
 import { History } from './history';
 
 export type SaveState = 'saved' | 'unsaved' | 'saving' | 'offline' | 'conflict' | 'refused';
@@ -40,6 +41,8 @@ export class DocumentService implements OnDestroy {
     const ids = this.selection();
     return ids.size === 1 ? (this.document().nodes.find((node) => ids.has(node.id)) ?? null) : null;
   });
+  /** The document, told anew only when something changed that its result depends on: not when a tag was moved or a note written. */
+  readonly meaning = computed(() => this.document(), { equal: sameMeaning });
   readonly chosenDefinition = computed<NodeDefinition | null>(() => nodeDefinitions.get(this.chosen()?.type ?? '') ?? null);
   readonly undoLabel = computed(() => this.history().undoLabel);
   readonly redoLabel = computed(() => this.history().redoLabel);

@@ -37,6 +37,15 @@ export function removeNodes(document: FilaxisDocument, ids: ReadonlySet<string>)
   };
 }
 
+/** True when two documents make the same: they differ in places, areas, notes or titles at most. */
+export function sameMeaning(a: FilaxisDocument, b: FilaxisDocument): boolean {
+  if (a === b) return true;
+  if (a.wires !== b.wires || a.dials !== b.dials || a.assets !== b.assets || a.nodes.length !== b.nodes.length) return false;
+  return a.nodes.every(
+    (node, i) => node === b.nodes[i] || (node.id === b.nodes[i].id && node.type === b.nodes[i].type && node.settings === b.nodes[i].settings),
+  );
+}
+
 export function moveNodes(document: FilaxisDocument, places: ReadonlyMap<string, readonly [number, number]>): FilaxisDocument {
   return { ...document, nodes: document.nodes.map((node) => (places.has(node.id) ? { ...node, at: places.get(node.id)! } : node)) };
 }

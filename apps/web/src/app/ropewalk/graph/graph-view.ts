@@ -11,6 +11,7 @@ import {
   model,
   output,
   signal,
+  untracked,
   viewChild,
 } from '@angular/core';
 import { outputKind, type FilaxisDocument, type GraphNode, type PortKind, type Wire } from '@filaxis/core';
@@ -31,6 +32,11 @@ type Gesture =
   | { readonly kind: 'frame'; readonly from: Place; to: Place }
   | { readonly kind: 'move'; readonly from: Place; readonly places: ReadonlyMap<string, Place>; moved: boolean }
   | { readonly kind: 'wire'; readonly end: readonly [string, string]; to: Place; target: readonly [string, string] | null };
+
+/** Pixels painted beyond every side of the view, so that panning slides them in. */
+const groundMargin = 240;
+/** Steps of panning after which tags that came into view are made. */
+const viewStep = 96;
 
 /** Least zoom at which a graph is shown when it is opened. */
 const readableZoom = 0.72;
@@ -77,17 +83,26 @@ export class GraphView {
   protected readonly noWires: ReadonlySet<string> = new Set();
   private inks: WireInks | null = null;
   private fitted = false;
+  /** The pan at which the ground was painted last. */
+  private painted: Place = { x: 0, y: 0 };
+  /** The wire under the hand: other gestures change nothing that is painted. */
+  private readonly wiring = computed(() => (this.gesture()?.kind === 'wire' ? this.gesture() : null));
+  /** The pan in steps, so that a slow pan does not ask for every node at each frame. */
+  private readonly roughPan = computed(() => ({ x: Math.round(this.pan().x / viewStep) * viewStep, y: Math.round(this.pan().y / viewStep) * viewStep }), {
+    equal: (a, b) => a.x === b.x && a.y === b.y,
+  });
 
   protected readonly far = computed(() => this.zoom() < textureZoom);
   protected readonly visible = computed(() => {
     const { width, height } = this.size();
     const zoom = this.zoom();
-    const { x, y } = this.pan();
+    const { x, y } = this.roughPan();
     const chosen = this.documents.selection();
+    const room = 40 + viewStep;
     return this.documents.document().nodes.filter((node) => {
       const at = placeOf(node);
       const [left, top] = [at.x * zoom + x, at.y * zoom + y];
-      return chosen.has(node.id) || (left > -tagWidth * zoom - 40 && left < width + 40 && top > -tagHeight * zoom - 40 && top < height + 40);
+      return chosen.has(node.id) || (left > -tagWidth * zoom - room && left < width + room && top > -tagHeight * zoom - room && top < height + room);
     });
   });
   protected readonly wiredInputs = computed(() => {
@@ -147,12 +162,15 @@ export class GraphView {
       this.documents.document();
       this.documents.selectedWire();
       this.zoom();
-      this.pan();
       this.size();
-      this.gesture();
+      this.wiring();
       this.states();
       cancelAnimationFrame(frame);
       frame = requestAnimationFrame(() => this.paint());
+    });
+    effect(() => {
+      const pan = this.pan();
+      untracked(() => this.follow(pan));
     });
   }
 
@@ -389,15 +407,25 @@ export class GraphView {
     return wireCurve(from ? outputPlace(from, wire.from[1]) : { x: 0, y: 0 }, to ? inputPlace(to, wire.to[1]) : { x: 0, y: 0 });
   }
 
+  /** Slides what is painted along with the view; it is painted anew only when its margin is used up, or something else changed. */
+  private follow(pan: Place): void {
+    const [dx, dy] = [pan.x - this.painted.x, pan.y - this.painted.y];
+    if (Math.max(Math.abs(dx), Math.abs(dy)) > groundMargin) return this.paint();
+    this.canvas().nativeElement.style.transform = `translate(${dx}px, ${dy}px)`;
+  }
+
   private paint(): void {
-    const { width, height } = this.size();
+    const size = this.size();
+    const [width, height] = [size.width + 2 * groundMargin, size.height + 2 * groundMargin];
     const canvas = this.canvas().nativeElement;
     const brush = canvas.getContext('2d');
-    if (!brush || !this.inks || !width) return;
+    if (!brush || !this.inks || !size.width) return;
+    this.painted = this.pan();
+    canvas.style.transform = '';
     const scale = devicePixelRatio || 1;
     const [pixelsWide, pixelsHigh] = [Math.round(width * scale), Math.round(height * scale)];
     if (canvas.width !== pixelsWide || canvas.height !== pixelsHigh) Object.assign(canvas, { width: pixelsWide, height: pixelsHigh });
-    const pan = this.pan();
+    const pan = { x: this.painted.x + groundMargin, y: this.painted.y + groundMargin };
     const zoom = this.zoom();
     brush.setTransform(scale, 0, 0, scale, 0, 0);
     brush.clearRect(0, 0, width, height);
@@ -406,7 +434,8 @@ export class GraphView {
     brush.scale(zoom, zoom);
     const document = this.documents.document();
     const byId = new Map(document.nodes.map((node) => [node.id, node]));
-    const [low, high] = [this.toGraph({ x: -60, y: -60 }), this.toGraph({ x: width + 60, y: height + 60 })];
+    const reach = groundMargin + 60;
+    const [low, high] = [this.toGraph({ x: -reach, y: -reach }), this.toGraph({ x: size.width + reach, y: size.height + reach })];
     for (const wire of document.wires) {
       const [from, to] = [byId.get(wire.from[0]), byId.get(wire.to[0])];
       if (!from || !to) continue;

@@ -75,7 +75,8 @@ export class PathStrip {
   protected readonly spoken = computed(() => {
     const data = this.data();
     if (!data) return 'Path strip, empty';
-    const [bend, thick] = [Math.max(...data.curvature), data.radius ? Math.max(...data.radius) : 0];
+    const greatest = (values: Float32Array | null): number => (values ?? new Float32Array(1)).reduce((a, b) => Math.max(a, b), 0);
+    const [bend, thick] = [greatest(data.curvature), greatest(data.radius)];
     return `Path strip of curve ${data.curve + 1} of ${data.curves}, ${figure(data.length)} metres long, greatest curvature ${figure(bend, 3)} per metre${data.radius ? `, greatest radius ${figure(thick * 1000, 3)} millimetres` : ''}, ${data.warnings.length} places to look at`;
   });
 
