@@ -150,7 +150,7 @@ export class RopewalkPage implements OnInit {
         curve: strip.curve,
         stripName: strip.name,
         stripOthers: strip.others,
-        chosen: this.documents.chosen()?.id ?? null,
+        chosen: this.documents.chosenId(),
         colour: this.colour(),
         ghost: this.ghost(),
       };

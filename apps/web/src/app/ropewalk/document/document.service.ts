@@ -43,6 +43,7 @@ export class DocumentService implements OnDestroy {
   });
   /** The document, told anew only when something changed that its result depends on: not when a tag was moved or a note written. */
   readonly meaning = computed(() => this.document(), { equal: sameMeaning });
+  readonly chosenId = computed(() => this.chosen()?.id ?? null);
   readonly chosenDefinition = computed<NodeDefinition | null>(() => nodeDefinitions.get(this.chosen()?.type ?? '') ?? null);
   readonly undoLabel = computed(() => this.history().undoLabel);
   readonly redoLabel = computed(() => this.history().redoLabel);

@@ -20,6 +20,7 @@ import { ThemeService } from '../../shared/theme.service';
 import { DocumentService } from '../document/document.service';
 import { bestInput, connect, moveNodes } from '../document/edits';
 import { insertOnWire, notesOf } from '../document/layout';
+import { drawnBySoftware } from '../../shared/graphics';
 import { AddMenu } from './add-menu';
 import { GroundThings } from './ground-things';
 import { Tag } from './tag';
@@ -418,7 +419,7 @@ export class GraphView {
     const size = this.size();
     const [width, height] = [size.width + 2 * groundMargin, size.height + 2 * groundMargin];
     const canvas = this.canvas().nativeElement;
-    const brush = canvas.getContext('2d');
+    const brush = canvas.getContext('2d', { willReadFrequently: drawnBySoftware() });
     if (!brush || !this.inks || !size.width) return;
     this.painted = this.pan();
     canvas.style.transform = '';

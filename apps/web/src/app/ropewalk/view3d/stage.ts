@@ -34,7 +34,7 @@ import type { CurvesPicture, GhostPicture, MeshPicture, Picture } from '@filaxis
 import { checkerTexture } from './checker';
 import { coloursOf, type ColourMap } from './colour-map';
 import { Orbit } from './orbit';
-import { smoothEdges } from './smooth-edges';
+import { smoothEdges } from '../../shared/graphics';
 
 export interface StageOptions {
   readonly surface: 'shaded' | 'checker' | 'colour';

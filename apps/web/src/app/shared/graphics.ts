@@ -7,10 +7,20 @@ const remembered = 'filaxis-smooth-edges';
  */
 export function smoothEdges(): boolean {
   const asked = localStorage.getItem(remembered);
-  if (asked) return asked === 'on';
+  return asked ? asked === 'on' : !drawnBySoftware();
+}
+
+let software: boolean | null = null;
+
+/** No graphics card draws: what would be handed to one is drawn quicker without that detour. */
+export function drawnBySoftware(): boolean {
+  return (software ??= findSoftware());
+}
+
+function findSoftware(): boolean {
   const context = document.createElement('canvas').getContext('webgl2');
   const facts = context?.getExtension('WEBGL_debug_renderer_info');
   const renderer = context && facts ? String(context.getParameter(facts.UNMASKED_RENDERER_WEBGL)) : '';
   context?.getExtension('WEBGL_lose_context')?.loseContext();
-  return !/swiftshader|llvmpipe|software/i.test(renderer);
+  return /swiftshader|llvmpipe|software/i.test(renderer);
 }
