@@ -21,6 +21,7 @@ export const plainDefinition = ({
   inputs,
   outputs,
   settings,
+  attributes,
 }: NodeDefinition): Record<string, unknown> => ({
   id: type,
   version,
@@ -31,6 +32,7 @@ export const plainDefinition = ({
   keywords,
   inputs,
   outputs,
+  attributes,
   settings: Object.fromEntries(Object.entries(settings).map(([key, setting]) => [key, plainSetting(setting)])),
 });
 

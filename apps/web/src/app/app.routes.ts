@@ -9,6 +9,7 @@ export const routes: Routes = [
     loadComponent: async () => (await import('./ropewalk/ropewalk.page')).RopewalkPage,
     canDeactivate: [unsavedGuard],
   },
+  { path: 'formulas', title: 'Formulas · Filaxis', loadComponent: async () => (await import('./formulas/formulas.page')).FormulasPage },
   { path: 'h/:token', title: 'Handout · Filaxis', loadComponent: async () => (await import('./handout/handout.page')).HandoutPage },
   { path: '**', redirectTo: '' },
 ];

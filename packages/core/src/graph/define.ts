@@ -1,3 +1,4 @@
+import type { Carrier } from '../geometry/attributes.js';
 import type { Curves } from '../geometry/curves.js';
 import type { Geometry, GeometrySet } from '../geometry/geometry.js';
 import type { Mesh } from '../geometry/mesh.js';
@@ -96,6 +97,20 @@ export interface NodeFamily {
   readonly label: string;
 }
 
+/** What a node does with the attributes of its first geometry. */
+export interface AttributeUse {
+  /** Attributes that it looks at by itself, apart from those that its settings name. */
+  readonly reads: readonly string[];
+  /** Attributes that it writes, whatever was there before. */
+  readonly writes: readonly string[];
+  /** Carriers whose values go on with their elements. */
+  readonly keeps: readonly Carrier[];
+  /** Attributes that are void afterwards, though their carrier is kept. */
+  readonly drops: readonly string[];
+}
+
+const everyCarrier: readonly Carrier[] = ['point', 'curve', 'corner', 'face', 'copy', 'whole'];
+
 /** Everything about a kind of node. Forms, validation, help, search and listings are made from it. */
 export interface NodeDefinition {
   readonly type: string;
@@ -113,6 +128,8 @@ export interface NodeDefinition {
   readonly settings: Settings;
   /** Changes elements of what it is given, so it can be switched off: its first input then passes through. */
   readonly passes: boolean;
+  /** What becomes of attributes. */
+  readonly attributes: AttributeUse;
   /** Its result depends on the time. */
   readonly timed: boolean;
   /** What its `where` can choose, when it passes. */
@@ -132,6 +149,8 @@ export interface NodeParts<S extends Settings> {
   outputs: readonly OutputPort[];
   settings: S;
   passes?: boolean;
+  /** Left out: a node that passes things on keeps all values, others keep none. */
+  attributes?: Partial<AttributeUse>;
   timed?: boolean;
   /** Default: `curve`. */
   where?: WhereLevel;
@@ -162,6 +181,7 @@ export function defineNode<const S extends Settings>(parts: NodeParts<S>): NodeD
     inputs: [],
     ...parts,
     passes,
+    attributes: { reads: [], writes: [], keeps: passes ? everyCarrier : [], drops: [], ...parts.attributes },
     timed: parts.timed ?? false,
     where,
     settings: passes ? { ...parts.settings, ...passSettings(where) } : parts.settings,

@@ -11,6 +11,7 @@ export const axes = defineNode({
   family: families.aim,
   summary: 'Says which own axis of a placed object follows the tangent, and which the normal.',
   help: 'Placed objects have their Z along the tangent and their Y along the normal, unless told otherwise. On curves and points this node says so for the Place copies behind it; objects and copies themselves are turned, so that the chosen axes become Z and Y.',
+  attributes: { writes: ['axes'] },
   keywords: ['orientation', 'forward', 'up axis', 'align', 'turn'],
   inputs: [{ name: 'any', kinds: ['any'] }],
   outputs: [{ name: 'any', kind: 'any' }],

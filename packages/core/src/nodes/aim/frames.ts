@@ -32,6 +32,7 @@ export const frames = defineNode({
   family: families.aim,
   summary: 'Gives every point a forward, an up and a side direction.',
   help: 'Writes tangent and normal to the points (side is tangent × normal); surfaces and copies follow them. Minimal turns as little as possible along the path (double reflection, Wang et al. 2008) and never flips. Upright keeps the normal on the side of a fixed direction, for rails and fences. Curvature points it to the centre of the bend (it flips where the bend changes sides, and says so). Target points it to a place, or to the middle of its own curve. Roll turns each frame about its tangent; twist adds turns along the way. On a closed curve the closing angle is spread evenly, so that the ends meet.',
+  attributes: { reads: ['tangent'], writes: ['tangent', 'normal', 'roll'] },
   keywords: ['orient', 'tangent', 'normal', 'up', 'roll', 'twist', 'rotation minimising', 'bishop', 'parallel transport'],
   inputs: [{ name: 'curves', kinds: ['curves'] }],
   outputs: [{ name: 'curves', kind: 'curves' }],

@@ -56,6 +56,7 @@ export const throughPoints = defineNode({
   family: families.lay,
   summary: 'One curve through all points that come in.',
   help: 'Joins the points in their order, sorted by a value, or each to the nearest one left. Straight joins them by lines, through runs smoothly through them, B-spline is drawn toward them. Values on the points are kept; frames are not.',
+  attributes: { keeps: ['point', 'whole'], drops: ['tangent', 'normal', 't', 's'] },
   keywords: ['connect', 'polyline', 'spline', 'interpolate', 'path', 'trace'],
   inputs: [{ name: 'points', kinds: ['points'] }],
   outputs: [{ name: 'curves', kind: 'curves' }],

@@ -17,6 +17,7 @@ export const material = defineNode({
   family: families.mesh,
   summary: 'Gives a mesh or copies their colour, roughness, metalness and opacity.',
   help: 'Writes one material to all faces, or to those for which a condition holds (of copies, to those of their objects), as glTF 2.0 metallic-roughness values. It is shown in the 3D view and written to files. Join meshes afterwards to keep several materials.',
+  attributes: { writes: ['material'] },
   keywords: ['colour', 'color', 'shader', 'rough', 'metal', 'opacity', 'transparent', 'paint'],
   inputs: [{ name: 'any', kinds: ['mesh', 'copies'], aliases: ['mesh', 'copies'] }],
   outputs: [{ name: 'any', kind: 'any', aliases: ['mesh', 'copies'] }],

@@ -12,6 +12,7 @@ export const loftNode = defineNode({
   family: families.skin,
   summary: 'A surface over a row of curves, from each to the next.',
   help: 'With columns, every curve gets as many points, so curves drawn with different numbers become an even patch; without, their points are joined as they are (different numbers are refused unless you choose otherwise). Across puts rows between each two curves; Rows spaces so many anew over the whole, straight from curve to curve or smooth through them. Curves that run against the one before are turned. UVs: u along the curves, v across, both by length.',
+  attributes: { writes: ['normal', 'uv', 'part'] },
   keywords: ['skin', 'bridge', 'patch', 'hull', 'surface', 'ruled', 'between', 'grid'],
   inputs: [{ name: 'curves', kinds: ['curves'] }],
   outputs: [{ name: 'mesh', kind: 'mesh' }],

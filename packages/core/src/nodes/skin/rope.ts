@@ -10,6 +10,7 @@ export const ropeNode = defineNode({
   family: families.skin,
   summary: 'A laid rope of twisted strands along each curve.',
   help: 'Winds strands round each curve. Strands touch their neighbours in space, so at short lays they are thinner than the flat section suggests. Lay length is one turn of a strand along the rope (2.5 to 4 diameters for fibre rope, 6 to 7.5 for wire; common practice). Strands may be laid of yarns once more, the other way round (six strands of seven wires make a common wire rope). Plaited ropes have strands of both hands that go over one and under one. A closed curve gets a whole number of turns, so that the strands meet.',
+  attributes: { reads: ['tangent', 'normal'], writes: ['normal', 'uv', 'part'] },
   keywords: ['braid', 'plait', 'yarn', 'strand', 'twist', 'laid', 'cord', 'cable', 'line', 'lay'],
   inputs: [{ name: 'curves', kinds: ['curves'] }],
   outputs: [{ name: 'mesh', kind: 'mesh' }],

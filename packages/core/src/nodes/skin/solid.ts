@@ -101,6 +101,7 @@ export const extrudeNode = defineNode({
   family: families.skin,
   summary: 'Gives faces or closed outlines a thickness, and open curves a height.',
   help: 'Takes a mesh, curves, or both. Faces are moved by the distance along their normals or an axis, and closed in by walls over their border and the faces they came from; each of the three can be left out. Closed flat curves are filled first; open ones become a sheet. Both ways puts half of the distance on each side. Faces keep their UVs and materials; walls have u along the border and v across.',
+  attributes: { reads: ['normal'], writes: ['normal', 'uv', 'part'] },
   keywords: ['thickness', 'solidify', 'shell', 'height', 'wall', 'slab', 'plate'],
   inputs: [
     { name: 'mesh', kinds: ['mesh'], optional: true },

@@ -23,6 +23,7 @@ export const sweepNode = defineNode({
   family: families.skin,
   summary: 'Carries a profile of any shape along each curve.',
   help: 'The profile’s own x lies on the frame’s normal and its y on the side; draw it about the origin in XY (any plane will do, its distance from the origin is dropped). Closed outlines face outwards whichever way they were drawn; an outline inside another is a hole, and flat caps have it too. Each wire into profile is one profile: several are blended along the way (Profile at says where which one is), or given to one curve each. Corners of the profile above the edge angle stay edges. UVs: u around by the length of the outline, v along by length.',
+  attributes: { reads: ['tangent', 'normal'], writes: ['normal', 'uv', 'part'] },
   keywords: ['extrude', 'profile', 'section', 'pipe', 'rail', 'gutter', 'moulding', 'star', 'blend'],
   inputs: [
     { name: 'curves', kinds: ['curves'] },
@@ -141,6 +142,7 @@ export const ribbonNode = defineNode({
   family: families.skin,
   summary: 'A flat band along each curve, or one that curls across.',
   help: 'A strip of faces with few of them, for straps, leaves, hair cards and trails. Its face looks along the frame’s normal or its side; curl bends it across toward its face. Follows the frames of the curves, or minimal ones where there are none. UVs: u across, v along by length. Double-sided adds the back as faces of its own.',
+  attributes: { reads: ['tangent', 'normal'], writes: ['normal', 'uv', 'part'] },
   keywords: ['strip', 'band', 'strap', 'card', 'leaf', 'trail', 'flat'],
   inputs: [{ name: 'curves', kinds: ['curves'] }],
   outputs: [{ name: 'mesh', kind: 'mesh' }],

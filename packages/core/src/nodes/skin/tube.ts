@@ -13,6 +13,7 @@ export const tubeNode = defineNode({
   family: families.skin,
   summary: 'A round tube along each curve.',
   help: 'Puts a ring at every point of the curves and a wall between the rings. Follows the frames of the curves, or minimal ones where there are none. Corners of straight curves are mitred, so a pipe keeps its thickness round a bend, or rounded in arcs. It warns where the section would fold over itself in a bend or run through another part of the same curve; Relax pinches mends the first by thinning it there. A radius that runs out to 0 at an end closes it on a point. UVs: u around, v along by length; caps have their own, flat and undistorted.',
+  attributes: { reads: ['tangent', 'normal'], writes: ['normal', 'uv', 'part'] },
   keywords: ['pipe', 'cable', 'cylinder', 'sweep', 'wire', 'radius', 'taper'],
   inputs: [{ name: 'curves', kinds: ['curves'] }],
   outputs: [{ name: 'mesh', kind: 'mesh' }],

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { NodeDefinition } from '@filaxis/core';
 import { KeyValuePipe } from '@angular/common';
 
@@ -24,6 +24,7 @@ import { KeyValuePipe } from '@angular/common';
           a named result
         }
       </p>
+      <p class="slate">{{ values() }}</p>
       <dl>
         @for (entry of d.settings | keyvalue: inOrder; track entry.key) {
           <dt>{{ entry.value.label }}</dt>
@@ -59,5 +60,21 @@ import { KeyValuePipe } from '@angular/common';
 })
 export class NodeHelp {
   readonly definition = input<NodeDefinition | null>(null);
+  /** What becomes of attributes, in a sentence. */
+  protected readonly values = computed(() => {
+    const use = this.definition()?.attributes;
+    if (!use) return '';
+    const kept = use.keeps.length === 6 ? 'all values' : use.keeps.length ? `values of each ${use.keeps.join(', ')}` : 'no values';
+    return [
+      use.reads.length && `Reads ${use.reads.join(', ')}`,
+      use.writes.length && `writes ${use.writes.join(', ')}`,
+      `keeps ${kept}`,
+      use.drops.length && `drops ${use.drops.join(', ')}`,
+    ]
+      .filter(Boolean)
+      .join('; ')
+      .replace(/^./, (letter) => letter.toUpperCase())
+      .concat('.');
+  });
   protected readonly inOrder = (): number => 0;
 }

@@ -35,6 +35,7 @@ import { figure } from '../../../shared/figures';
     } @else if (sketched()) {
       <fx-value-plot [sketch]="names()?.values ?? null" [unit]="unit()" />
     }
+    <a class="more slate" href="/formulas" target="_blank">How formulas work</a>
     @if (shownNames().length) {
       <p class="names" aria-label="Names the formula knows">
         @for (known of shownNames(); track known.name) {
@@ -60,6 +61,9 @@ import { figure } from '../../../shared/figures';
       margin: 3px 0 0;
       color: var(--madder);
       font-size: 12.5px;
+    }
+    .more {
+      font-size: 12px;
     }
     .names {
       display: flex;
