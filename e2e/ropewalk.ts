@@ -50,6 +50,8 @@ export class Ropewalk {
     await this.page.getByLabel('Search nodes', { exact: true }).fill(word);
     await this.page.keyboard.press('Enter');
     await expect(this.page.locator('fx-add-menu')).toHaveCount(0);
+    // The new node gets the keyboard a moment later.
+    await this.page.locator('fx-tag.chosen:focus').waitFor();
   }
 
   async setNumber(setting: string, text: string): Promise<void> {
@@ -57,6 +59,14 @@ export class Ropewalk {
     await box.focus();
     await box.fill(text);
     await box.press('Enter');
+  }
+
+  /** Chooses from the menu of a setting's small button. */
+  async mode(setting: string, item: string | RegExp): Promise<void> {
+    await this.page.getByRole('tab', { name: 'Settings' }).click();
+    await this.setting(setting).locator('.mode').click();
+    await this.page.getByRole('menuitem', { name: item }).click();
+    await this.page.locator('.mat-mdc-menu-panel').waitFor({ state: 'detached' });
   }
 
   async isSaved(): Promise<void> {

@@ -163,3 +163,58 @@ test('demo documents are loaded once; deleted ones stay away', async () => {
   expect(await loadSamples(own.database.db, folder)).toBe(0);
   await own.close();
 });
+
+describe('history and handouts', () => {
+  const png = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 1, 2, 3]);
+  const putPicture = (id: string, version: number, query = ''): Promise<Response> =>
+    fetch(`${documents()}/${id}/versions/${version}/picture${query}`, { method: 'PUT', headers: { 'content-type': 'image/png' }, body: png });
+
+  test('versions keep their pictures, counts and notes', async () => {
+    const id = await create('Bollard');
+    await send(`${documents()}/${id}`, 'PUT', { baseVersion: 1, document: document('Bollard, tall') });
+    expect((await putPicture(id, 1, '?faces=42&points=7')).status).toBe(204);
+    expect((await send(`${documents()}/${id}/versions/1/note`, 'PUT', { note: ' before the paint ' })).status).toBe(204);
+    expect((await send(`${documents()}/${id}/versions`)).body).toMatchObject([
+      { version: 2, note: null, pictured: false, faces: null },
+      { version: 1, note: 'before the paint', pictured: true, faces: 42, points: 7 },
+    ]);
+    const picture = await fetch(`${documents()}/${id}/versions/1/picture`);
+    expect(Buffer.from(await picture.arrayBuffer())).toEqual(png);
+    expect((await fetch(`${documents()}/${id}/versions/2/picture`)).status).toBe(404);
+    expect((await send(`${documents()}/${id}/versions/9/note`, 'PUT', { note: 'x' })).status).toBe(404);
+    expect((await putPicture(id, 1, '?faces=many')).status).toBe(400);
+  });
+
+  test('of a long history the newest 200 pictures and those with a note are kept', async () => {
+    const id = await create('Long');
+    for (let version = 1; version <= 204; version++) await send(`${documents()}/${id}`, 'PUT', { baseVersion: version, document: document(`Long ${version}`) });
+    for (const version of [1, 2, 3, 205]) {
+      if (version === 2) await send(`${documents()}/${id}/versions/2/note`, 'PUT', { note: 'keep' });
+      await putPicture(id, version);
+    }
+    const pictured = ((await send(`${documents()}/${id}/versions`)).body as { version: number; pictured: boolean }[]).filter((each) => each.pictured);
+    expect(pictured.map(({ version }) => version)).toEqual([205, 2]);
+  });
+
+  test('a handout shows the newest version under a secret link, until it is closed', async () => {
+    const id = await create('Lantern');
+    const { token } = (await send(`${documents()}/${id}/handout`, 'POST')).body as { token: string };
+    expect(token).toMatch(/^[A-Za-z0-9_-]{22}$/);
+    expect((await send(`${documents()}/${id}/handout`, 'POST')).body).toEqual({ token });
+    await send(`${documents()}/${id}`, 'PUT', { baseVersion: 1, document: document('Lantern, lit') });
+    const shown = await send(`${server.url}/api/handouts/${token}`);
+    expect(shown.body).toMatchObject({ version: 2, document: { title: 'Lantern, lit' } });
+    expect(JSON.stringify(shown.body)).not.toContain(id);
+    expect((await send(`${documents()}/${id}/handout`, 'DELETE')).status).toBe(204);
+    expect((await send(`${server.url}/api/handouts/${token}`)).status).toBe(404);
+    expect((await send(`${server.url}/api/handouts/short`)).status).toBe(400);
+    expect((await send(`${documents()}/00000000-0000-4000-8000-000000000000/handout`, 'POST')).status).toBe(404);
+  });
+
+  test('the handout of a deleted document leads nowhere', async () => {
+    const id = await create('Gone');
+    const { token } = (await send(`${documents()}/${id}/handout`, 'POST')).body as { token: string };
+    await send(`${documents()}/${id}`, 'DELETE');
+    expect((await send(`${server.url}/api/handouts/${token}`)).status).toBe(404);
+  });
+});

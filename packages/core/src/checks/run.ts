@@ -160,9 +160,9 @@ function cameIn({ plan, run, id }: Checked, fault: MeshFault): boolean {
   });
 }
 
-/** Only a surface that could be closed has holes; a ribbon or a sail has borders. */
+/** Only a skin that could be closed has holes; sheets, which have columns, have borders. */
 const canClose = ({ settings: known }: NodeDefinition, settings: Readonly<Record<string, unknown>>): boolean =>
-  !!known['caps'] && known['caps'].default !== 'open' && settings['caps'] === 'open';
+  !!known['caps'] && !known['columns'] && settings['caps'] === 'open';
 
 function remedyOfFault({ id, definition, result }: Checked, { kind }: MeshFault): Remedy | null {
   switch (kind) {

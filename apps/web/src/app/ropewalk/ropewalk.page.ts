@@ -314,7 +314,10 @@ export class RopewalkPage implements OnInit {
 
   /** Gives the keyboard to a tag once it is there. */
   private focusTag(id: string): void {
-    setTimeout(() => document.querySelector<HTMLElement>(`fx-tag[data-node="${id}"]`)?.focus());
+    setTimeout(() => {
+      // Who asked for the next node meanwhile keeps the keyboard there.
+      if (!this.add()) document.querySelector<HTMLElement>(`fx-tag[data-node="${id}"]`)?.focus({ preventScroll: true });
+    });
   }
 
   // ---- files and clipboard

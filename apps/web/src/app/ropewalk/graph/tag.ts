@@ -27,7 +27,7 @@ const figures = (counts: Counts): string =>
   imports: [Icon],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <svg class="slip" width="152" height="58" aria-hidden="true">
+    <svg class="leaf" width="152" height="58" aria-hidden="true">
       <path class="shade" transform="translate(0 2)" [attr.d]="outline()" />
       <path class="paper" [attr.d]="outline()" />
     </svg>
@@ -98,7 +98,7 @@ const figures = (counts: Counts): string =>
       stroke-width: 3px;
     }
     /* The slip is one drawn path: clipped boxes took ten times as long where software draws. */
-    .slip {
+    .leaf {
       position: absolute;
       inset: 0;
       overflow: visible;

@@ -40,7 +40,7 @@ export interface CurvePlace {
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './view3d.html',
   styleUrl: './view3d.scss',
-  host: { role: 'group', 'aria-label': '3D view' },
+  host: { role: 'group', 'aria-label': '3D view', '[attr.data-picks]': 'picks() ? picks()!.length / 3 : null' },
 })
 export class View3d {
   protected readonly evaluation = inject(EvaluationService);
