@@ -59,6 +59,8 @@ export class LibraryPage implements OnInit {
   }
 
   protected async rename(card: DocumentCard, title: string): Promise<void> {
+    // Enter and then leaving the field ask twice; the second finds nothing to do.
+    if (this.renaming() !== card.id) return;
     this.renaming.set(null);
     const text = title.trim();
     if (!text || text === card.title) return;
