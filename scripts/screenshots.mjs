@@ -72,6 +72,56 @@ try {
   await page.mouse.move(strip.x + strip.width * 0.52, strip.y + 50);
   await shoot('frames-and-ramp');
 
+  await open('Lamp cable');
+  await page.locator('fx-tag[data-node=cable]').click();
+  await page.getByRole('tab', { name: 'Settings' }).click();
+  await page.locator('fx-setting[data-setting=radius] .mode').click();
+  await page.getByRole('menuitem', { name: 'Formula' }).click();
+  const formula = page.locator('fx-setting[data-setting=radius] .cm-content');
+  await formula.click();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('0.02 + 0.03*smoothstep(0.8, 1, abs(2*t - 1)) + 0.004*sin(20*s)');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Escape');
+  await page.locator('fx-results').getByRole('button', { name: 'Rows' }).click();
+  await page.getByRole('menuitemcheckbox', { name: 'checker' }).click();
+  await page.keyboard.press('Escape');
+  await shoot('formula-and-path-strip');
+
+  await open('Quay rail ropes');
+  await page.locator('fx-tag[data-node=rope]').click();
+  await page.getByRole('tab', { name: 'Values' }).click();
+  await page.getByLabel('Filter by a formula').fill('y > 0.98');
+  await page.waitForTimeout(500);
+  await page.locator('fx-values thead button').nth(2).click();
+  await page.getByRole('button', { name: 'Show as colour' }).click();
+  await shoot('values-and-colour');
+
+  await open('Deck hose');
+  await page.getByRole('tab', { name: /Dials/ }).click();
+  await page.getByRole('tab', { name: /Checks/ }).click();
+  await page.getByRole('button', { name: 'Show me' }).first().click();
+  await shoot('checks');
+
+  await open('Mooring chain');
+  await page.getByRole('tab', { name: /Dials/ }).click();
+  const slider = page.locator('fx-dials input[type=range]').first();
+  for (let step = 0; step < 2; step++) {
+    await slider.focus();
+    await page.keyboard.press('ArrowRight');
+    await page.waitForTimeout(3200);
+  }
+  await page.getByRole('tab', { name: 'History' }).click();
+  await page.locator('fx-history .row').first().click();
+  await shoot('history');
+  const { token } = await (await fetch(`${address}/api/documents/${idOf('Pump-house manifold')}/handout`, { method: 'POST' })).json();
+  await page.goto(`${address}/h/${token}`);
+  await page.waitForFunction(() => Number(document.querySelector('[data-fact=faces]')?.textContent?.replace(/\D/g, '')) > 0);
+  await shoot('handout');
+
+  await page.goto(`${address}/formulas`);
+  await shoot('formulas');
+
   await open('Pump house pipes');
   await page.getByRole('button', { name: 'Checker', exact: true }).click();
   await page.getByRole('button', { name: 'Wire', exact: true }).click();
