@@ -1,6 +1,7 @@
 import type { GeometrySet } from '../geometry/geometry.js';
 import { measure, type Measures } from '../geometry/measure.js';
-import type { NodeResult, Plan, RunResult } from './evaluator.js';
+import type { NodeResult, RunResult } from './evaluator.js';
+import type { Plan } from './plan.js';
 import type { Problem } from './check.js';
 
 /** What a run gave, in the form of the command line's `--report`. */

@@ -5,7 +5,7 @@ import type { Problem } from './check.js';
 import type { NodeDefinition } from './define.js';
 import { dialFault, type DialValues } from './dials.js';
 import type { FilaxisDocument, GraphNode } from './document.js';
-import type { PlannedNode } from './evaluator.js';
+import type { PlannedNode } from './plan.js';
 import { settingFault } from './settings.js';
 
 /** The settings of a node as its `run` gets them, or what is wrong with them. */

@@ -6,7 +6,10 @@ import { joinCurves } from '../geometry/join.js';
 import { refreshNormals } from '../mesh/normals.js';
 import { elementCount, ownElements, type PerElement } from '../values/elements.js';
 import { fieldAt, type Field } from '../values/field.js';
-import type { Value } from './define.js';
+import { FormulaError } from '../values/formula/tokens.js';
+import { resolveVarying, type Varying } from '../values/varying.js';
+import { SettingError, type Varied } from './context.js';
+import type { NodeDefinition, Value } from './define.js';
 
 /**
  * What a node can choose to change: single points, whole curves, faces; `self`: it looks at the condition itself; `none`: all or nothing.
@@ -78,4 +81,33 @@ function mixed(from: Float32Array, to: Float32Array, size: number, chosen: Field
   const data = to.slice();
   for (let i = 0; i < count; i++) if (!fieldAt(chosen, i)) data.set(from.subarray(i * size, (i + 1) * size), i * size);
   return data;
+}
+
+/** Runs a node on the elements for which its condition holds, and leaves the others as they were given. */
+export function runWhere(
+  definition: NodeDefinition,
+  where: Varying,
+  given: ReadonlyMap<string, readonly Geometry[]>,
+  varied: Varied,
+  run: (given: ReadonlyMap<string, readonly Geometry[]>) => Readonly<Record<string, Value>>,
+): Readonly<Record<string, Value>> {
+  const port = definition.inputs[0].name;
+  const subject = given.get(port)![0];
+  const per = whereElements(definition.where, subject);
+  if (definition.where === 'self') return run(given);
+  if (per) varied['where'] = { over: subject, per };
+  if (!per) throw new SettingError('where', `A condition cannot choose elements of ${subject.type} here; use it on all or none.`);
+  let chosen;
+  try {
+    chosen = resolveVarying(where, subject, per, { label: 'Only where' });
+  } catch (error) {
+    throw error instanceof FormulaError ? new SettingError('where', `Only where: ${error.message}.`) : error;
+  }
+  if (subject.type === 'curves' && per === 'curve') {
+    const parts = partCurves(subject, chosen);
+    if (!parts.which.length) return { [definition.outputs[0].name]: subject };
+    const made = run(new Map([...given, [port, [parts.chosen]]]));
+    return Object.fromEntries(Object.entries(made).map(([name, value]) => [name, value.type === 'curves' ? putBack(value, parts) : value]));
+  }
+  return Object.fromEntries(Object.entries(run(given)).map(([name, value]) => [name, blended(subject, value, chosen, per)]));
 }

@@ -38,12 +38,17 @@ test(
         const report = makeReport(plan, run);
         expect(report.ok).toBe(report.problems.length === 0);
         for (const result of run.nodes.values())
-          for (const output of Object.values(result.outputs))
+          for (const output of Object.values(result.outputs)) {
+            if (output.type === 'number' || output.type === 'vector') {
+              expect([output.value].flat().every(Number.isFinite)).toBe(true);
+              continue;
+            }
             for (const geometry of output.type === 'set' ? Object.values(output.set) : [output]) {
               if (geometry.type === 'copies') continue;
               expect(geometry.positions.every(Number.isFinite)).toBe(true);
               for (const { data: values } of geometry.attributes.values()) expect(values.every(Number.isFinite)).toBe(true);
             }
+          }
       }),
       { numRuns: 400 },
     ),

@@ -26,9 +26,9 @@ export const vectorNode = defineNode({
   keywords: ['direction', 'position', 'xyz', 'offset'],
   outputs: [{ name: 'vector', kind: 'vector' }],
   settings: {
-    x: { kind: 'number', label: 'X', help: 'To the right.', default: 0, step: 0.01 },
-    y: { kind: 'number', label: 'Y', help: 'Up.', default: 0, step: 0.01 },
-    z: { kind: 'number', label: 'Z', help: 'To the front.', default: 0, step: 0.01 },
+    x: { kind: 'number', label: 'X', help: 'Its part to the right.', default: 0, step: 0.01 },
+    y: { kind: 'number', label: 'Y', help: 'Its part upwards.', default: 0, step: 0.01 },
+    z: { kind: 'number', label: 'Z', help: 'Its part to the front.', default: 0, step: 0.01 },
   },
   run: ({ settings: { x, y, z } }) => ({ vector: { type: 'vector', value: [x, y, z] } }),
 });

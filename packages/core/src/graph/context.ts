@@ -1,0 +1,97 @@
+import type { Curves } from '../geometry/curves.js';
+import type { Geometry } from '../geometry/geometry.js';
+import type { Mesh } from '../geometry/mesh.js';
+import type { Points } from '../geometry/points.js';
+import type { GivenNumbers, PerElement } from '../values/elements.js';
+import { constantField } from '../values/field.js';
+import { FormulaError } from '../values/formula/tokens.js';
+import { resolveVarying } from '../values/varying.js';
+import type { Problem } from './check.js';
+import type { RunContext, Warning } from './define.js';
+import type { RunRequest } from './evaluator.js';
+import { Cancelled, LimitError, requireWithin, type Limits } from './limits.js';
+import type { PlannedNode } from './plan.js';
+import { rangeOf } from './settings.js';
+
+/** For each setting that may vary, the geometry and elements that its values were worked out for. */
+export type Varied = Record<string, { over: Geometry; per: PerElement }>;
+
+/** A node at work: what it runs with, and what it says meanwhile. */
+export interface RunStep {
+  readonly planned: PlannedNode;
+  readonly settings: Readonly<Record<string, unknown>>;
+  readonly numbers: GivenNumbers;
+  readonly warnings: Warning[];
+  readonly varied: Varied;
+  readonly request: RunRequest;
+  readonly limits: Limits;
+  /** When the whole run began, ms. */
+  readonly started: number;
+  readonly importedCurves: ((hash: string) => Curves) | undefined;
+}
+
+/** What a node's `run` sees and can say. */
+export function makeContext(step: RunStep, given: ReadonlyMap<string, readonly Geometry[]>): RunContext<unknown> {
+  const { planned, settings, numbers, warnings, varied, request, limits, importedCurves } = step;
+  let told = performance.now();
+  const progress = (fraction: number): void => {
+    if (request.cancelled?.()) throw new Cancelled();
+    const now = performance.now();
+    if (now - step.started > limits.seconds * 1000) throw new LimitError(`The run took longer than the limit of ${limits.seconds} s.`);
+    if (now - told < 50) return;
+    told = now;
+    request.onProgress?.(planned.node.id, fraction);
+  };
+  return {
+    settings,
+    input: (port) => given.get(port)?.[0],
+    curves: (port) => given.get(port)?.[0] as Curves,
+    mesh: (port) => given.get(port)?.[0] as Mesh,
+    points: (port) => given.get(port)?.[0] as Points,
+    inputs: (port) => given.get(port) ?? [],
+    field: (value, over, per) => {
+      const keys = Object.keys(settings).filter((name) => settings[name] === value);
+      for (const name of keys) varied[name] = { over, per };
+      if (typeof value !== 'object') return constantField(Number(value));
+      const [key] = keys;
+      const setting = keys.length ? planned.definition?.settings[key] : undefined;
+      const range = setting?.kind === 'number' || setting?.kind === 'integer' ? rangeOf(setting) : undefined;
+      try {
+        return resolveVarying(value, over, per, { label: setting?.label, range, work: { claim: () => undefined, progress } });
+      } catch (error) {
+        if (!keys.length || error instanceof Cancelled || error instanceof LimitError || !(error instanceof Error)) throw error;
+        const message = error instanceof FormulaError ? `${setting?.label}: ${error.message}.` : error.message;
+        throw new SettingError(key, message);
+      }
+    },
+    time: request.time ?? 0,
+    given: numbers,
+    warn: (warning) => void warnings.push(warning),
+    claim: (size) => {
+      progress(0);
+      requireWithin(limits, size);
+    },
+    progress,
+    importedCurves: (hash) => {
+      if (!importedCurves) throw new Error('Imported files cannot be read here.');
+      return importedCurves(hash);
+    },
+  };
+}
+
+/** A setting whose values could not be worked out. */
+export class SettingError extends Error {
+  override name = 'SettingError';
+  constructor(
+    readonly setting: string,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+export function asProblem(error: unknown, { node, index }: PlannedNode): Problem {
+  const message = error instanceof Error ? error.message : String(error);
+  if (error instanceof SettingError) return { pointer: `/nodes/${index}/settings/${error.setting}`, message, node: node.id, setting: error.setting };
+  return { pointer: `/nodes/${index}`, message, node: node.id };
+}
