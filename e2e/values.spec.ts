@@ -32,8 +32,9 @@ test('a radius becomes a ramp, and a key dragged in the Path strip thickens the 
 
   const strip = page.locator('fx-path-strip .plot');
   const greatest = async (): Promise<number> => Number(/greatest radius ([\d.]+)/.exec((await strip.getAttribute('aria-label')) ?? '')?.[1]);
+  // Hovering waits until the key stands still.
+  await keys.nth(0).hover();
   const key = (await keys.nth(0).boundingBox())!;
-  await page.mouse.move(key.x + 6, key.y + 6);
   await page.mouse.down();
   await page.mouse.move(key.x + 6, key.y - 2, { steps: 3 });
   await page.mouse.move(key.x + 6, key.y - 8, { steps: 3 });

@@ -81,12 +81,16 @@ export function settle(
     if (fault) return problem(key, fault.path, fault.message);
     const value = values[key];
     // Only after its form was checked: a formula then has its numbers with it, so that they are part of the result's identity.
-    if (isFormula(value)) values[key] = { ...value, given: givenFor(value.formula, numbers) };
+    if (isFormula(value)) values[key] = { ...value, given: givenFor(value.formula, numbers), known: numberNames(numbers) };
     if (setting.kind === 'text' && setting.formula) given = { ...given, ...givenFor(value as string, numbers) };
   }
   const outside = definition.timed || Object.keys(given).length ? JSON.stringify([given, definition.timed ? numbers.time : null]) : '';
   return { values, text: JSON.stringify(values) + outside, given, fault: null };
 }
+
+/** Dials that formulas can read. */
+const numberNames = ({ dials }: SettlingNumbers): string[] =>
+  Object.entries(dials).flatMap(([name, value]) => (typeof value === 'number' || typeof value === 'boolean' ? [name] : []));
 
 /** The numbers of the document that a formula uses. */
 export function givenFor(formula: string, { dials, time }: SettlingNumbers): GivenNumbers {

@@ -105,7 +105,7 @@ export function curveOfPoints(curves: Curves): Uint32Array {
 type Sources = Readonly<Record<string, () => NameSource | string>>;
 
 /** The elements of a geometry with all names that formulas may use for them: their own, attributes, then the given numbers. */
-export function elementsOf(geometry: Geometry, per: PerElement, given: GivenNumbers = {}): Elements {
+export function elementsOf(geometry: Geometry, per: PerElement, given: GivenNumbers = {}, known: readonly string[] = Object.keys(given)): Elements {
   const count = elementCount(geometry, per);
   const own = ownNames(geometry, per, count);
   const carriers = carriersOf(geometry, per);
@@ -126,7 +126,7 @@ export function elementsOf(geometry: Geometry, per: PerElement, given: GivenNumb
     count,
     scope: {
       source,
-      names: [...new Set([...Object.keys(own), ...attributeNames, ...Object.keys(given)])],
+      names: [...new Set([...Object.keys(own), ...attributeNames, ...known])],
       id: usable ? fromColumn(id.data, 1, 0) : computed((i) => i),
     },
     describe: (index) => {

@@ -14,6 +14,8 @@ export interface VaryingFormula {
   readonly formula: string;
   /** Numbers of the document that the formula uses (dials, time), filled in before a node sees it. */
   readonly given?: GivenNumbers;
+  /** Names of all numbers of the document, for suggestions. */
+  readonly known?: readonly string[];
 }
 export interface VaryingAttribute {
   readonly attribute: string;
@@ -120,7 +122,7 @@ export interface ResolveOptions {
  */
 export function resolveVarying(value: Varying, over: Geometry, per: PerElement, options: ResolveOptions = {}): Field {
   if (typeof value === 'number') return constantField(value);
-  const field = resolved(value, elementsOf(over, per, 'formula' in value ? value.given : undefined), over, options);
+  const field = resolved(value, 'formula' in value ? elementsOf(over, per, value.given, value.known) : elementsOf(over, per), over, options);
   return 'ramp' in value ? field : requireGood(field, elementsOf(over, per), options);
 }
 

@@ -39,7 +39,6 @@ export class PathStrip {
   protected readonly zoom = signal<readonly [number, number] | null>(null);
   private frame = 0;
   private edit: StripEdit | null = null;
-  protected readonly current = signal(0);
 
   protected readonly line = computed(() => {
     const data = this.data();
@@ -115,7 +114,7 @@ export class PathStrip {
     if (!data || !element.clientWidth || element.clientHeight < 60) return;
     try {
       const plotly = await loadPlotly();
-      if (this.data() === data) this.drawn.set(await drawStrip(plotly, element, data, this.rows(), this.zoom()));
+      if (this.data() === data) this.drawn.set(await drawStrip(plotly, element, data, this.rows(), this.zoom(), this.held));
     } catch (error) {
       this.failed.set(`The strip cannot be drawn: ${(error as Error).message}`);
     }
@@ -168,10 +167,12 @@ export class PathStrip {
     event.stopPropagation();
     (event.target as Element).setPointerCapture(event.pointerId);
     (event.target as SVGElement).focus();
-    this.current.set(i);
+    // The scale stays as it is while the hand is down, or the key would run away from it.
+    this.held = this.drawn()?.row('radius')?.range ?? null;
     this.dragged = i;
   }
   private dragged: number | null = null;
+  private held: readonly [number, number] | null = null;
 
   protected drag(event: PointerEvent): void {
     const row = this.drawn()?.row('radius');
@@ -186,6 +187,8 @@ export class PathStrip {
 
   protected end(): void {
     this.dragged = null;
+    this.held = null;
+    this.redraw();
     if (this.edit) this.committed.emit(this.edit);
     this.edit = null;
   }

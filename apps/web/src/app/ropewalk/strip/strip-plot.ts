@@ -185,10 +185,12 @@ export async function drawStrip(
   data: PathStripData,
   wanted: ReadonlySet<StripRow>,
   zoom: readonly [number, number] | null,
+  /** Range of the radius that is kept while a key is dragged; null: as the values need. */
+  held: readonly [number, number] | null,
 ): Promise<StripPlot> {
   const style = getComputedStyle(element);
   const ink = (name: string): string => style.getPropertyValue(`--${name}`).trim();
-  const rows = rowsOf(data, wanted, ink);
+  const rows = rowsOf(data, wanted, ink).map((row) => (held && row.id === 'radius' ? { ...row, range: held } : row));
   const end = data.length > 0 ? data.length : 1;
   const [first, last] = zoom ?? [0, end];
   const height = 1 / Math.max(1, rows.length);

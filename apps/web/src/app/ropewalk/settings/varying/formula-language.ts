@@ -1,7 +1,7 @@
 import { autocompletion, type Completion, type CompletionContext } from '@codemirror/autocomplete';
 import { linter } from '@codemirror/lint';
 import { RangeSetBuilder, type Extension } from '@codemirror/state';
-import type { EditorView} from '@codemirror/view';
+import type { EditorView } from '@codemirror/view';
 import { Decoration, ViewPlugin, type DecorationSet, type ViewUpdate } from '@codemirror/view';
 import { formulaConstants, formulaFunctions, FormulaError, namesIn, nearest, parseFormula, tokensOf, type Token } from '@filaxis/core';
 import type { KnownName } from '@filaxis/protocol';
