@@ -30,6 +30,8 @@ export interface SkinSink {
   corners: Uint32Array;
   faceStarts: Uint32Array | null;
   part: Float32Array;
+  /** The curve point that each vertex stands at; null: nobody asks. */
+  source: Uint32Array | null;
   vertex: number;
   point: number;
   corner: number;

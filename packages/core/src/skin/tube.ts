@@ -5,6 +5,7 @@ import { framesOf } from '../curves/frames.js';
 import { progressEvery, unbounded, type Work } from '../graph/work.js';
 import { curveLengths, stationsOf } from '../curves/arcLength.js';
 import { fieldAt } from '../values/field.js';
+import { carriedValues, carriesValues } from './carry.js';
 import { writeCap, writeTip, capSizes } from './caps.js';
 import { vAt, type SkinSink, type TubeJob, type TubeOptions, type WallEnd } from './sink.js';
 import { findBend, type Bend } from './mitre.js';
@@ -34,6 +35,7 @@ export function tube(curves: Curves, options: TubeOptions, work: Work = unbounde
     corners: new Uint32Array(size.corners),
     faceStarts: size.corners === size.faces * 4 ? null : new Uint32Array(size.faces + 1),
     part: new Float32Array(size.faces),
+    source: carriesValues(curves) ? new Uint32Array(size.vertices) : null,
     vertex: 0,
     point: 0,
     corner: 0,
@@ -67,6 +69,7 @@ export function tube(curves: Curves, options: TubeOptions, work: Work = unbounde
     ['normal', { carrier: 'corner', size: 3, data: sink.normals }],
     ['uv', { carrier: 'corner', size: 2, data: sink.uv }],
     ['part', { carrier: 'face', size: 1, data: sink.part }],
+    ...(sink.source ? carriedValues(curves, sink.source) : []),
   ]);
   const { positions, corners, pointOf, faceStarts } = sink;
   // Finite curves and radii give finite places, and the corners are right by construction: nothing to check once more.
@@ -150,8 +153,10 @@ function writeTube(job: TubeJob, sink: SkinSink): void {
 }
 
 function closeEnd(job: TubeJob, sink: SkinSink, end: WallEnd, kind: Exclude<TubePlan['start'], 'open'>): void {
+  const first = sink.vertex;
   if (kind === 'tip') writeTip(job, sink, end);
   else writeCap(job, sink, end, kind);
+  sink.source?.fill(end.ring, first, sink.vertex);
 }
 
 const bend: Bend = { x: 0, y: 0, z: 0, factor: 1, sine: 0, cosine: 1 };
@@ -201,6 +206,7 @@ function writeRing(job: TubeJob, sink: SkinSink, i: number, v: number, shading: 
     pointOf[base + j] = point + j;
   }
   pointOf[base + sides] = point;
+  sink.source?.fill(at, base, base + sides + 1);
   sink.vertex += sides + 1;
   if (job.plan.mitred && findBend(curves, job.plans, job.plan, tangent, i, bend)) mitreRing(sink, base, sides, o, curves.positions, tangent, shading);
   return base;

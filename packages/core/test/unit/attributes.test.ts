@@ -76,3 +76,20 @@ describe('every node does with attributes what it states', () => {
     }
   }
 });
+
+test('values along a tube’s path stand at the vertices of their rings, caps and seams with them', async () => {
+  const { results } = await runGraph(
+    {
+      line: ['lay.line', { to: [4, 0, 0], points: 5 }],
+      set: ['gauge.set', { name: 'wear', value: { formula: 's*10' } }],
+      tube: ['skin.tube', { sides: 6, caps: 'domed' }],
+    },
+    ['line.curves > set.any', 'set.any > tube.curves'],
+  );
+  const mesh = results['tube'].outputs['mesh'];
+  if (mesh.type !== 'mesh') throw new Error('no mesh');
+  const wear = mesh.attributes.get('wear')!;
+  expect(wear.carrier).toBe('corner');
+  // Of the wall each vertex has ten times its x; the domes beyond have that of their end.
+  for (let v = 0; v < wear.data.length; v++) expect(wear.data[v]).toBeCloseTo(10 * Math.min(4, Math.max(0, mesh.positions[v * 3])), 4);
+});
