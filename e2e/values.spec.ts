@@ -193,7 +193,7 @@ test('nodes are put on wires, grouped, noted, found and followed to where a valu
   await page.getByRole('textbox', { name: 'Note' }).fill('Mind the tide');
   await page.keyboard.press('Tab');
   await page.keyboard.press('Control+k');
-  await page.keyboard.type('go to tube');
+  await page.locator('fx-palette').getByRole('combobox').fill('go to tube');
   await page.keyboard.press('Enter');
   await expect(ropewalk.tag('tube')).toHaveClass(/chosen/);
   await ropewalk.isSaved();

@@ -2,9 +2,6 @@ import {
   AmbientLight,
   BufferAttribute,
   BufferGeometry,
-  Color,
-  ConeGeometry,
-  CylinderGeometry,
   DirectionalLight,
   DoubleSide,
   Group,
@@ -13,7 +10,6 @@ import {
   InstancedMesh,
   LineBasicMaterial,
   LineSegments,
-  Matrix4,
   Mesh,
   MeshBasicMaterial,
   MeshStandardMaterial,
@@ -28,12 +24,12 @@ import {
   Vector3,
   WebGLRenderer,
 } from 'three';
-import { mergeGeometries } from 'three/examples/jsm/utils/BufferGeometryUtils.js';
 import { plainMaterial, type Material } from '@filaxis/core';
-import type { CurvesPicture, GhostPicture, MeshPicture, Picture } from '@filaxis/protocol';
+import type { MeshPicture, Picture } from '@filaxis/protocol';
 import { checkerTexture } from './checker';
 import { coloursOf, type ColourMap } from './colour-map';
 import { Orbit } from './orbit';
+import { curveObjects, floorLines, frameArrows, ghostObjects } from './stage-objects';
 import { smoothEdges } from '../../shared/graphics';
 
 export interface StageOptions {
@@ -61,9 +57,6 @@ export interface StageInks {
   readonly normal: string;
   readonly tangent: string;
 }
-
-/** Most points whose frames are drawn; beyond, every n-th is taken. */
-const mostFrames = 4000;
 
 /** The three.js scene: it draws pictures and knows nothing of documents. */
 export class Stage {
@@ -288,13 +281,16 @@ export class Stage {
 
   private rebuild(): void {
     this.clear();
-    this.buildGrid();
+    this.layFloor();
     const { mesh, curves } = this.picture ?? {};
     if (mesh) this.buildMesh(mesh);
     for (const copies of this.picture?.copies ?? []) this.buildCopies(copies);
-    if (curves && (this.options.curves || !(mesh || this.picture?.copies.length))) this.buildCurves(curves);
-    if (curves && this.options.frames) this.buildFrames(curves);
-    if (this.picture?.ghost) this.buildGhost(this.picture.ghost);
+    if (curves && (this.options.curves || !(mesh || this.picture?.copies.length)))
+      this.content.add(...curveObjects(curves, this.coloursFor(curves.lineValues), this.inks.curve));
+    const arrows =
+      curves && this.options.frames ? frameArrows(curves, this.options.arrowLength || this.sceneSize() * 0.045, this.options.every, this.inks) : null;
+    if (arrows) this.content.add(arrows);
+    if (this.picture?.ghost) this.content.add(...ghostObjects(this.picture.ghost, this.inks.curve));
     this.invalidate();
   }
 
@@ -365,119 +361,22 @@ export class Stage {
     });
   }
 
-  private buildCurves(picture: CurvesPicture): void {
-    const lines = new BufferGeometry();
-    lines.setAttribute('position', new BufferAttribute(picture.lines, 3));
-    const colours = this.coloursFor(picture.lineValues);
-    if (colours) lines.setAttribute('color', new BufferAttribute(colours, 3));
-    const ink = colours ? '#ffffff' : this.inks.curve;
-    const drawn = new LineSegments(
-      lines,
-      new LineBasicMaterial({ color: ink, vertexColors: colours !== null, depthTest: false, transparent: true, opacity: 0.9 }),
-    );
-    drawn.name = 'curves';
-    drawn.renderOrder = 2;
-    const points = new BufferGeometry();
-    points.setAttribute('position', new BufferAttribute(picture.points, 3));
-    const dots = new Points(points, new PointsMaterial({ color: this.inks.curve, size: 3.5, sizeAttenuation: false, depthTest: false, transparent: true }));
-    dots.name = 'points';
-    dots.renderOrder = 2;
-    this.content.add(drawn, dots);
-  }
-
-  /** Another result, faint and flat, that hides nothing. */
-  private buildGhost({ positions, indices, lines }: GhostPicture): void {
-    if (indices.length) {
-      const surface = new BufferGeometry();
-      surface.setAttribute('position', new BufferAttribute(positions, 3));
-      surface.setIndex(new BufferAttribute(indices, 1));
-      const material = new MeshBasicMaterial({ color: this.inks.curve, transparent: true, opacity: 0.14, depthWrite: false, side: DoubleSide });
-      const ghost = new Mesh(surface, material);
-      ghost.name = 'ghost';
-      ghost.renderOrder = 1;
-      this.content.add(ghost);
-    }
-    if (!lines.length) return;
-    const pieces = new BufferGeometry();
-    pieces.setAttribute('position', new BufferAttribute(lines, 3));
-    const drawn = new LineSegments(pieces, new LineBasicMaterial({ color: this.inks.curve, transparent: true, opacity: 0.35, depthTest: false }));
-    drawn.name = 'ghost';
-    this.content.add(drawn);
-  }
-
-  /** Three arrows at every n-th point: side, normal, tangent, in their fixed colours. */
-  private buildFrames({ points, tangents, normals }: CurvesPicture): void {
-    const count = points.length / 3;
-    if (!normals.length || !count) return;
-    const size = this.options.arrowLength || this.sceneSize() * 0.045;
-    const every = Math.max(this.options.every || spacedOut(points, size * 0.6), Math.ceil(count / mostFrames));
-    const arrow = mergeGeometries([new CylinderGeometry(0.014, 0.014, 0.8, 6).translate(0, 0.4, 0), new ConeGeometry(0.055, 0.2, 10).translate(0, 0.9, 0)]);
-    const chosen = Math.ceil(count / every);
-    const arrows = new InstancedMesh(arrow, new MeshBasicMaterial({ color: '#ffffff' }), chosen * 3);
-    const inks = [new Color(this.inks.side), new Color(this.inks.normal), new Color(this.inks.tangent)];
-    const matrix = new Matrix4();
-    const [t, n, s, p] = [new Vector3(), new Vector3(), new Vector3(), new Vector3()];
-    let at = 0;
-    for (let i = 0; i < count; i += every) {
-      t.fromArray(tangents, i * 3);
-      n.fromArray(normals, i * 3);
-      s.crossVectors(t, n);
-      p.fromArray(points, i * 3);
-      [s, n, t].forEach((axis, which) => {
-        const x = which === 1 ? s : n;
-        matrix
-          .makeBasis(x, axis, new Vector3().crossVectors(x, axis))
-          .scale(new Vector3(size, size, size))
-          .setPosition(p);
-        arrows.setMatrixAt(at, matrix);
-        arrows.setColorAt(at++, inks[which]);
-      });
-    }
-    arrows.name = 'frames';
-    arrows.renderOrder = 3;
-    this.content.add(arrows);
-  }
-
   private sceneSize(): number {
     const bounds = this.picture?.bounds;
     return bounds ? Math.max(0.05, Math.hypot(...bounds.max.map((value, k) => value - bounds.min[k]))) : 4;
   }
 
-  /** Lines on the floor, a step a metre (or a power of ten that suits the scene), a stronger one every ten. */
-  private buildGrid(): void {
+  private layFloor(): void {
     for (const child of [...this.grid.children]) {
       this.grid.remove(child);
       (child as LineSegments).geometry.dispose();
       ((child as LineSegments).material as LineBasicMaterial).dispose();
     }
-    const step = this.gridStep;
-    const half = 20;
-    const bounds = this.picture?.bounds;
-    const middle = bounds ? [0, 2].map((k) => Math.round((bounds.min[k] + bounds.max[k]) / 2 / step / 10) * 10 * step) : [0, 0];
-    const lines = (main: boolean): LineSegments => {
-      const places: number[] = [];
-      for (let i = -half; i <= half; i++) {
-        if ((i % 10 === 0) !== main) continue;
-        places.push(middle[0] + i * step, 0, middle[1] - half * step, middle[0] + i * step, 0, middle[1] + half * step);
-        places.push(middle[0] - half * step, 0, middle[1] + i * step, middle[0] + half * step, 0, middle[1] + i * step);
-      }
-      const geometry = new BufferGeometry();
-      geometry.setAttribute('position', new BufferAttribute(Float32Array.from(places), 3));
-      return new LineSegments(geometry, new LineBasicMaterial({ color: main ? this.inks.gridMain : this.inks.grid, transparent: true, opacity: 0.75 }));
-    };
-    this.grid.add(lines(false), lines(true));
+    this.grid.add(...floorLines(this.gridStep, this.picture?.bounds ?? null, this.inks));
   }
 
   /** Metres between lines of the grid. */
   get gridStep(): number {
     return 10 ** Math.max(-3, Math.round(Math.log10(this.sceneSize() / 8)));
   }
-}
-
-/** Every how many points lie at least `gap` apart, on the whole. */
-function spacedOut(points: Float32Array, gap: number): number {
-  const steps: number[] = [];
-  for (let i = 3; i < points.length; i += 3) steps.push(Math.hypot(points[i] - points[i - 3], points[i + 1] - points[i - 2], points[i + 2] - points[i - 1]));
-  const middle = steps.sort((a, b) => a - b)[steps.length >> 1] ?? gap;
-  return Math.max(1, Math.ceil(gap / Math.max(middle, 1e-9)));
 }

@@ -1,0 +1,124 @@
+import {
+  BufferAttribute,
+  BufferGeometry,
+  Color,
+  ConeGeometry,
+  CylinderGeometry,
+  DoubleSide,
+  InstancedMesh,
+  LineBasicMaterial,
+  LineSegments,
+  Matrix4,
+  Mesh,
+  MeshBasicMaterial,
+  Points,
+  PointsMaterial,
+  Vector3,
+  type Object3D,
+} from 'three';
+import { mergeGeometries } from 'three/examples/jsm/utils/BufferGeometryUtils.js';
+import type { CurvesPicture, GhostPicture, Picture } from '@filaxis/protocol';
+import type { StageInks } from './stage';
+
+/** What the stage is furnished with, made from pictures: curves, ghosts, frames, the floor. */
+
+/** Most points whose frames are drawn; beyond, every n-th is taken. */
+const mostFrames = 4000;
+
+/** Curves and their points, seen through everything; with `colours` (a colour an end of the lines) in those. */
+export function curveObjects(picture: CurvesPicture, colours: Float32Array | null, ink: string): Object3D[] {
+  const lines = new BufferGeometry();
+  lines.setAttribute('position', new BufferAttribute(picture.lines, 3));
+  if (colours) lines.setAttribute('color', new BufferAttribute(colours, 3));
+  const drawn = new LineSegments(
+    lines,
+    new LineBasicMaterial({ color: colours ? '#ffffff' : ink, vertexColors: colours !== null, depthTest: false, transparent: true, opacity: 0.9 }),
+  );
+  drawn.name = 'curves';
+  drawn.renderOrder = 2;
+  const points = new BufferGeometry();
+  points.setAttribute('position', new BufferAttribute(picture.points, 3));
+  const dots = new Points(points, new PointsMaterial({ color: ink, size: 3.5, sizeAttenuation: false, depthTest: false, transparent: true }));
+  dots.name = 'points';
+  dots.renderOrder = 2;
+  return [drawn, dots];
+}
+
+/** Another result, faint and flat, that hides nothing. */
+export function ghostObjects({ positions, indices, lines }: GhostPicture, ink: string): Object3D[] {
+  const objects: Object3D[] = [];
+  if (indices.length) {
+    const surface = new BufferGeometry();
+    surface.setAttribute('position', new BufferAttribute(positions, 3));
+    surface.setIndex(new BufferAttribute(indices, 1));
+    const material = new MeshBasicMaterial({ color: ink, transparent: true, opacity: 0.14, depthWrite: false, side: DoubleSide });
+    const ghost = new Mesh(surface, material);
+    ghost.name = 'ghost';
+    ghost.renderOrder = 1;
+    objects.push(ghost);
+  }
+  if (!lines.length) return objects;
+  const pieces = new BufferGeometry();
+  pieces.setAttribute('position', new BufferAttribute(lines, 3));
+  const drawn = new LineSegments(pieces, new LineBasicMaterial({ color: ink, transparent: true, opacity: 0.35, depthTest: false }));
+  drawn.name = 'ghost';
+  return [...objects, drawn];
+}
+
+/** Three arrows at every n-th point (`wanted`; 0: as many as do not crowd each other): side, normal, tangent, in their fixed colours. Null: no frames. */
+export function frameArrows({ points, tangents, normals }: CurvesPicture, size: number, wanted: number, inks: StageInks): Object3D | null {
+  const count = points.length / 3;
+  if (!normals.length || !count) return null;
+  const every = Math.max(wanted || spacedOut(points, size * 0.6), Math.ceil(count / mostFrames));
+  const arrow = mergeGeometries([new CylinderGeometry(0.014, 0.014, 0.8, 6).translate(0, 0.4, 0), new ConeGeometry(0.055, 0.2, 10).translate(0, 0.9, 0)]);
+  const chosen = Math.ceil(count / every);
+  const arrows = new InstancedMesh(arrow, new MeshBasicMaterial({ color: '#ffffff' }), chosen * 3);
+  const colours = [new Color(inks.side), new Color(inks.normal), new Color(inks.tangent)];
+  const matrix = new Matrix4();
+  const [t, n, s, p] = [new Vector3(), new Vector3(), new Vector3(), new Vector3()];
+  let at = 0;
+  for (let i = 0; i < count; i += every) {
+    t.fromArray(tangents, i * 3);
+    n.fromArray(normals, i * 3);
+    s.crossVectors(t, n);
+    p.fromArray(points, i * 3);
+    [s, n, t].forEach((axis, which) => {
+      const x = which === 1 ? s : n;
+      matrix
+        .makeBasis(x, axis, new Vector3().crossVectors(x, axis))
+        .scale(new Vector3(size, size, size))
+        .setPosition(p);
+      arrows.setMatrixAt(at, matrix);
+      arrows.setColorAt(at++, colours[which]);
+    });
+  }
+  arrows.name = 'frames';
+  arrows.renderOrder = 3;
+  return arrows;
+}
+
+/** Lines on the floor, a step a metre (or a power of ten that suits the scene), a stronger one every ten. */
+export function floorLines(step: number, bounds: Picture['bounds'], inks: StageInks): Object3D[] {
+  const half = 20;
+  const middle = bounds ? [0, 2].map((k) => Math.round((bounds.min[k] + bounds.max[k]) / 2 / step / 10) * 10 * step) : [0, 0];
+  const lines = (main: boolean): LineSegments => {
+    const places: number[] = [];
+    for (let i = -half; i <= half; i++) {
+      if ((i % 10 === 0) !== main) continue;
+      places.push(middle[0] + i * step, 0, middle[1] - half * step, middle[0] + i * step, 0, middle[1] + half * step);
+      places.push(middle[0] - half * step, 0, middle[1] + i * step, middle[0] + half * step, 0, middle[1] + i * step);
+    }
+    const geometry = new BufferGeometry();
+    geometry.setAttribute('position', new BufferAttribute(Float32Array.from(places), 3));
+    return new LineSegments(geometry, new LineBasicMaterial({ color: main ? inks.gridMain : inks.grid, transparent: true, opacity: 0.75 }));
+  };
+  return [lines(false), lines(true)];
+}
+
+/** Every how many points lie at least `gap` apart, on the whole. */
+function spacedOut(points: Float32Array, gap: number): number {
+  const steps: number[] = [];
+  for (let i = 3; i < points.length; i += 3) steps.push(Math.hypot(points[i] - points[i - 3], points[i + 1] - points[i - 2], points[i + 2] - points[i - 1]));
+  const middle = steps.sort((a, b) => a - b)[steps.length >> 1] ?? gap;
+  return Math.max(1, Math.ceil(gap / Math.max(middle, 1e-9)));
+}
