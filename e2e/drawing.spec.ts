@@ -20,6 +20,7 @@ test('a curve is drawn by clicking in the 3D view, a point moved, a star swept a
   await expect(points).toHaveCount(6);
   await page.getByRole('button', { name: 'Draw', exact: true }).click();
   const length = page.locator('[data-fact=curves]');
+  await ropewalk.isSaved();
   const drawn = await length.textContent();
 
   // The third point is taken by the pointer and moved; the curve follows, and one undo takes it back.
@@ -29,6 +30,8 @@ test('a curve is drawn by clicking in the 3D view, a point moved, a star swept a
   await page.mouse.move(third.x + 60, third.y + 50, { steps: 6 });
   await page.mouse.up();
   await expect(length).not.toHaveText(drawn!);
+  // What is read is what the hand left, not what passed by on the way.
+  await ropewalk.isSaved();
   const moved = await length.textContent();
   await page.keyboard.press('Control+z');
   await expect(length).toHaveText(drawn!);
