@@ -67,7 +67,6 @@ export * from './values/formula/functions.js';
 export * from './values/formula/operations.js';
 export * from './values/formula/parse.js';
 export * from './values/formula/tokens.js';
-export * from './values/formula/trigonometry.js';
 export * from './values/noise.js';
 export * from './values/ramp.js';
 export * from './values/random.js';

@@ -43,6 +43,8 @@ let plan: Plan | null = null;
 let drawn = '';
 /** The newest complete run, for questions. */
 let last: Newest | null = null;
+/** Runs that were begun: looking over an older one is given up. */
+let begun = 0;
 let work: Promise<void> = Promise.resolve();
 
 const tell = (message: FromWorker, transfer: Transferable[] = []): void => postMessage(message, transfer);
@@ -59,7 +61,7 @@ const pause = (): Promise<void> =>
   });
 
 async function run(message: Extract<ToWorker, { kind: 'run' }>): Promise<void> {
-  last = null;
+  begun++;
   const current = plan;
   if (!current) throw new Error('The document could not be made ready to run.');
   const outdated = (): boolean => newest !== null && Atomics.load(newest, 0) > message.run;
@@ -151,12 +153,13 @@ async function exportResult(message: Extract<ToWorker, { kind: 'export' }>): Pro
 /** Looks a run over, a node at a time, and gives up when another begins. */
 async function lookOver(request: number): Promise<void> {
   const looked = last;
+  const mine = begun;
   const given = [];
   if (looked)
     for (const some of findings(looked.plan, looked.run)) {
       given.push(...some);
       await pause();
-      if (last !== looked) return tell({ kind: 'no-answer', request, message: 'A newer run began.' });
+      if (begun !== mine) return tell({ kind: 'no-answer', request, message: 'A newer run began.' });
     }
   tell({ kind: 'answer', request, answer: given });
 }

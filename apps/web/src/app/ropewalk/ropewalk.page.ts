@@ -481,6 +481,7 @@ export class RopewalkPage implements OnInit {
   private escape(): void {
     if (this.full()) this.full.set(null);
     else if (this.peek()) this.peek.set(null);
+    else if (this.ghost()) this.ghost.set(null);
     else this.documents.select();
   }
 

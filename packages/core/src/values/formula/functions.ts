@@ -1,6 +1,5 @@
 import { noise3 } from '../noise.js';
 import { hash } from '../random.js';
-import { cosine, sine } from './trigonometry.js';
 
 /** A function of formulas: how many arguments it takes, what it gives for each set of them, and what it is in words. */
 export interface FormulaFunction {
@@ -23,8 +22,8 @@ const turbulence = noise3(0);
 
 /** Every function that a formula may call. `random` is apart: it depends on the element, so it is never folded. */
 export const formulaFunctions: Readonly<Record<string, FormulaFunction>> = {
-  sin: one('sine of radians', sine),
-  cos: one('cosine of radians', cosine),
+  sin: one('sine of radians', Math.sin),
+  cos: one('cosine of radians', Math.cos),
   tan: one('tangent of radians', Math.tan),
   asin: one('radians whose sine it is', Math.asin),
   acos: one('radians whose cosine it is', Math.acos),

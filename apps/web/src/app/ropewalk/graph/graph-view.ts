@@ -263,6 +263,8 @@ export class GraphView {
     const from = this.toGraph(this.local(event));
     this.area().nativeElement.setPointerCapture(event.pointerId);
     if (port) {
+      // A wire that was chosen before has no part in what is drawn out now.
+      this.documents.selectedWire.set(null);
       this.gesture.set({ kind: 'wire', end: [node.id, port], to: from, target: null });
       return;
     }
