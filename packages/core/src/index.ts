@@ -70,6 +70,7 @@ export * from './values/formula/tokens.js';
 export * from './values/noise.js';
 export * from './values/ramp.js';
 export * from './values/random.js';
+export * from './values/share.js';
 export * from './values/varying.js';
 export * from './graph/cache.js';
 export * from './graph/check.js';

@@ -174,7 +174,7 @@ function valuesAlong(plan: Plan, run: RunResult, source: PathSource, curves: Cur
 const ended = (values: Float32Array, closed: boolean): Float32Array => (closed ? Float32Array.from([...values, values[0]]) : values);
 
 /** Every how many points of a curve the strip has a place. */
-export const stripStep = (count: number): number => Math.max(1, Math.ceil(count / mostPlaces));
+const stripStep = (count: number): number => Math.max(1, Math.ceil(count / mostPlaces));
 
 /** Every n-th value, the last one with them; `most` keeps the greatest of each stretch instead, so that no peak is lost. */
 function thinned(values: Float32Array, most = false): Float32Array {

@@ -4,7 +4,7 @@ import { triangleCount, type Mesh } from '../geometry/mesh.js';
 import { paced } from '../curves/resample.js';
 import { stationsOf } from '../curves/arcLength.js';
 import type { Curves } from '../geometry/curves.js';
-import type { NodeDefinition, Value, Warning } from '../graph/define.js';
+import type { NodeDefinition, Value, Warning, WarningCode } from '../graph/define.js';
 import type { NodeResult, RunResult } from '../graph/evaluator.js';
 import type { Plan } from '../graph/plan.js';
 import { problemsOf, resultOf } from '../graph/report.js';
@@ -25,17 +25,17 @@ interface Checked {
 
 /** Everything that can be found in a run, node after node: the wrong things first within a node. The steps are small, so that a caller may stop between. */
 export function* findings(plan: Plan, run: RunResult): Generator<readonly Finding[]> {
-  yield problemsOf(plan, run).flatMap(({ node, message, setting }) =>
+  yield problemsOf(plan, run).flatMap(({ node, message, setting, code }) =>
     node === undefined
       ? []
       : [
           {
-            kind: /lists are unequal/.test(message) ? ('unequal' as const) : ('error' as const),
+            kind: code === 'unequal-lists' ? ('unequal' as const) : ('error' as const),
             level: 'wrong' as const,
             node,
             message,
             place: null,
-            remedy: remedyOfError(plan, node, setting, message),
+            remedy: remedyOfError(plan, node, setting, code),
           },
         ],
   );
@@ -51,9 +51,9 @@ export function* findings(plan: Plan, run: RunResult): Generator<readonly Findin
 /** All findings at once. */
 export const allFindings = (plan: Plan, run: RunResult): Finding[] => [...findings(plan, run)].flat();
 
-function remedyOfError(plan: Plan, id: string, setting: string | undefined, message: string): Remedy | null {
+function remedyOfError(plan: Plan, id: string, setting: string | undefined, code: WarningCode | undefined): Remedy | null {
   const definition = plan.nodes.get(id)?.definition;
-  if (/lists are unequal/.test(message) && definition?.settings['unequal'])
+  if (code === 'unequal-lists' && definition?.settings['unequal'])
     return { do: 'set', label: 'Begin the shorter list again', node: id, setting: 'unequal', value: 'cycle' };
   if (setting === undefined || !definition?.settings[setting]) return null;
   return { do: 'set', label: `Put ${definition.settings[setting].label} back to its default`, node: id, setting, value: undefined };

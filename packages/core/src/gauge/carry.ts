@@ -1,20 +1,16 @@
 import { withAttributes, type Attribute, type Carrier } from '../geometry/attributes.js';
-import { curveCount } from '../geometry/curves.js';
 import type { Geometry } from '../geometry/geometry.js';
 import { faceCount, faceStart } from '../geometry/mesh.js';
-import { curveOfPoints } from '../values/elements.js';
+import { curveOfPoints, elementCount } from '../values/elements.js';
 
 export const carryRules = ['mean', 'min', 'max', 'first', 'sum'] as const;
 export type CarryRule = (typeof carryRules)[number];
 
 /** Number of elements of a carrier in a geometry; 0 where it has none of the kind. */
 export function carrierCount(geometry: Geometry, carrier: Carrier): number {
-  if (carrier === 'whole') return 1;
-  if (carrier === 'copy') return geometry.type === 'copies' ? geometry.object.length : 0;
-  if (carrier === 'curve') return geometry.type === 'curves' ? curveCount(geometry) : 0;
-  if (carrier === 'face') return geometry.type === 'mesh' ? faceCount(geometry) : 0;
-  if (carrier === 'corner') return geometry.type === 'mesh' ? geometry.positions.length / 3 : 0;
-  return geometry.type === 'curves' || geometry.type === 'points' ? geometry.positions.length / 3 : 0;
+  // A mesh carries values of its points with its vertices, as corners; nothing else has corners.
+  if ((carrier === 'corner') !== (geometry.type === 'mesh') && (carrier === 'corner' || carrier === 'point')) return 0;
+  return elementCount(geometry, carrier === 'corner' ? 'point' : carrier);
 }
 
 /**

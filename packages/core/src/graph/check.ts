@@ -1,6 +1,6 @@
 import { nodeDefinitions } from '../nodes/index.js';
 import { conversions } from './convert.js';
-import type { InputPort, NodeDefinition, PortKind } from './define.js';
+import type { InputPort, NodeDefinition, PortKind, WarningCode } from './define.js';
 import { dialFault } from './dials.js';
 import type { FilaxisDocument, GraphNode, Wire } from './document.js';
 import type { ChoiceSetting } from './settings.js';
@@ -12,6 +12,8 @@ export interface Problem {
   readonly message: string;
   readonly node?: string;
   readonly setting?: string;
+  /** What kind of fault it is, where one of the names of warnings says it. */
+  readonly code?: WarningCode;
   /** Only follows from another problem, so it need not be told beside it. */
   readonly follows?: boolean;
 }

@@ -4,6 +4,7 @@ import type { Mesh } from '../geometry/mesh.js';
 import type { Points } from '../geometry/points.js';
 import type { GivenNumbers, PerElement } from '../values/elements.js';
 import { constantField } from '../values/field.js';
+import { UnequalLists } from '../nodes/unequal.js';
 import { FormulaError } from '../values/formula/tokens.js';
 import { resolveVarying } from '../values/varying.js';
 import type { Problem } from './check.js';
@@ -93,5 +94,6 @@ export class SettingError extends Error {
 export function asProblem(error: unknown, { node, index }: PlannedNode): Problem {
   const message = error instanceof Error ? error.message : String(error);
   if (error instanceof SettingError) return { pointer: `/nodes/${index}/settings/${error.setting}`, message, node: node.id, setting: error.setting };
-  return { pointer: `/nodes/${index}`, message, node: node.id };
+  const code = error instanceof UnequalLists && { code: error.code };
+  return { pointer: `/nodes/${index}`, message, node: node.id, ...code };
 }

@@ -12,9 +12,15 @@ export const unequalSetting = {
   },
 } as const satisfies Settings;
 
+/** Lists that belong together have different numbers of elements. */
+export class UnequalLists extends RangeError {
+  override name = 'UnequalLists';
+  readonly code = 'unequal-lists' as const;
+}
+
 /**
  * How many elements to make from lists of these lengths. Element i of a list of n is then i mod n.
- * @throws RangeError naming all counts when they differ and the rule is `error`.
+ * @throws UnequalLists naming all counts when they differ and the rule is `error`.
  */
 export function pairedCount(lists: Readonly<Record<string, number>>, rule: 'error' | 'shortest' | 'cycle'): number {
   const counts = Object.values(lists);
@@ -22,5 +28,7 @@ export function pairedCount(lists: Readonly<Record<string, number>>, rule: 'erro
   if (rule === 'shortest' || counts.includes(0)) return Math.min(...counts);
   if (rule === 'cycle') return Math.max(...counts);
   const named = Object.entries(lists).map(([name, count]) => `${name} ${count}`);
-  throw new RangeError(`The lists are unequal: ${named.slice(0, -1).join(', ')} and ${named[named.length - 1]}. Make them equal, or choose shortest or cycle.`);
+  throw new UnequalLists(
+    `The lists are unequal: ${named.slice(0, -1).join(', ')} and ${named[named.length - 1]}. Make them equal, or choose shortest or cycle.`,
+  );
 }

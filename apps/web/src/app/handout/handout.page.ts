@@ -8,7 +8,7 @@ import { ThemeService } from '../shared/theme.service';
 import { setDialValue } from '../ropewalk/document/dials';
 import { DocumentService } from '../ropewalk/document/document.service';
 import { EvaluationService } from '../ropewalk/evaluation.service';
-import { ExportDialog, type ExportData } from '../ropewalk/export/export-dialog';
+import { ExportDialog, exportSources, type ExportData } from '../ropewalk/export/export-dialog';
 import { DialControl } from '../ropewalk/settings/dial-control';
 import { View3d } from '../ropewalk/view3d/view3d';
 
@@ -39,15 +39,6 @@ export class HandoutPage implements OnInit {
   /** The values that the dials came with. */
   private given: readonly Dial[] = [];
 
-  protected readonly dials = computed(() => {
-    const live = this.documents.liveDials();
-    let group: string | undefined;
-    return (this.documents.document().dials ?? []).map((dial) => {
-      const heading = dial.group !== group ? (dial.group ?? 'Others') : null;
-      group = dial.group;
-      return { ...dial, value: live[dial.id] ?? dial.value, heading };
-    });
-  });
   protected readonly changed = computed(() => this.changedDials().length > 0);
   protected readonly reason = computed(() => {
     const [problem] = this.evaluation.problems();
@@ -94,17 +85,6 @@ export class HandoutPage implements OnInit {
     this.colour.set(name);
   }
 
-  protected drag(dial: Dial, value: DialValue): void {
-    this.documents.liveDials.update((live) => ({ ...live, [dial.id]: value }));
-  }
-
-  protected commit(dial: Dial, value: DialValue): void {
-    const rest = { ...this.documents.liveDials() };
-    delete rest[dial.id];
-    this.documents.apply(`Dial ${dial.label}`, setDialValue(this.documents.document(), dial.id, value));
-    this.documents.liveDials.set(rest);
-  }
-
   protected reset(): void {
     let document = this.documents.document();
     for (const dial of this.given) document = setDialValue(document, dial.id, dial.value);
@@ -122,10 +102,8 @@ export class HandoutPage implements OnInit {
   }
 
   protected export(): void {
-    const { nodes, title } = this.documents.document();
-    const sources = nodes
-      .filter(({ type }) => type === 'flow.output')
-      .map((node) => ({ node: node.id, label: `Output “${String(node.settings?.['name'] ?? 'main')}”` }));
+    const document = this.documents.document();
+    const [sources, title] = [exportSources(document), document.title];
     this.dialogs.open<ExportDialog, ExportData>(ExportDialog, { data: { title, evaluation: this.evaluation, sources }, width: '520px' });
   }
 }

@@ -20,7 +20,7 @@ import { addArea, addNote, align, insertOnWire, type Alignment } from './documen
 import { settingType } from './settings/setting-field';
 import { EditingService } from './document/editing.service';
 import { EvaluationService } from './evaluation.service';
-import { ExportDialog, type ExportData } from './export/export-dialog';
+import { ExportDialog, exportSources, type ExportData } from './export/export-dialog';
 import { GraphView, type AddRequest } from './graph/graph-view';
 import { tidyPlaces } from './graph/tidy';
 import { actionFor, isField, type Action } from './actions';
@@ -420,15 +420,12 @@ export class RopewalkPage implements OnInit {
   }
 
   protected export(): void {
-    const { nodes, title } = this.documents.document();
-    const outputs = nodes
-      .filter(({ type }) => type === 'flow.output')
-      .map((node) => ({ node: node.id, label: `Output “${String(node.settings?.['name'] ?? 'main')}”` }));
+    const document = this.documents.document();
     const chosen = this.documents.chosen();
     const extra =
       chosen && chosen.type !== 'flow.output' ? [{ node: chosen.id, label: `The chosen node, ${nodeDefinitions.get(chosen.type)?.label ?? chosen.type}` }] : [];
     this.dialogs.open<ExportDialog, ExportData>(ExportDialog, {
-      data: { title, evaluation: this.evaluation, sources: [...outputs, ...extra] },
+      data: { title: document.title, evaluation: this.evaluation, sources: [...exportSources(document), ...extra] },
       width: '520px',
     });
   }

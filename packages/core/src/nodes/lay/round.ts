@@ -1,5 +1,5 @@
 import { circle, helix } from '../../curves/generate.js';
-import { rampAt } from '../../values/ramp.js';
+import { shareOf } from '../../values/share.js';
 import { defineNode } from '../../graph/define.js';
 import { families } from '../families.js';
 
@@ -15,7 +15,7 @@ export const circleNode = defineNode({
   outputs: curvesOut,
   settings: {
     radius: { kind: 'number', label: 'Radius', help: 'From the centre to the curve.', default: 1, min: 0, above: true, unit: 'm', step: 0.005 },
-    points: { kind: 'integer', label: 'Points', help: 'Points on the circle; both ends included on an arc.', default: 32, min: 3, max: 1_000_000 },
+    points: { kind: 'integer', label: 'Points', help: 'Points on the circle; both ends included on an arc.', default: 32, min: 3, max: 20_000_000 },
     centre: { kind: 'vector', label: 'Centre', help: 'The middle.', default: [0, 0, 0], unit: 'm' },
     axis: { kind: 'vector', label: 'Axis', help: 'The direction the circle is square to.', default: [0, 1, 0], direction: true },
     start: { kind: 'number', label: 'Start', help: 'Where the first point lies.', default: 0, unit: '°', step: 1 },
@@ -42,7 +42,7 @@ export const helixNode = defineNode({
   label: 'Helix',
   family: families.lay,
   summary: 'A screw line about the vertical, with an even or a changing radius.',
-  help: 'Gives a helix that rises along Y from the origin. The radius may be a ramp over the height, for cones and springs. Right-handed: it rises as a right-hand thread does.',
+  help: 'Gives a helix that rises along Y from the origin. The radius may change with the height, for cones and springs: formulas and ramps know it as t. Right-handed: it rises as a right-hand thread does.',
   keywords: ['spiral', 'coil', 'spring', 'screw', 'thread'],
   outputs: curvesOut,
   settings: {
@@ -62,10 +62,8 @@ export const helixNode = defineNode({
     pointsPerTurn: { kind: 'integer', label: 'Points per turn', help: 'How finely it is divided.', default: 24, min: 3, max: 10_000, unit: 'per turn' },
     hand: { kind: 'choice', label: 'Hand', help: 'Which way it screws.', default: 'right', choices: { right: 'right', left: 'left' } },
   },
-  run: ({ settings, claim }) => {
+  run: ({ settings, claim, field }) => {
     claim({ points: Math.round(settings.turns * settings.pointsPerTurn) + 1 });
-    const { radius } = settings;
-    const at = (t: number): number => (typeof radius === 'number' ? radius : 'ramp' in radius ? rampAt(radius.ramp, radius.ease ?? 'linear', t) : NaN);
-    return { curves: helix({ ...settings, radius: at }) };
+    return { curves: helix({ ...settings, radius: shareOf(settings.radius, field) }) };
   },
 });

@@ -12,7 +12,7 @@ import { plainCaps } from '../../skin/capUv.js';
 import { defineNode, type Warning } from '../../graph/define.js';
 import type { Work } from '../../graph/work.js';
 import { constantField, fieldAt, type Field } from '../../values/field.js';
-import { rampAt } from '../../values/ramp.js';
+import { shareOf } from '../../values/share.js';
 import { families } from '../families.js';
 import { pairedCount, unequalSetting } from '../unequal.js';
 import { uvSettings } from './shared.js';
@@ -147,10 +147,7 @@ export const extrudeNode = defineNode({
     if (!mesh && !curves) warn({ code: 'empty', message: 'Waiting for a mesh or curves.', remedy: 'Wire one of them to it.' });
     const size = Math.hypot(...settings.axis);
     const axis = settings.direction === 'axis' ? (settings.axis.map((value) => value / size) as [number, number, number]) : null;
-    const { wallShape } = settings;
-    const shape = (share: number): number =>
-      typeof wallShape === 'number' ? wallShape : 'ramp' in wallShape ? rampAt(wallShape.ramp, wallShape.ease ?? 'linear', share) : 0;
-    const options = { ...settings, axis, wallShape: shape };
+    const options = { ...settings, axis, wallShape: shareOf(settings.wallShape, field) };
     const made: Mesh[] = [];
     if (mesh) made.push(extrude(mesh, { ...options, distance: field(settings.distance, mesh, 'point') }, context));
     if (curves) {

@@ -1,7 +1,8 @@
 import { computed, inject, Injectable, type OnDestroy, signal } from '@angular/core';
 import { debounceTime, exhaustMap, fromEvent, merge, Subject, type Subscription, timer } from 'rxjs';
-import { emptyDocument, nodeDefinitions, type DialValue, type FilaxisDocument, type GraphNode, type NodeDefinition, type Wire } from '@filaxis/core';
+import { emptyDocument, nodeDefinitions, type Dial, type DialValue, type FilaxisDocument, type GraphNode, type NodeDefinition, type Wire } from '@filaxis/core';
 import { ApiError, ApiService } from '../../shared/api.service';
+import { setDialValue } from './dials';
 import { sameMeaning } from './edits';
 import { History } from './history';
 
@@ -29,6 +30,14 @@ export class DocumentService implements OnDestroy {
   readonly saveMessage = signal('');
   /** Values of dials that are being dragged; they are put into the document when let go. */
   readonly liveDials = signal<Readonly<Record<string, DialValue>>>({});
+  /** The dials as they stand now, the first of each group with its heading. */
+  readonly dials = computed(() => {
+    const live = this.liveDials();
+    return (this.document().dials ?? []).map((dial, i, all) => {
+      const heading = dial.group === all[i - 1]?.group ? null : (dial.group ?? 'Others');
+      return { ...dial, value: live[dial.id] ?? dial.value, heading };
+    });
+  });
   readonly selection = signal<ReadonlySet<string>>(new Set());
   readonly selectedWire = signal<Wire | null>(null);
   /** Another tab has this document open too. */
@@ -96,6 +105,20 @@ export class DocumentService implements OnDestroy {
   show(after: FilaxisDocument): void {
     this.preview ??= this.document();
     this.document.set(after);
+  }
+
+  /** A dial that is being dragged. */
+  dragDial({ id }: Dial, value: DialValue): void {
+    this.liveDials.update((live) => ({ ...live, [id]: value }));
+  }
+
+  /** A dial that was let go. */
+  keepDial({ id, label }: Dial, value: DialValue): void {
+    const rest = { ...this.liveDials() };
+    delete rest[id];
+    // The document has the value before the live one goes, so that no run sees the old one in between.
+    this.apply(`Dial ${label}`, setDialValue(this.document(), id, value));
+    this.liveDials.set(rest);
   }
 
   /** The document without the change under the hand. */

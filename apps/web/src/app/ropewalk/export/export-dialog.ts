@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MAT_DIALOG_DATA, MatDialogModule } from '@angular/material/dialog';
-import type { Measures } from '@filaxis/core';
+import type { FilaxisDocument, Measures } from '@filaxis/core';
 import { writers } from '@filaxis/formats';
 import { download, fileName } from '../../shared/assets';
 import { figure, grouped } from '../../shared/figures';
@@ -12,6 +12,10 @@ export interface ExportData {
   /** What can be exported: outputs by name, and the chosen node. */
   readonly sources: readonly { readonly node: string; readonly label: string }[];
 }
+
+/** The outputs of a document, by name. */
+export const exportSources = ({ nodes }: FilaxisDocument): ExportData['sources'][number][] =>
+  nodes.filter(({ type }) => type === 'flow.output').map((node) => ({ node: node.id, label: `Output “${String(node.settings?.['name'] ?? 'main')}”` }));
 
 const formats: Readonly<Record<string, string>> = {
   '.glb': 'GLB (binary glTF 2.0): meshes, materials, UVs; copies as instances, curves as lines. For game engines and renderers.',

@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { MatMenuModule } from '@angular/material/menu';
-import { dialKinds, nodeDefinitions, type Dial, type DialKind, type DialValue } from '@filaxis/core';
+import { dialKinds, nodeDefinitions, type Dial, type DialKind } from '@filaxis/core';
 import { Icon } from '../../shared/icon';
 import { NumberField } from '../../shared/number-field';
-import { addDial, changeDial, dialUses, moveDial, removeDial, setDialValue } from '../document/dials';
+import { addDial, changeDial, dialUses, moveDial, removeDial } from '../document/dials';
 import { DocumentService } from '../document/document.service';
 import { DialControl, dialStep, isNumberDial } from './dial-control';
 
@@ -35,22 +35,12 @@ export class DialsPanel {
   protected readonly isNumber = isNumberDial;
   protected readonly stepOf = dialStep;
 
-  protected readonly dials = computed(() => {
-    const live = this.documents.liveDials();
-    let group: string | undefined;
-    return (this.documents.document().dials ?? []).map((dial) => {
+  protected readonly dials = computed(() =>
+    this.documents.dials().map((dial) => {
       const uses = this.usesOf(dial.id);
-      const heading = dial.group !== group ? (dial.group ?? 'Others') : null;
-      group = dial.group;
-      return {
-        ...dial,
-        value: live[dial.id] ?? dial.value,
-        uses,
-        heading,
-        usedBy: uses.length ? `Used by ${uses.map(({ text }) => text).join(', ')}` : 'Not used yet',
-      };
-    });
-  });
+      return { ...dial, uses, usedBy: uses.length ? `Used by ${uses.map(({ text }) => text).join(', ')}` : 'Not used yet' };
+    }),
+  );
 
   private usesOf(id: string): { node: string; text: string }[] {
     const { nodes } = this.documents.document();
@@ -58,18 +48,6 @@ export class DialsPanel {
       const definition = nodeDefinitions.get(nodes.find((candidate) => candidate.id === node)?.type ?? '');
       return { node, text: `${definition?.label ?? node} ${definition?.settings[setting]?.label.toLowerCase() ?? setting}` };
     });
-  }
-
-  protected drag(dial: Dial, value: DialValue): void {
-    this.documents.liveDials.update((live) => ({ ...live, [dial.id]: value }));
-  }
-
-  protected commit(dial: Dial, value: DialValue): void {
-    const rest = { ...this.documents.liveDials() };
-    delete rest[dial.id];
-    // The document has the value before the live one goes, so that no run sees the old one in between.
-    this.documents.apply(`Dial ${dial.label}`, setDialValue(this.documents.document(), dial.id, value));
-    this.documents.liveDials.set(rest);
   }
 
   protected change(dial: Dial, change: Partial<Dial>): void {

@@ -147,29 +147,24 @@ export class SettingField {
     this.committed.emit(this.dial()?.value ?? this.ramp()?.ramp[0][1] ?? this.random()?.random[0] ?? this.setting().default);
   }
 
-  protected toRamp(): void {
+  /** One number that stands for the value as it is now. */
+  private number(): number {
     const value = this.dial()?.value ?? this.value();
-    const number =
-      typeof value === 'number' ? value : (this.random()?.random[0] ?? (typeof this.setting().default === 'number' ? Number(this.setting().default) : 0));
-    this.open.set(true);
-    this.committed.emit({ ramp: [[0, number], [1, number]], ease: 'linear' }); // prettier-ignore
+    const fallback = this.setting().default;
+    return typeof value === 'number' ? value : (this.ramp()?.ramp[0][1] ?? this.random()?.random[0] ?? (typeof fallback === 'number' ? fallback : 0));
   }
 
   /** Gives the value in another mode, from what it is now. */
   protected toMode(mode: VaryingMode): void {
-    const value = this.dial()?.value ?? this.value();
-    const keys = this.ramp()?.ramp;
-    const number =
-      typeof value === 'number'
-        ? value
-        : (keys?.[0][1] ?? this.random()?.random[0] ?? (typeof this.setting().default === 'number' ? Number(this.setting().default) : 0));
-    const last = keys?.[keys.length - 1][1];
+    const number = this.number();
+    const last = this.ramp()?.ramp.at(-1)?.[1] ?? number;
     this.open.set(true);
-    if (mode === 'ramp') this.toRamp();
+    if (mode === 'ramp')
+      this.committed.emit({ ramp: [[0, number], [1, number]], ease: 'linear' }); // prettier-ignore
     else if (mode === 'random') this.committed.emit({ random: [rounded(number * 0.75), rounded(number * 1.25)], seed: 1, per: 'point' });
-    else if (mode === 'attribute') this.committed.emit({ attribute: this.conditional() ? 'mark' : 't', ...(this.conditional() ? {} : { scale: number || 1 }) });
+    else if (mode === 'attribute') this.committed.emit(this.conditional() ? { attribute: 'mark' } : { attribute: 't', scale: number || 1 });
     else if (this.conditional()) this.committed.emit({ formula: 'i % 2 == 0' });
-    else this.committed.emit({ formula: last === undefined || last === number ? String(number) : `mix(${number}, ${last}, t)` });
+    else this.committed.emit({ formula: last === number ? String(number) : `mix(${number}, ${last}, t)` });
   }
 
   protected feed({ id, output }: { id: string; output: string }): void {
