@@ -84,6 +84,7 @@ function readDials(document: FilaxisDocument, list: readonly string[]): Record<s
 }
 
 function emptyReason(result: RunResult, target: string): string {
-  const reasons = [...result.nodes].flatMap(([id, node]) => node.warnings.filter(({ code }) => code === 'empty').map(({ message }) => `${id}: ${message}`));
-  return reasons[0] ?? `nothing comes out of "${target}".`;
+  // In the order of the run, so that the cause stands before what follows from it.
+  const reasons = [...result.nodes].flatMap(([id, node]) => node.warnings.map(({ message }) => `${id}: ${message}`));
+  return reasons.slice(0, 3).join(' ') || `nothing comes out of "${target}".`;
 }

@@ -113,9 +113,8 @@ const rangeText = (setting: NumberSetting): string => {
   const whole = setting.kind === 'integer' ? 'whole numbers' : 'numbers';
   const unit = setting.unit ? ` ${setting.unit}` : '';
   const { min, max, above } = setting;
-  const more = above ? `more than ${min}${unit}` : `${min}${unit} or more`;
-  if (min !== undefined && max !== undefined) return `${whole} from ${above ? `above ${min}` : min} to ${max}${unit}`;
-  if (min !== undefined) return `${whole}, ${more}`;
+  if (min !== undefined && max !== undefined) return above ? `${whole} above ${min}, up to ${max}${unit}` : `${whole} from ${min} to ${max}${unit}`;
+  if (min !== undefined) return above ? `${whole} above ${min}${unit}` : `${whole}, ${min}${unit} or more`;
   return max === undefined ? `finite ${whole}${unit ? ` in${unit}` : ''}` : `${whole} up to ${max}${unit}`;
 };
 

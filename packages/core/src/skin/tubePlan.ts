@@ -11,7 +11,9 @@ export interface SkinIssue {
   curve: number;
   /** Metres from the start of the curve. */
   at: number;
-  reason: 'one-point' | 'no-length' | 'turns-back' | 'folds' | 'near-itself';
+  reason: 'one-point' | 'no-length' | 'turns-back' | 'folds' | 'near-itself' | 'coarse';
+  /** Metres between the places that 32-bit positions can have there, where that is what is wrong. */
+  grain?: number;
 }
 
 /** The rings of one curve, worked out before anything is allocated. */
@@ -64,7 +66,9 @@ export function planTubes(curves: Curves, options: PlanOptions, issues: SkinIssu
       issues.push({ code: 'degenerate', curve: c, at: 0, reason: points < 2 ? 'one-point' : 'no-length' });
       continue;
     }
-    requireRadii(options.radius, rings, from, count, c, curves.starts[c]);
+    const radius = greatestRadius(options.radius, rings, from, count, c, curves.starts[c]);
+    const grain = grainOf(curves.positions, rings, from, count);
+    if (grain > radius * coarsest) issues.push({ code: 'degenerate', curve: c, at: 0, reason: 'coarse', grain });
     list.push(planOne(curves, c, rings, crease, from, count, options));
     from += count;
   }
@@ -97,7 +101,22 @@ function chooseRings(curves: Curves, c: number, { radius, ringStep }: PlanOption
   return spread ? at - from : 1;
 }
 
-function requireRadii(radius: Field, rings: Uint32Array, from: number, count: number, c: number, first: number): void {
+/** Positions that are stored more coarsely than this share of the radius make a tube uneven to the eye. */
+const coarsest = 1 / 50;
+
+/** Metres between neighbouring 32-bit numbers as large as the furthest coordinate of the rings (IEEE 754: 24 binary digits). */
+function grainOf(p: Float32Array, rings: Uint32Array, from: number, count: number): number {
+  let furthest = 0;
+  for (let k = from; k < from + count; k++)
+    for (let at = rings[k] * 3, end = at + 3; at < end; at++) {
+      const size = Math.abs(p[at]);
+      if (size > furthest) furthest = size;
+    }
+  return furthest * 2 ** -23;
+}
+
+/** @throws RangeError as `planTubes`. */
+function greatestRadius(radius: Field, rings: Uint32Array, from: number, count: number, c: number, first: number): number {
   let greatest = 0;
   for (let k = from; k < from + count; k++) {
     const r = fieldAt(radius, rings[k]);
@@ -105,6 +124,7 @@ function requireRadii(radius: Field, rings: Uint32Array, from: number, count: nu
     if (r > greatest) greatest = r;
   }
   if (!(greatest > 0)) throw new RangeError(`The radius of curve ${c} is 0 m all along; it must be more than 0 somewhere.`);
+  return greatest;
 }
 
 function endOf(closed: boolean, radius: number, caps: PlanOptions['caps']): TubeEnd {

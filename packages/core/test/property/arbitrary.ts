@@ -27,6 +27,11 @@ export const hardCurves: Readonly<Record<string, readonly (readonly number[])[]>
   'needle, legs 0.1 mm apart': [[0, 0, 0], [1, 0, 0], [1, 0.0001, 0], [0, 0.0001, 0]],
   '1 µm long': [[0, 0, 0], [0.000001, 0, 0]],
   '100 km from the origin': [[100000, 0, 100000], [100001, 0.5, 100000], [100002, 0, 100001]],
+  'comes back to its first point': [[0, 0, 0], [1, 0, 0], [1, 1, 0], [0, 0, 0]],
+  'torus knot (2,3)': Array.from({ length: 90 }, (_, i) => {
+    const t = (i * 2 * Math.PI) / 90;
+    return [(2 + 0.5 * Math.cos(3 * t)) * Math.cos(2 * t), (2 + 0.5 * Math.cos(3 * t)) * Math.sin(2 * t), -0.5 * Math.sin(3 * t)];
+  }),
   'figure eight': Array.from({ length: 40 }, (_, i) => [Math.sin(i / 6.2), Math.sin(i / 3.1), 0]),
   'inflection (S)': [[0, 0, 0], [1, 1, 0], [2, 0, 0], [3, -1, 0], [4, 0, 0]],
   'straight, curve, straight': [[0, 0, 0], [1, 0, 0], [2, 0, 0], [2.7, 0.3, 0], [3, 1, 0], [3, 2, 0], [3, 3, 0]],

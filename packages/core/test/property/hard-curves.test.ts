@@ -90,10 +90,35 @@ describe('profiles along hard curves', () => {
     });
 });
 
-test('100,000 curves of two points, and one curve of 500,000 points', async () => {
+describe('curves that are refused or told', () => {
+  const tubeOn = (points: readonly (readonly unknown[])[]) => runChain([['lay.drawn', { kind: 'straight', curves: [{ points }] }], ['skin.tube', { radius: 0.02 }]]); // prettier-ignore
+  test('no point at all', async () => {
+    const { last } = await tubeOn([]);
+    expect(last.error).toBeUndefined();
+    expect(last.warnings.map(({ code }) => code)).toEqual(['empty']);
+  });
+  test('values that are not finite, by their number', async () => {
+    for (const bad of [NaN, Infinity, null, 'x']) {
+      const { report } = await tubeOn([[0, 0, 0], [1, 0, bad], [2, 0, 0]]); // prettier-ignore
+      expect(report.problems[0].pointer).toBe('/nodes/0/settings/curves/0/points/1');
+      expect(report.problems[0].message).toContain('point 1 of curve 0');
+    }
+  });
+  test('100 km from the origin, where 32-bit positions are 8 mm apart; not 100 m from it', async () => {
+    const at = async (x: number): Promise<string[]> => (await tubeOn([[x, 0, x], [x + 1, 0.5, x], [x + 2, 0, x + 1]])).last.warnings.map(({ message }) => message); // prettier-ignore
+    expect(await at(100)).toEqual([]);
+    expect(await at(100_000)).toEqual([expect.stringContaining('places are stored 12 mm apart')]);
+  });
+  test('1,000 km with detail of 1 mm: the point that is lost is named', async () => {
+    const { results } = await runGraph({ a: ['lay.drawn', { kind: 'straight', curves: [{ points: [[0, 0, 0], [1e6, 0, 0], [1e6 + 0.001, 0, 0]] }] }] }, []); // prettier-ignore
+    expect(results['a'].warnings.map(({ code, message }) => [code, message.slice(0, 17)])).toEqual([['degenerate', 'Point 2 of curve ']]);
+  });
+});
+
+test('100,000 curves of two points, and one curve of 2,000,000 points', async () => {
   const many = Array.from({ length: 100_000 }, (_, i) => ({ points: [[i, 0, 0], [i, 1, 0]] })); // prettier-ignore
   const strands = await runChain([['lay.drawn', { kind: 'straight', curves: many }], ['skin.tube', { radius: 0.01, sides: 3 }]]); // prettier-ignore
   expect(strands.last.out).toEqual({ vertices: 600_000, faces: 300_000 });
-  const long = await runChain([['lay.line', { points: 500_000, to: [5000, 0, 0] }], ['skin.tube', { radius: 0.01, sides: 4 }]]); // prettier-ignore
-  expect(long.last.out).toEqual({ vertices: 2_000_000, faces: 1_999_996 });
+  const long = await runChain([['lay.line', { points: 2_000_000, to: [5000, 0, 0] }], ['skin.tube', { radius: 0.01, sides: 3 }]]); // prettier-ignore
+  expect(long.last.out).toEqual({ vertices: 6_000_000, faces: 5_999_997 });
 }, 60_000);

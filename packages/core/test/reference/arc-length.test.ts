@@ -1,6 +1,8 @@
+import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { constantField, curveLengths, curvesFromLists, resample, type Curves } from '../../src/index.js';
-import { runChain } from '../graph.js';
+import { kind as anyKind, points } from '../property/arbitrary.js';
+import { drawn as drawnCurve, runChain } from '../graph.js';
 import { expectReference, fineBezier, places, reference, singlePrecision, type FormulaCurve } from './reference.js';
 
 const byCount = (curves: Curves, count: number): number[][] =>
@@ -92,4 +94,78 @@ test(reference('AL-O-02').name, () => {
     return curveLengths(curvesFromLists([polygon], { closed: [true] }))[0];
   });
   expectReference(lengths, expected['polygonLengths'], 16 * singlePrecision);
+});
+
+const clothoid = reference<{ A: number; length: number; count: number }>('AL-O-10');
+test(`${clothoid.name}, drawn through points of it`, async () => {
+  const { A, length, count } = clothoid.inputs;
+  // Its places by the midpoint rule on its heading s²/(2A²): exact to about 1e-9 at 20,000 steps.
+  const steps = 20_000;
+  const track: number[][] = [[0, 0, 0]];
+  for (let i = 0, x = 0, y = 0; i < steps; i++) {
+    const heading = (((i + 0.5) / steps) * length) ** 2 / (2 * A * A);
+    x += (Math.cos(heading) * length) / steps;
+    y += (Math.sin(heading) * length) / steps;
+    if ((i + 1) % 100 === 0) track.push([x, y, 0]);
+  }
+  const { curves } = await runChain([drawnCurve(track, false, 'through'), ['pace.resample', { count }], ['aim.frames']]);
+  expectReference(places(curves.positions), clothoid.expected['points'], 2e-6);
+  const [tx, ty] = places(curves.attributes.get('tangent')!.data)[count - 1];
+  // At its end a curve through points leaves along its last piece, half a step's turn behind.
+  expect(Math.abs(Math.atan2(ty, tx) - (clothoid.expected['endHeading'].value as number))).toBeLessThan(0.75 * (length / 200));
+});
+
+test(reference('AL-O-16').name, async () => {
+  const { inputs, expected } = reference<{ controlPoints: number[][] }>('AL-O-16');
+  const { curves } = await runChain([drawnCurve(inputs.controlPoints, false, 'bezier')]);
+  expectReference(curveLengths(curves)[0], expected['length'], singlePrecision);
+  const fine = await runChain([drawnCurve(inputs.controlPoints, false, 'bezier'), ['pace.resample', { count: 2001 }]]);
+  expectReference(Math.max(...places(fine.curves.positions).map((p) => Math.hypot(...p))), expected['maxRadius'], 2 * singlePrecision);
+});
+
+describe(reference('AL-O-18').name, () => {
+  const resampled = async (list: number[][], kind: string, closed: boolean, count: number): Promise<number[][]> =>
+    places((await runChain([drawnCurve(list, closed, kind), ['pace.resample', { count }]])).curves.positions);
+  const apart = (a: readonly number[], b: readonly number[]): number => Math.hypot(...a.map((value, k) => value - b[k]));
+
+  test('an open curve keeps its two ends to the bit, and no chord is longer than the spacing', () =>
+    fc.assert(
+      fc.asyncProperty(points(2, 6), anyKind, fc.integer({ min: 2, max: 40 }), async (list, kind, count) => {
+        const given = (await runChain([drawnCurve(list, false, kind)])).curves;
+        const made = await resampled(list, kind, false, count);
+        expect(made.length).toBe(count);
+        if (kind !== 'bspline') expect([apart(made[0], places(given.positions)[0]), apart(made[count - 1], places(given.positions).at(-1)!)]).toEqual([0, 0]);
+        const spacing = curveLengths(given)[0] / (count - 1);
+        for (let i = 1; i < count; i++) expect(apart(made[i], made[i - 1])).toBeLessThan(spacing * (1 + 1e-4) + 1e-5);
+      }),
+      { numRuns: 40 },
+    ));
+
+  test('a closed one gets as many points as asked, and does not repeat the first', () =>
+    fc.assert(
+      fc.asyncProperty(points(3, 6), fc.integer({ min: 3, max: 30 }), async (list, count) => {
+        const made = await resampled(list, 'straight', true, count);
+        expect(made.length).toBe(count);
+        expect(apart(made[0], list[0].map(Math.fround))).toBe(0);
+        const length = curveLengths(curvesFromLists([list], { closed: [true] }))[0];
+        for (let i = 0; i < count; i++) expect(apart(made[i], made[(i + 1) % count])).toBeLessThan((length / count) * (1 + 1e-5) + 1e-5);
+      }),
+      { numRuns: 40 },
+    ));
+
+  test('what is scaled and moved has points that are scaled and moved', () =>
+    fc.assert(
+      fc.asyncProperty(points(3, 5), fc.double({ min: 0.2, max: 5, noNaN: true }), async (list, factor) => {
+        const [plain, scaled] = [await resampled(list, 'straight', false, 9), await resampled(list.map((p) => p.map((value) => value * factor + 1)), 'straight', false, 9)]; // prettier-ignore
+        plain.forEach((p, i) => expect(apart(p.map((value) => value * factor + 1), scaled[i])).toBeLessThan(2e-5 * factor + 1e-5)); // prettier-ignore
+      }),
+      { numRuns: 30 },
+    ));
+
+  test('fewer than two points, and a spacing of nothing, are refused in words', async () => {
+    const refused = async (settings: object): Promise<string> =>
+      (await runChain([['lay.circle'], ['pace.resample', { ...settings }]])).report.problems[0].message;
+    expect(await refused({ count: 1 })).toBe('Count is 1; it accepts whole numbers from 2 to 20000000.');
+    expect(await refused({ by: 'spacing', spacing: 0 })).toBe('Spacing is 0; it accepts numbers above 0 m.');
+  });
 });

@@ -1,6 +1,8 @@
+import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { chordTransport, computeFrames, curveLengths, curvesFromLists, defaultFrames, doubleReflection, tangentsOf } from '../../src/index.js';
-import { runChain } from '../graph.js';
+import { kind as anyKind, points, sharpestTurn } from '../property/arbitrary.js';
+import { drawn, runChain, type Chain } from '../graph.js';
 import { expectReference, fineBezier, places, reference, sampleFormula, type FormulaCurve } from './reference.js';
 
 /** Signed angle from `u` to `v` about `t`. */
@@ -45,7 +47,7 @@ describe('rotation-minimising frames by double reflection', () => {
 });
 
 describe('closed curves', () => {
-  for (const id of ['FR-O-04', 'FR-O-05', 'FR-O-07', 'FR-O-08']) {
+  for (const id of ['FR-O-04', 'FR-O-05', 'FR-O-07', 'FR-O-08', 'FR-O-09']) {
     const { name, inputs, expected } = reference<{ curve: FormulaCurve; U0: number[] }>(id);
     test(`${name}: closing angle`, () => {
       const count = 1200;
@@ -213,4 +215,84 @@ describe('frames by curvature, to a target, and by other tangents', () => {
     const { last } = await runChain([...bar, ['aim.axes', { tangent: 'x', normal: '-x' }]]);
     expect(last.error?.message).toMatch(/two different axes/);
   });
+});
+
+describe('a curve on a sphere', () => {
+  const { name, inputs, expected } = reference<{ curve: FormulaCurve }>('FR-O-06');
+  test(`${name}`, () => {
+    const count = 1200;
+    const { positions, tangents } = sampleFormula(inputs.curve, count);
+    const normals = new Float64Array(positions.length);
+    normals.set(positions.subarray(0, 3));
+    const end = doubleReflection(positions, tangents, normals, 0, count, true);
+    expectReference(angleAbout([...tangents.subarray(0, 3)], [...positions.subarray(0, 3)], end), expected['rmfHolonomy']);
+    // The outward normal of the unit sphere is the place itself.
+    const stations = expected['rmfEqualsNormalAtStations'];
+    const found = Array.from({ length: 33 }, (_, k) => Math.round((k * count) / 32) % count).map((i) => [...normals.subarray(i * 3, i * 3 + 3)]);
+    const at = (stations.value as number[][]).map((value, k) => ({ value, k })).filter(({ k }) => Number.isInteger((k * count) / 32)); // prettier-ignore
+    expect(at.length).toBeGreaterThan(8);
+    for (const { value, k } of at) expectReference(found[k], { value, abs: stations.abs });
+  });
+});
+
+test(`${reference('FR-O-13').name}: frames stay finite, unit and square; what stood upright stays so or is turned over`, async () => {
+  const { expected } = reference('FR-O-13');
+  const cusp = Array.from({ length: 401 }, (_, i) => [((i - 200) / 200) ** 2, ((i - 200) / 200) ** 3, 0]);
+  const { curves } = await runChain([drawn(cusp), ['aim.frames', { start: [0, 0, 1] }]]);
+  const [tangents, normals] = [places(curves.attributes.get('tangent')!.data), places(curves.attributes.get('normal')!.data)];
+  expect(Math.abs(tangents[195][0] - (expected['tangentLeft'].value as number[])[0])).toBeLessThan(1e-2);
+  expect(Math.abs(tangents[205][0] - (expected['tangentRight'].value as number[])[0])).toBeLessThan(1e-2);
+  for (const [i, normal] of normals.entries()) {
+    expect(Math.abs(normal[2])).toBeCloseTo(1, 6);
+    expect(Math.hypot(...tangents[i])).toBeCloseTo(1, 6);
+  }
+});
+
+describe(reference('FR-O-17').name, () => {
+  const methods: Readonly<Record<string, Chain[number]>> = {
+    minimal: ['aim.frames'],
+    upright: ['aim.frames', { method: 'upright' }],
+    curvature: ['aim.frames', { method: 'curvature' }],
+    target: ['aim.frames', { method: 'target', target: [0.3, 20, 0.1] }],
+  };
+  const framesOn = async (list: number[][], closed: boolean, kind: string, node: Chain[number]): Promise<{ tangents: number[][]; normals: number[][] }> => {
+    const { curves } = await runChain([drawn(list, closed, kind), ['pace.resample', { count: 24 }], node]);
+    return { tangents: places(curves.attributes.get('tangent')!.data), normals: places(curves.attributes.get('normal')!.data) };
+  };
+  const dot = (a: readonly number[], b: readonly number[]): number => a.reduce((sum, value, k) => sum + value * b[k], 0);
+
+  for (const [method, node] of Object.entries(methods))
+    test(`${method}: unit, square to each other, on any curve`, () =>
+      fc.assert(
+        fc.asyncProperty(points(3, 6), fc.boolean(), anyKind, async (list, closed, kind) => {
+          const { tangents, normals } = await framesOn(list, closed, kind, node);
+          for (const [i, normal] of normals.entries()) {
+            expect(Math.abs(Math.hypot(...normal) - 1)).toBeLessThan(1e-6);
+            expect(Math.abs(Math.hypot(...tangents[i]) - 1)).toBeLessThan(1e-6);
+            expect(Math.abs(dot(normal, tangents[i]))).toBeLessThan(1e-6);
+          }
+        }),
+        { numRuns: 25 },
+      ));
+
+  test('whole turns of twist end where none does', () =>
+    fc.assert(
+      fc.asyncProperty(points(3, 5), fc.constantFrom(-2, 1, 3), async (list, turns) => {
+        const [plain, turned] = [await framesOn(list, false, 'through', ['aim.frames']), await framesOn(list, false, 'through', ['aim.frames', { twist: 360 * turns }])]; // prettier-ignore
+        expect(dot(plain.normals[23], turned.normals[23])).toBeGreaterThan(1 - 1e-5);
+      }),
+      { numRuns: 20 },
+    ));
+
+  test('frames move with the curve when it is turned', () =>
+    fc.assert(
+      fc.asyncProperty(points(3, 5), async (list) => {
+        // Gentle courses only: where a curve all but turns back, the least change of a point turns its tangent.
+        if (sharpestTurn(list) > 120) return;
+        const turned = list.map(([x, y, z]) => [z, x, y]);
+        const [a, b] = [await framesOn(list, false, 'through', ['aim.frames', { start: [0, 1, 0] }]), await framesOn(turned, false, 'through', ['aim.frames', { start: [0, 0, 1] }])]; // prettier-ignore
+        a.normals.forEach(([x, y, z], i) => expect(dot([z, x, y], b.normals[i])).toBeGreaterThan(1 - 1e-4));
+      }),
+      { numRuns: 30 },
+    ));
 });

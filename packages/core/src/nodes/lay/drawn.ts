@@ -91,6 +91,14 @@ function drawnCurves(list: readonly DrawnCurve[], kind: CurveKind): Curves {
   return makeCurves({ ...curves, attributes });
 }
 
+/** The first point that is another than the one before it, but not in 32 bits; −1 where there is none. */
+function lostPoint(points: readonly (readonly number[])[]): number {
+  return points.findIndex((p, i) => {
+    const before = points[i - 1];
+    return i > 0 && p.some((value, k) => value !== before[k]) && p.every((value, k) => Math.fround(value) === Math.fround(before[k]));
+  });
+}
+
 export const drawn = defineNode({
   type: 'lay.drawn',
   label: 'Drawn curve',
@@ -116,6 +124,9 @@ export const drawn = defineNode({
         warn({ code: 'degenerate', curve: c, at: 0, message: `Curve ${c} has one point, so it has no length.`, remedy: 'Give it a second point.' });
       if (curve.closed && curve.points.length === 2)
         warn({ code: 'not-closed', curve: c, message: `Curve ${c} has two points and cannot be closed; it stays open.`, remedy: 'Give it a third point.' });
+      const lost = lostPoint(curve.points);
+      if (lost > 0)
+        warn({ code: 'degenerate', curve: c, message: `Point ${lost} of curve ${c} falls on the point before: so far from the origin, positions in 32 bits cannot tell them apart.`, remedy: 'Draw it near the origin, and move the result.' }); // prettier-ignore
     });
     return { curves: drawnCurves(settings.curves, settings.kind) };
   },

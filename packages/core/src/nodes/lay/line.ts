@@ -13,7 +13,7 @@ export const line = defineNode({
   settings: {
     from: { kind: 'vector', label: 'From', help: 'Where the line starts.', default: [0, 0, 0], unit: 'm' },
     to: { kind: 'vector', label: 'To', help: 'Where it ends. Not used when a length is given.', default: [1, 0, 0], unit: 'm', shownWhen: { length: [0] } },
-    points: { kind: 'integer', label: 'Points', help: 'Points along the line, both ends included.', default: 2, min: 2, max: 1_000_000 },
+    points: { kind: 'integer', label: 'Points', help: 'Points along the line, both ends included.', default: 2, min: 2, max: 20_000_000 },
     length: {
       kind: 'number',
       label: 'Length',

@@ -26,7 +26,7 @@ export const hangNode = defineNode({
       step: 0.005,
       varies: 'curve',
     },
-    points: { kind: 'integer', label: 'Points', help: 'Points per rope, ends included.', default: 24, min: 2, max: 1_000_000 },
+    points: { kind: 'integer', label: 'Points', help: 'Points per rope, ends included.', default: 24, min: 2, max: 20_000_000 },
     spans: {
       kind: 'choice',
       label: 'Between',

@@ -119,6 +119,11 @@ const skinWarnings: Record<SkinIssue['reason'], (issue: SkinIssue) => Warning> =
     message: `All points of curve ${issue.curve} lie in one place, so nothing is made for it.`,
     remedy: 'Give it two different points.',
   }),
+  coarse: (issue) => ({
+    ...issue,
+    message: `Curve ${issue.curve} lies so far from the origin that places are stored ${((issue.grain ?? 0) * 1000).toPrecision(2)} mm apart there, which is coarse for its thickness.`,
+    remedy: 'Move it near the origin with a Transform before the surface, or make it thicker.',
+  }),
 };
 
 /** At most this many warnings of one node; the rest is counted in one more. */
