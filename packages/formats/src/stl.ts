@@ -1,5 +1,6 @@
 import { makeMesh, triangulate, type GeometrySet, type Mesh } from '@filaxis/core';
 import { FormatError } from './errors.js';
+import { samePlaces } from './samePlaces.js';
 
 /** Bytes of the heading, the count, and each triangle of a binary STL file. */
 const [headBytes, triangleBytes] = [84, 50];
@@ -29,21 +30,11 @@ export function writeStl({ mesh }: GeometrySet): Uint8Array {
 }
 
 /** Joins corners at the very same place, since STL repeats every corner. */
-function meshOf(corners: Float32Array): Mesh {
-  const known = new Map<string, number>();
-  const places: number[] = [];
-  const indices = new Uint32Array(corners.length / 3);
-  for (let i = 0; i < indices.length; i++) {
-    const [x, y, z] = corners.subarray(i * 3, i * 3 + 3);
-    const key = `${x} ${y} ${z}`;
-    let at = known.get(key);
-    if (at === undefined) {
-      known.set(key, (at = places.length / 3));
-      places.push(x, y, z);
-    }
-    indices[i] = at;
-  }
-  return makeMesh({ positions: Float32Array.from(places), corners: indices, uniform: 3 });
+function meshOf(repeated: Float32Array): Mesh {
+  const { pointOf: corners, count } = samePlaces(repeated);
+  const positions = new Float32Array(count * 3);
+  corners.forEach((point, i) => positions.set(repeated.subarray(i * 3, i * 3 + 3), point * 3));
+  return makeMesh({ positions, corners, uniform: 3 });
 }
 
 /**

@@ -37,3 +37,9 @@ export const linearColour = (hex: string): [number, number, number] => {
   const [r, g, b] = [1, 3, 5].map((at) => toLinear(parseInt(hex.slice(at, at + 2), 16) / 255));
   return [r, g, b];
 };
+
+const toEncoded = (value: number): number => (value <= 0.0031308 ? value * 12.92 : 1.055 * value ** (1 / 2.4) - 0.055);
+
+/** The colour, such as #a2323f, of red, green and blue in linear light; what lies beyond 0…1 is cut off. The inverse of `linearColour`. */
+export const hexColour = (linear: readonly number[]): string =>
+  `#${linear.map((value) => Math.round(toEncoded(Math.min(1, Math.max(0, value))) * 255).toString(16).padStart(2, '0')).join('')}`; // prettier-ignore
