@@ -176,21 +176,27 @@ function mapped(source: NameSource, count: number, of: (x: number) => number, wo
 function requireGood(field: Field, elements: Elements, { label = 'The value', range }: ResolveOptions): Field {
   const { min, max } = range ?? { min: -Infinity, max: Infinity };
   const slack = 1e-9 * Math.max(1, Math.abs(Number.isFinite(min) ? min : 0));
-  const good = (value: number): boolean => Number.isFinite(value) && value >= min && value <= max;
-  const refuse = (value: number, where: string): never => {
-    throw new RangeError(`${label} is ${Number(value.toPrecision(4))} ${where}; it accepts ${range?.accepts ?? 'finite numbers'}.`);
-  };
-  const mend = (value: number, where: () => string): number => {
-    if (good(value)) return value;
+  const mended = (value: number, where: () => string): number => {
     if (value >= min - slack && value < min) return min;
     if (value > max && value <= max + slack) return max;
-    return refuse(value, where());
+    throw new RangeError(`${label} is ${Number(value.toPrecision(4))} ${where()}; it accepts ${range?.accepts ?? 'finite numbers'}.`);
   };
-  if (!field.values) return constantField(mend(field.constant, () => 'everywhere'));
   const { values } = field;
-  // Most values are good: one comparison each finds those that are not (NaN fails both).
-  for (let i = 0; i < values.length; i++)
-    if (!(values[i] >= min && values[i] <= max) || values[i] === Infinity || values[i] === -Infinity)
-      values[i] = mend(values[i], () => `at ${elements.describe(i)}`);
+  if (!values) {
+    const { constant } = field;
+    return constantField(firstBad(Float64Array.of(constant), 0, min, max) < 0 ? constant : mended(constant, () => 'everywhere'));
+  }
+  for (let i = firstBad(values, 0, min, max); i >= 0; i = firstBad(values, i + 1, min, max)) {
+    const at = i;
+    values[i] = mended(values[i], () => `at ${elements.describe(at)}`);
+  }
   return field;
+}
+
+/** The first value from `from` on that is not finite or beyond the range; −1: all are good. Apart, so that its loop is all it is made fast for. */
+function firstBad(values: Float64Array, from: number, min: number, max: number): number {
+  const [low, high] = [Math.max(min, -Number.MAX_VALUE), Math.min(max, Number.MAX_VALUE)];
+  // One comparison a side finds what is not a number too.
+  for (let i = from; i < values.length; i++) if (!(values[i] >= low && values[i] <= high)) return i;
+  return -1;
 }
