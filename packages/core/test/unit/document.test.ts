@@ -118,9 +118,9 @@ describe('wrong values are told at the node, with what is accepted', () => {
     return `${problem.pointer}: ${problem.message}`;
   };
   const cases: readonly (readonly [string, Record<string, unknown>, string])[] = [
-    ['skin.tube', { radius: 0 }, '/nodes/1/settings/radius: Radius is 0; it accepts numbers, more than 0 m.'],
-    ['skin.tube', { radius: -1 }, '/nodes/1/settings/radius: Radius is -1; it accepts numbers, more than 0 m.'],
-    ['skin.tube', { radius: 'wide' }, '/nodes/1/settings/radius: Radius is "wide"; it accepts numbers, more than 0 m.'],
+    ['skin.tube', { radius: 0 }, '/nodes/1/settings/radius: Radius is 0; it accepts numbers above 0 m.'],
+    ['skin.tube', { radius: -1 }, '/nodes/1/settings/radius: Radius is -1; it accepts numbers above 0 m.'],
+    ['skin.tube', { radius: 'wide' }, '/nodes/1/settings/radius: Radius is "wide"; it accepts numbers above 0 m.'],
     ['skin.tube', { sides: 2.5 }, '/nodes/1/settings/sides: Sides is 2.5; it accepts whole numbers from 3 to 4096.'],
     ['skin.tube', { caps: 'pointed' }, '/nodes/1/settings/caps: Caps is "pointed"; it accepts open, flat, domed.'],
     ['skin.tube', { radius: { ramp: [[0, 1], [1, -2]] } }, '/nodes/1/settings/radius/ramp/1/1: Radius at key 1 of the ramp is -2; it accepts numbers, 0 m or more.'], // prettier-ignore
