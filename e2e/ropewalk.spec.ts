@@ -155,7 +155,7 @@ test('a wrong value shows its message at the setting, and the last picture stays
   await ropewalk.tag('wheel').click();
   await page.getByRole('tab', { name: 'Settings' }).click();
   await ropewalk.setNumber('radius', '-3');
-  await expect(ropewalk.setting('radius').getByRole('alert')).toHaveText('Radius is -3; it accepts numbers, more than 0 m.');
+  await expect(ropewalk.setting('radius').getByRole('alert')).toHaveText('Radius is -3; it accepts numbers above 0 m.');
   await expect(ropewalk.tag('wheel')).toContainText('no result');
   expect(await ropewalk.faceCount()).toBe(before);
   await page.getByRole('button', { name: 'Undo' }).click();

@@ -14,6 +14,7 @@ export * from './geometry/points.js';
 export * from './geometry/transform.js';
 export * from './checks/finding.js';
 export * from './checks/meshes.js';
+export * from './checks/remedies.js';
 export * from './checks/run.js';
 export * from './curves/arcLength.js';
 export * from './curves/arcLengthInverse.js';

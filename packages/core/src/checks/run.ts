@@ -4,21 +4,19 @@ import { triangleCount, type Mesh } from '../geometry/mesh.js';
 import { paced } from '../curves/resample.js';
 import { stationsOf } from '../curves/arcLength.js';
 import type { Curves } from '../geometry/curves.js';
-import type { NodeDefinition, Value, Warning, WarningCode } from '../graph/define.js';
-import type { NodeResult, RunResult } from '../graph/evaluator.js';
+import type { NodeDefinition, Value, Warning } from '../graph/define.js';
+import type { RunResult } from '../graph/evaluator.js';
 import type { Plan } from '../graph/plan.js';
 import { problemsOf, resultOf } from '../graph/report.js';
 import { nodeDefinitions } from '../nodes/index.js';
-import { kindOfWarning, type CheckKind, type Finding, type Remedy } from './finding.js';
+import { kindOfWarning, type CheckKind, type Finding } from './finding.js';
 import { meshFaults, type MeshFault } from './meshes.js';
+import { remedyOfAttribute, remedyOfError, remedyOfFault, remedyOfWarning, type Answerable } from './remedies.js';
 
 /** Most findings of one node that are listed. */
 const mostPerNode = 30;
 
-interface Checked {
-  readonly id: string;
-  readonly definition: NodeDefinition;
-  readonly result: NodeResult;
+interface Checked extends Answerable {
   readonly plan: Plan;
   readonly run: RunResult;
 }
@@ -35,7 +33,7 @@ export function* findings(plan: Plan, run: RunResult): Generator<readonly Findin
             node,
             message,
             place: null,
-            remedy: remedyOfError(plan, node, setting, code),
+            remedy: remedyOfError(plan.nodes.get(node)?.definition, node, setting, code),
           },
         ],
   );
@@ -43,7 +41,7 @@ export function* findings(plan: Plan, run: RunResult): Generator<readonly Findin
     const definition = plan.nodes.get(id)?.definition;
     const result = run.nodes.get(id);
     if (!definition || !result) continue;
-    const checked = { id, definition, result, plan, run };
+    const checked = { id, definition, node: plan.nodes.get(id)!.node, result, plan, run };
     yield [...warnings(checked), ...notFinite(checked), ...surfaces(checked), ...budget(checked)].slice(0, mostPerNode);
   }
 }
@@ -51,15 +49,7 @@ export function* findings(plan: Plan, run: RunResult): Generator<readonly Findin
 /** All findings at once. */
 export const allFindings = (plan: Plan, run: RunResult): Finding[] => [...findings(plan, run)].flat();
 
-function remedyOfError(plan: Plan, id: string, setting: string | undefined, code: WarningCode | undefined): Remedy | null {
-  const definition = plan.nodes.get(id)?.definition;
-  if (code === 'unequal-lists' && definition?.settings['unequal'])
-    return { do: 'set', label: 'Begin the shorter list again', node: id, setting: 'unequal', value: 'cycle' };
-  if (setting === undefined || !definition?.settings[setting]) return null;
-  return { do: 'set', label: `Put ${definition.settings[setting].label} back to its default`, node: id, setting, value: undefined };
-}
-
-function warnings({ id, definition, result, plan, run }: Checked): Finding[] {
+function warnings({ id, definition, node, result, plan, run }: Checked): Finding[] {
   // An Output's own word on its budget is said below, with a remedy.
   return result.warnings
     .filter(({ code }) => code !== 'budget')
@@ -71,16 +61,8 @@ function warnings({ id, definition, result, plan, run }: Checked): Finding[] {
       place: placeOfWarning(plan, run, id, warning),
       curve: warning.curve,
       at: warning.at,
-      remedy: remedyOfWarning(definition, id, warning, result.settings),
+      remedy: remedyOfWarning({ id, definition, node, result }, warning),
     }));
-}
-
-function remedyOfWarning(definition: NodeDefinition, id: string, { code }: Warning, settings: Readonly<Record<string, unknown>>): Remedy | null {
-  if (code === 'pinch' && definition.settings['relaxPinch'] && settings['relaxPinch'] !== true)
-    return { do: 'set', label: 'Thin it where it pinches', node: id, setting: 'relaxPinch', value: true };
-  if ((code === 'parallel-up' || code === 'flip') && definition.type === 'aim.frames' && settings['method'] !== 'minimal')
-    return { do: 'set', label: 'Use least-turning frames', node: id, setting: 'method', value: 'minimal' };
-  return null;
 }
 
 /** Where along which curve a warning points to: the node's own curves, or those that come in. */
@@ -108,6 +90,24 @@ function ownGeometries({ result, run, plan, id }: Checked): Geometry[] {
   return Object.values(result.outputs).filter((value): value is Geometry => 'attributes' in value && !given.has(value));
 }
 
+/**
+ * Whether the nodes behind mend a fault of what `id` makes: every one that takes it only changes what passes through it, and the fault is gone behind it,
+ * at once or some nodes on.
+ */
+function mendedBehind({ plan, run }: Pick<Checked, 'plan' | 'run'>, id: string, made: Geometry, gone: (value: Geometry) => boolean): boolean {
+  const takers = [...plan.nodes].flatMap(([taker, { definition, wires }]) =>
+    wires.filter((wire) => wire.node === id && run.nodes.get(id)?.outputs[wire.output] === made).map(({ port }) => ({ taker, definition, port })),
+  );
+  return (
+    takers.length > 0 &&
+    takers.every(({ taker, definition, port }) => {
+      if (!definition?.passes || definition.inputs[0].name !== port) return false;
+      const value = run.nodes.get(taker)?.outputs[definition.outputs[0].name];
+      return value?.type === made.type && (gone(value as Geometry) || mendedBehind({ plan, run }, taker, value as Geometry, gone));
+    })
+  );
+}
+
 function notFinite(checked: Checked): Finding[] {
   const before = new Set(
     checked.plan.nodes
@@ -115,12 +115,13 @@ function notFinite(checked: Checked): Finding[] {
       .wires.flatMap((wire) => Object.values(resultOf(checked.run.nodes.get(wire.node)) as Record<string, Geometry>))
       .flatMap(({ attributes }) => [...attributes.values()]),
   );
-  return ownGeometries(checked).flatMap(({ attributes }) =>
-    [...attributes].filter(([, attribute]) => !before.has(attribute)).flatMap(([name, attribute]) => {
+  return ownGeometries(checked).flatMap((made) =>
+    [...made.attributes].filter(([, attribute]) => !before.has(attribute)).flatMap(([name, attribute]) => {
       const count = countNotFinite(attribute);
-      if (!count) return [];
+      const isGood = ({ attributes }: Geometry): boolean => !attributes.has(name) || countNotFinite(attributes.get(name)!) === 0;
+      if (!count || mendedBehind(checked, checked.id, made, isGood)) return [];
       const message = `${count} of ${attribute.data.length} numbers of "${name}" are not finite.`;
-      return [{ kind: 'not-finite' as const, level: 'wrong' as const, node: checked.id, message, place: null, remedy: null }];
+      return [{ kind: 'not-finite' as const, level: 'wrong' as const, node: checked.id, message, place: null, remedy: remedyOfAttribute(checked.id, name, attribute) }];
     }),
   ); // prettier-ignore
 }
@@ -143,13 +144,14 @@ function surfaces(checked: Checked): Finding[] {
         // What came in with a mesh is told there, not at every node behind.
         .filter((fault) => !takesMesh || !cameIn(checked, fault))
         .filter((fault) => fault.kind !== 'hole' || canClose(definition, result.settings))
+        .filter(({ kind }) => !mendedBehind(checked, id, mesh, (value) => value.type === 'mesh' && !meshFaults(value).some((fault) => fault.kind === kind)))
         .map((fault) => ({
           kind: fault.kind as CheckKind,
           level: fault.kind === 'hole' || fault.kind === 'stretch' || fault.kind === 'double' ? ('look' as const) : ('wrong' as const),
           node: id,
           message: fault.message,
           place: fault.place,
-          remedy: remedyOfFault(checked, fault),
+          remedy: remedyOfFault(checked, fault.kind),
         })),
     );
 }
@@ -164,21 +166,6 @@ function cameIn({ plan, run, id }: Checked, fault: MeshFault): boolean {
 /** Only a skin that could be closed has holes; sheets, which have columns, have borders. */
 const canClose = ({ settings: known }: NodeDefinition, settings: Readonly<Record<string, unknown>>): boolean =>
   !!known['caps'] && !known['columns'] && settings['caps'] === 'open';
-
-function remedyOfFault({ id, definition, result }: Checked, { kind }: MeshFault): Remedy | null {
-  switch (kind) {
-    case 'inside-out':
-      return definition.settings['flip']
-        ? { do: 'set', label: 'Flip its faces', node: id, setting: 'flip', value: result.settings['flip'] !== true }
-        : { do: 'insert', label: 'Flip its faces', after: id, type: 'mesh.normals', settings: { flip: true } };
-    case 'winding':
-      return { do: 'insert', label: 'Make faces consistent', after: id, type: 'mesh.normals', settings: { consistent: true } };
-    case 'hole':
-      return { do: 'set', label: 'Close the ends', node: id, setting: 'caps', value: 'flat' };
-    default:
-      return null;
-  }
-}
 
 /** The Output's budget of faces against what it gives; the remedy halves the sides of the heaviest round skin. */
 function budget({ id, definition, result, plan, run }: Checked): Finding[] {

@@ -1,4 +1,6 @@
-import type { Mesh } from '../geometry/mesh.js';
+import { gatherRows, type Attribute } from '../geometry/attributes.js';
+import { faceCount, faceStart, type Mesh } from '../geometry/mesh.js';
+import { faceAreas } from './normals.js';
 
 /**
  * Makes points of a mesh that lie within `distance` metres of each other one point, at the place of the first; chains of near points become one
@@ -45,4 +47,33 @@ export function weldPoints(mesh: Mesh, distance: number): Mesh {
     for (let k = 0; k < 3; k++) positions[v * 3 + k] = p[place[r] * 3 + k];
   }
   return count === mesh.pointCount ? mesh : { ...mesh, positions, pointOf, pointCount: count };
+}
+
+/**
+ * Takes corners away that repeat their neighbour's point, and faces that are left with fewer than three points or have no area: what a weld, or a
+ * careless export, folds up.
+ */
+export function withoutFolded(mesh: Mesh): Mesh {
+  const { pointOf } = mesh;
+  const point = (i: number): number => (pointOf ? pointOf[mesh.corners[i]] : mesh.corners[i]);
+  const areas = faceAreas(mesh);
+  const corners: number[] = [];
+  const starts = [0];
+  const kept: number[] = [];
+  for (let f = 0; f < faceCount(mesh); f++) {
+    const [from, to] = [faceStart(mesh, f), faceStart(mesh, f + 1)];
+    const own: number[] = [];
+    for (let i = from; i < to; i++) if (point(i) !== point(i > from ? i - 1 : to - 1)) own.push(mesh.corners[i]);
+    if (own.length < 3 || !(Math.hypot(areas[f * 3], areas[f * 3 + 1], areas[f * 3 + 2]) > 1e-12)) continue;
+    corners.push(...own);
+    starts.push(corners.length);
+    kept.push(f);
+  }
+  if (corners.length === mesh.corners.length) return mesh;
+  const size = starts[1] ?? 0;
+  const uniform = (size === 3 || size === 4) && starts.every((start, f) => start === f * size) ? size : 0;
+  const attributes = new Map<string, Attribute>();
+  for (const [name, attribute] of mesh.attributes)
+    attributes.set(name, attribute.carrier === 'face' ? { ...attribute, data: gatherRows(attribute, kept) } : attribute);
+  return { ...mesh, corners: Uint32Array.from(corners), uniform, faceStarts: uniform ? null : Uint32Array.from(starts), attributes };
 }

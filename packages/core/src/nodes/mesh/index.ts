@@ -1,4 +1,4 @@
 import { material } from './material.js';
-import { normals, uv } from './surface.js';
+import { normals, uv, weld } from './surface.js';
 
-export const meshNodes = [normals, uv, material];
+export const meshNodes = [normals, uv, weld, material];

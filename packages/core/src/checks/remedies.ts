@@ -1,0 +1,94 @@
+import type { Attribute, Carrier } from '../geometry/attributes.js';
+import type { NodeDefinition, Warning, WarningCode } from '../graph/define.js';
+import type { GraphNode } from '../graph/document.js';
+import type { NodeResult } from '../graph/evaluator.js';
+import type { Remedy } from './finding.js';
+import type { MeshFault } from './meshes.js';
+
+/** A node that is answerable for what was found. */
+export interface Answerable {
+  readonly id: string;
+  readonly definition: NodeDefinition;
+  /** As it stands in the document. */
+  readonly node: GraphNode;
+  readonly result: NodeResult;
+}
+
+/** What mends a node that gives no result. */
+export function remedyOfError(definition: NodeDefinition | undefined, id: string, setting: string | undefined, code: WarningCode | undefined): Remedy | null {
+  if (code === 'unequal-lists' && definition?.settings['unequal'])
+    return { do: 'set', label: 'Begin the shorter list again', node: id, setting: 'unequal', value: 'cycle' };
+  if (setting === undefined || !definition?.settings[setting]) return null;
+  return { do: 'set', label: `Put ${definition.settings[setting].label} back to its default`, node: id, setting, value: undefined };
+}
+
+/** What mends the cause of a warning. */
+export function remedyOfWarning(answerable: Answerable, { code }: Warning): Remedy | null {
+  const { id, definition, result } = answerable;
+  if (code === 'pinch' && definition.settings['relaxPinch'] && result.settings['relaxPinch'] !== true)
+    return { do: 'set', label: 'Thin it where it pinches', node: id, setting: 'relaxPinch', value: true };
+  if (code === 'pinch' || code === 'self-cross') return thinner(answerable);
+  if ((code === 'parallel-up' || code === 'flip') && definition.type === 'aim.frames' && result.settings['method'] !== 'minimal')
+    return { do: 'set', label: 'Use least-turning frames', node: id, setting: 'method', value: 'minimal' };
+  return null;
+}
+
+/** Settings that say how thick a skin is. */
+const thickness = ['radius', 'diameter', 'size', 'width'];
+const factor = 0.8;
+
+function thinner({ id, definition, node }: Answerable): Remedy | null {
+  const setting = thickness.find((name) => definition.settings[name]);
+  if (setting === undefined) return null;
+  const { default: standard, label } = definition.settings[setting];
+  const value = scaled(node.settings?.[setting] ?? standard, factor);
+  return value === undefined ? null : { do: 'set', label: `${label} down by a fifth`, node: id, setting, value };
+}
+
+/** A value of a setting times a factor, in the mode it is in; a dial's, which others may follow, as a formula. undefined: it cannot be told. */
+export function scaled(value: unknown, by: number): unknown {
+  const times = (number: number): number => Number((number * by).toPrecision(6));
+  if (typeof value === 'number') return times(value);
+  if (Array.isArray(value)) return value.map((each) => scaled(each, by));
+  if (typeof value !== 'object' || value === null) return undefined;
+  if ('dial' in value) return { formula: `${by}*${String(value.dial)}` };
+  if ('formula' in value) return { formula: `${by}*(${String(value.formula)})` };
+  if ('ramp' in value) return { ...value, ramp: (value.ramp as [number, number][]).map(([at, height]) => [at, times(height)]) };
+  if ('random' in value) return { ...value, random: (value.random as number[]).map(times) };
+  if (!('attribute' in value)) return undefined;
+  const { scale = 1, offset = 0 } = value as { scale?: number; offset?: number };
+  return { ...value, scale: times(scale), offset: times(offset) };
+}
+
+/** What mends a fault of a mesh. */
+export function remedyOfFault({ id, definition, result }: Answerable, kind: MeshFault['kind']): Remedy | null {
+  const insert = (label: string, type: string, settings: Readonly<Record<string, unknown>>): Remedy => ({ do: 'insert', label, after: id, type, settings });
+  switch (kind) {
+    case 'inside-out':
+      return definition.settings['flip']
+        ? { do: 'set', label: 'Flip its faces', node: id, setting: 'flip', value: result.settings['flip'] !== true }
+        : insert('Flip its faces', 'mesh.normals', { flip: true });
+    case 'winding':
+      return insert('Make faces consistent', 'mesh.normals', { consistent: true });
+    case 'hole':
+      return { do: 'set', label: 'Close the ends', node: id, setting: 'caps', value: 'flat' };
+    case 'double':
+      return insert('Weld them', 'mesh.weld', { distance: 0 });
+    case 'degenerate':
+      return insert('Take them away', 'mesh.weld', { distance: 0 });
+    case 'stretch': {
+      const tile = result.settings['uvScale'];
+      return insert('Lay the walls out by box', 'mesh.uv', { of: 'walls', layout: 'box', ...(typeof tile === 'number' && tile > 0 && { tile }) });
+    }
+  }
+}
+
+/** Carriers as Set attribute names them. */
+const carriers: Readonly<Record<Carrier, string>> = { point: 'points', curve: 'curves', corner: 'corners', face: 'faces', copy: 'copies', whole: 'whole' };
+
+/** Puts 0 in place of what is not finite in an attribute of one number. */
+export function remedyOfAttribute(id: string, name: string, { size, carrier }: Attribute): Remedy | null {
+  if (size !== 1 || !/^[a-z][A-Za-z0-9_]*$/.test(name)) return null;
+  const value = { formula: `abs(${name}) < 1e30 ? ${name} : 0` };
+  return { do: 'insert', label: 'Put 0 in their place', after: id, type: 'gauge.set', settings: { name, carrier: carriers[carrier], value } };
+}
