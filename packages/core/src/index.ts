@@ -73,6 +73,7 @@ export * from './values/ramp.js';
 export * from './values/random.js';
 export * from './values/share.js';
 export * from './values/varying.js';
+export * from './values/varyingVector.js';
 export * from './graph/cache.js';
 export * from './graph/check.js';
 export * from './graph/convert.js';

@@ -31,6 +31,8 @@ export interface NamesAnswer {
   /** The elements that the setting is given for are known, so no other names are to be had. */
   readonly complete: boolean;
   readonly names: readonly KnownName[];
+  /** Attributes of three numbers, which a setting that is a vector can be given by. */
+  readonly vectors: readonly string[];
   /** The values that the setting has now; null when it has none. */
   readonly values: ValuesSketch | null;
 }

@@ -22,7 +22,7 @@ export function namesFor({ plan, run }: Newest, { node, setting }: Questions['na
     kind: 'dial',
     range: [Number(dial.value), Number(dial.value)],
   }));
-  if (!result || !where) return { complete: false, names, values: null };
+  if (!result || !where) return { complete: false, names, vectors: [], values: null };
   const elements = elementsOf(where.over, where.per);
   const own: KnownName[] = elements.scope.names.map((name) => ({
     name,
@@ -41,7 +41,8 @@ export function namesFor({ plan, run }: Newest, { node, setting }: Questions['na
   } catch {
     // What is wrong with the value is told at its node.
   }
-  return { complete: true, names: [...own, ...names.filter(({ name }) => !own.some((known) => known.name === name))], values };
+  const vectors = [...where.over.attributes].filter(([, { size }]) => size === 3).map(([name]) => name);
+  return { complete: true, vectors, names: [...own, ...names.filter(({ name }) => !own.some((known) => known.name === name))], values };
 }
 
 function rangeOf({ count }: Elements, source: NameSource | string | undefined): readonly [number, number] | null {

@@ -6,7 +6,8 @@ import type { GivenNumbers, PerElement } from '../values/elements.js';
 import { constantField } from '../values/field.js';
 import { UnequalLists } from '../nodes/unequal.js';
 import { FormulaError } from '../values/formula/tokens.js';
-import { resolveVarying } from '../values/varying.js';
+import { resolveVarying, type ResolveOptions } from '../values/varying.js';
+import { resolveVaryingVector } from '../values/varyingVector.js';
 import type { Problem } from './check.js';
 import type { RunContext, Warning } from './define.js';
 import type { RunRequest } from './evaluator.js';
@@ -43,6 +44,22 @@ export function makeContext(step: RunStep, given: ReadonlyMap<string, readonly G
     told = now;
     request.onProgress?.(planned.node.id, fraction);
   };
+  /** Notes what a setting's values are worked out for, and tells what goes wrong at the setting. */
+  const valuesOf = (value: unknown, over: Geometry, per: PerElement): (<T>(resolve: (options: ResolveOptions) => T) => T) => {
+    const keys = Object.keys(settings).filter((name) => settings[name] === value);
+    for (const name of keys) varied[name] = { over, per };
+    const [key] = keys;
+    const setting = keys.length ? planned.definition?.settings[key] : undefined;
+    const range = setting?.kind === 'number' || setting?.kind === 'integer' ? rangeOf(setting) : undefined;
+    return (resolve) => {
+      try {
+        return resolve({ label: setting?.label, range, work: { claim: () => undefined, progress } });
+      } catch (error) {
+        if (!keys.length || error instanceof Cancelled || error instanceof LimitError || !(error instanceof Error)) throw error;
+        throw new SettingError(key, error instanceof FormulaError ? `${setting?.label}: ${error.message}.` : error.message);
+      }
+    };
+  };
   return {
     settings,
     input: (port) => given.get(port)?.[0],
@@ -51,20 +68,10 @@ export function makeContext(step: RunStep, given: ReadonlyMap<string, readonly G
     points: (port) => given.get(port)?.[0] as Points,
     inputs: (port) => given.get(port) ?? [],
     field: (value, over, per) => {
-      const keys = Object.keys(settings).filter((name) => settings[name] === value);
-      for (const name of keys) varied[name] = { over, per };
-      if (typeof value !== 'object') return constantField(Number(value));
-      const [key] = keys;
-      const setting = keys.length ? planned.definition?.settings[key] : undefined;
-      const range = setting?.kind === 'number' || setting?.kind === 'integer' ? rangeOf(setting) : undefined;
-      try {
-        return resolveVarying(value, over, per, { label: setting?.label, range, work: { claim: () => undefined, progress } });
-      } catch (error) {
-        if (!keys.length || error instanceof Cancelled || error instanceof LimitError || !(error instanceof Error)) throw error;
-        const message = error instanceof FormulaError ? `${setting?.label}: ${error.message}.` : error.message;
-        throw new SettingError(key, message);
-      }
+      const resolve = valuesOf(value, over, per);
+      return typeof value === 'object' ? resolve((options) => resolveVarying(value, over, per, options)) : constantField(Number(value));
     },
+    vectorField: (value, over, per) => valuesOf(value, over, per)((options) => resolveVaryingVector(value, over, per, options)),
     time: request.time ?? 0,
     given: numbers,
     warn: (warning) => void warnings.push(warning),

@@ -6,6 +6,7 @@ import type { Points } from '../geometry/points.js';
 import type { Field } from '../values/field.js';
 import type { GivenNumbers, PerElement } from '../values/elements.js';
 import type { Varying } from '../values/varying.js';
+import type { VaryingVector, VectorField } from '../values/varyingVector.js';
 import type { Settings, ValuesOf } from './settings.js';
 import type { WhereLevel } from './where.js';
 import type { Work } from './work.js';
@@ -83,6 +84,8 @@ export interface RunContext<V> extends Work {
   inputs(port: string): readonly Geometry[];
   /** The values of a varying setting, one per point (vertex of a mesh), curve, face or copy; each within the setting's range. */
   field(value: boolean | Varying, over: Geometry, per: PerElement): Field;
+  /** The same for a varying vector. */
+  vectorField(value: VaryingVector, over: Geometry, per: PerElement): VectorField;
   /** Seconds of the timeline; only nodes that are `timed` may look at it. */
   readonly time: number;
   /** Dials and times that a formula among the text settings names. */

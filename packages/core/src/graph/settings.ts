@@ -1,6 +1,7 @@
 import type { RampKeys } from '../values/ramp.js';
 import type { PerElement } from '../values/elements.js';
 import { varyingFault, type Varying } from '../values/varying.js';
+import type { VaryingVector } from '../values/varyingVector.js';
 
 /** What every setting has. `group` gathers fields on screen; `shownWhen` hides those that do not apply. */
 interface SettingBase {
@@ -34,6 +35,8 @@ export interface VectorSetting extends SettingBase {
   readonly step?: number;
   /** 0, 0, 0 is refused. */
   readonly direction?: boolean;
+  /** May vary: a vector per element. */
+  readonly varies?: PerElement;
 }
 export interface BooleanSetting extends SettingBase {
   readonly kind: 'boolean';
@@ -85,7 +88,9 @@ export type ValueOf<S extends Setting> = S extends { kind: 'number' | 'integer' 
   : S extends { kind: 'vector'; default: infer V }
     ? V extends readonly [number, number]
       ? readonly [number, number]
-      : readonly [number, number, number]
+      : S extends { varies: PerElement }
+        ? VaryingVector
+        : readonly [number, number, number]
     : S extends { kind: 'boolean' }
       ? S extends { condition: true }
         ? boolean | Varying
@@ -170,6 +175,10 @@ export function settingFault(setting: Setting, value: unknown, settings: Readonl
         : numberFault(setting, label, value);
     case 'vector': {
       const size = setting.default.length;
+      if (setting.varies && typeof value === 'object' && value !== null && !Array.isArray(value)) {
+        const fault = varyingFault(value);
+        return fault === null ? null : { path: '', message: `${label}: ${fault}` };
+      }
       if (!Array.isArray(value) || value.length !== size || !value.every((n) => typeof n === 'number' && Number.isFinite(n)))
         return says(size === 2 ? 'two finite numbers [u, v]' : 'three finite numbers [x, y, z]');
       return setting.direction && value.every((n) => n === 0) ? says('a direction that is not 0, 0, 0') : null;

@@ -5,14 +5,14 @@ import type { Geometry } from '../geometry/geometry.js';
 import { refreshNormals } from '../mesh/normals.js';
 import { fieldAt, type Field } from '../values/field.js';
 import { noise3 } from '../values/noise.js';
-import type { Vector3 } from '../curves/transport.js';
+import { vectorAt, type VectorField } from '../values/varyingVector.js';
 
 export interface DisplaceOptions {
   /** Metres, a value per point. */
   amount: Field;
   pattern: 'noise' | 'vector';
-  /** Direction and factor of a displacement by vector. */
-  vector: Vector3;
+  /** Direction and factor of a displacement by vector, a value per point. */
+  vector: VectorField;
   /** Metres from one bump of the noise to the next. */
   size: number;
   seed: number;
@@ -58,7 +58,7 @@ export function displace<G extends Geometry>(given: G, options: DisplaceOptions)
     const o = i * 3;
     const amount = fieldAt(options.amount, i);
     const [x, y, z] = [p[o] / options.size, p[o + 1] / options.size, p[o + 2] / options.size];
-    if (options.pattern === 'vector') shift.set(options.vector);
+    if (options.pattern === 'vector') shift.set(vectorAt(options.vector, i));
     else for (let k = 0; k < 3; k++) shift[k] = noises[k](x, y, z);
     if (options.along === 'normal' && normal) {
       const along = options.pattern === 'noise' ? shift[0] : shift[0] * normal[o] + shift[1] * normal[o + 1] + shift[2] * normal[o + 2];

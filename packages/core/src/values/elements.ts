@@ -140,6 +140,15 @@ export function elementsOf(geometry: Geometry, per: PerElement, given: GivenNumb
   };
 }
 
+/** One of the numbers of an attribute that has several, for elements of a kind; a text: why it cannot be read. */
+export function componentOf(geometry: Geometry, per: PerElement, name: string, component: number): NameSource | string {
+  const attribute = geometry.attributes.get(name);
+  if (!attribute || component >= attribute.size) return `there is no such attribute of ${component + 1} numbers`;
+  if (!carriersOf(geometry, per).includes(attribute.carrier))
+    return `it is a value of each ${attribute.carrier}, and cannot be read for a ${per}; carry it over first`;
+  return spreadOver(geometry, per, attribute, component);
+}
+
 /** Values of an attribute for elements of a kind: its own, or those of the curve or whole that the element belongs to. */
 function spreadOver(geometry: Geometry, per: PerElement, { carrier, size, data }: Attribute, offset: number): NameSource | string {
   if (carrier === 'whole') return data[offset];

@@ -173,7 +173,7 @@ function mapped(source: NameSource, count: number, of: (x: number) => number, wo
 }
 
 /** @throws RangeError naming the first element whose value is not finite, or not in the range. */
-function requireGood(field: Field, elements: Elements, { label = 'The value', range }: ResolveOptions): Field {
+export function requireGood(field: Field, elements: Elements, { label = 'The value', range }: ResolveOptions): Field {
   const { min, max } = range ?? { min: -Infinity, max: Infinity };
   const slack = 1e-9 * Math.max(1, Math.abs(Number.isFinite(min) ? min : 0));
   const mended = (value: number, where: () => string): number => {

@@ -35,6 +35,39 @@ async function made(type: string, key: string, value: unknown): Promise<{ counts
   return { counts: results['it'].out, error: results['it'].error?.message, varied: key in results['it'].varied };
 }
 
+test('a vector that varies: an attribute of three numbers, chance for each axis, one number for all axes', async () => {
+  const moved = async (vector: unknown): Promise<{ ways: number[][]; error: string | undefined }> => {
+    const { results } = await runGraph(
+      {
+        path: ['lay.line', { points: 5 }],
+        frames: ['aim.frames', { roll: 30 }],
+        out: ['gauge.set', { name: 'away', numbers: 'three', value: { formula: 'i' }, second: 2, third: { formula: 'nz' } }],
+        it: ['shape.displace', { pattern: 'vector', amount: 1, vector }],
+      },
+      ['path.curves > frames.curves', 'frames.curves > out.any', 'out.any > it.any'],
+    );
+    const [before, after] = ['out', 'it'].map((id) => results[id].outputs['any']);
+    if (after?.type !== 'curves' || before.type !== 'curves') return { ways: [], error: results['it'].error?.message };
+    const shift = Array.from(after.positions, (value, k) => value - before.positions[k]);
+    return { ways: Array.from({ length: 5 }, (_, i) => shift.slice(i * 3, i * 3 + 3)), error: undefined };
+  };
+  const close = (ways: number[][], wanted: number[][]): void => ways.forEach((way, i) => way.forEach((value, k) => expect(value).toBeCloseTo(wanted[i][k], 5)));
+  const all = (way: number[]): number[][] => Array.from({ length: 5 }, () => way);
+  close((await moved([1, 2, 3])).ways, all([1, 2, 3]));
+  const nz = Math.sin(Math.PI / 6);
+  close((await moved({ attribute: 'away' })).ways, [0, 1, 2, 3, 4].map((i) => [i, 2, nz])); // prettier-ignore
+  close((await moved({ attribute: 'away', scale: 2, offset: 1 })).ways, [0, 1, 2, 3, 4].map((i) => [2 * i + 1, 5, 2 * nz + 1])); // prettier-ignore
+  close((await moved({ formula: '0.5*t' })).ways, [0, 1, 2, 3, 4].map((i) => [i / 8, i / 8, i / 8])); // prettier-ignore
+  close((await moved({ ramp: [[0, 1], [1, 3]] })).ways, [0, 1, 2, 3, 4].map((i) => [1 + i / 2, 1 + i / 2, 1 + i / 2])); // prettier-ignore
+  const chance = (await moved({ random: [1, 2], seed: 5 })).ways.flat();
+  expect(new Set(chance.map((value) => value.toFixed(5))).size).toBe(15);
+  expect(chance.every((value) => value >= 1 - 1e-6 && value < 2 + 1e-6)).toBe(true);
+  expect((await moved({ attribute: 'nowhere' })).error).toContain('The attribute "nowhere" was not found on the points');
+  expect((await moved({ formula: 'nobody' })).error).toContain('Vector: Column 1: there is no "nobody" here');
+  expect((await moved({ formula: '' })).error).toBeDefined();
+  expect((await moved([1, 2])).error).toBe('Vector is [1,2]; it accepts three finite numbers [x, y, z].');
+});
+
 describe('every setting that may vary takes all six ways', () => {
   for (const { type, settings } of nodeDefinitions.values())
     for (const [key, setting] of Object.entries(settings)) {

@@ -22,7 +22,15 @@ export const displaceNode = defineNode({
   settings: {
     amount: { kind: 'number', label: 'Amount', help: 'How far points move at most.', default: 0.1, unit: 'm', step: 0.002, varies: 'point' },
     pattern: { kind: 'choice', label: 'Pattern', help: 'By noise, or all along one vector.', default: 'noise', choices: { noise: 'noise', vector: 'vector' } },
-    vector: { kind: 'vector', label: 'Vector', help: 'The direction, times the amount.', default: [0, 1, 0], step: 0.01, shownWhen: { pattern: ['vector'] } },
+    vector: {
+      kind: 'vector',
+      label: 'Vector',
+      help: 'The direction, times the amount. It may be an attribute of three numbers; chance draws each axis apart; a formula or a ramp gives all three axes one number.',
+      default: [0, 1, 0],
+      step: 0.01,
+      varies: 'point',
+      shownWhen: { pattern: ['vector'] },
+    },
     size: {
       kind: 'number',
       label: 'Size',
@@ -43,10 +51,11 @@ export const displaceNode = defineNode({
       choices: { free: 'free', normal: 'normal', framePlane: 'frame plane' },
     },
   },
-  run: ({ settings, input, field }) => {
+  run: ({ settings, input, field, vectorField }) => {
     const given = input('any')!;
     const basis = given.type === 'curves' ? asBezier(given) : given;
-    return { any: displace(basis, { ...settings, amount: field(settings.amount, basis, 'point') }) };
+    const [amount, vector] = [field(settings.amount, basis, 'point'), vectorField(settings.vector, basis, 'point')];
+    return { any: displace(basis, { ...settings, amount, vector }) };
   },
 });
 

@@ -91,7 +91,7 @@ export class SettingField {
   protected readonly numbers = computed(() =>
     this.setting().kind === 'number' || this.setting().kind === 'integer' ? (this.setting() as Extract<Setting, { kind: 'number' | 'integer' }>) : null,
   );
-  protected readonly vector = computed(() => (this.setting().kind === 'vector' ? (this.value() as readonly number[]) : null));
+  protected readonly vector = computed(() => (this.setting().kind === 'vector' && Array.isArray(this.value()) ? (this.value() as readonly number[]) : null));
   protected readonly vectorNames = computed(() => (this.vector()?.length === 2 ? ['u', 'v'] : ['x', 'y', 'z']));
   protected readonly choices = computed(() => {
     const setting = this.setting();
@@ -102,7 +102,7 @@ export class SettingField {
   /** The setting may differ from element to element. */
   protected readonly varies = computed(() => {
     const setting = this.setting();
-    return (setting.kind === 'boolean' && !!setting.condition) || ((setting.kind === 'number' || setting.kind === 'integer') && !!setting.varies);
+    return (setting.kind === 'boolean' && !!setting.condition) || ('varies' in setting && !!setting.varies);
   });
   protected readonly conditional = computed(() => this.setting().kind === 'boolean');
   protected readonly writes = computed(() => {
@@ -144,7 +144,8 @@ export class SettingField {
   }
 
   protected toFixed(): void {
-    this.committed.emit(this.dial()?.value ?? this.ramp()?.ramp[0][1] ?? this.random()?.random[0] ?? this.setting().default);
+    if (this.setting().kind === 'vector') this.committed.emit(this.dial()?.value ?? this.setting().default);
+    else this.committed.emit(this.dial()?.value ?? this.ramp()?.ramp[0][1] ?? this.random()?.random[0] ?? this.setting().default);
   }
 
   /** One number that stands for the value as it is now. */
@@ -162,9 +163,14 @@ export class SettingField {
     if (mode === 'ramp')
       this.committed.emit({ ramp: [[0, number], [1, number]], ease: 'linear' }); // prettier-ignore
     else if (mode === 'random') this.committed.emit({ random: [rounded(number * 0.75), rounded(number * 1.25)], seed: 1, per: 'point' });
-    else if (mode === 'attribute') this.committed.emit(this.conditional() ? { attribute: 'mark' } : { attribute: 't', scale: number || 1 });
+    else if (mode === 'attribute') this.committed.emit(this.firstAttribute(number));
     else if (this.conditional()) this.committed.emit({ formula: 'i % 2 == 0' });
     else this.committed.emit({ formula: last === number ? String(number) : `mix(${number}, ${last}, t)` });
+  }
+
+  private firstAttribute(number: number): VaryingAttribute {
+    if (this.conditional()) return { attribute: 'mark' };
+    return this.setting().kind === 'vector' ? { attribute: 'normal' } : { attribute: 't', scale: number || 1 };
   }
 
   protected feed({ id, output }: { id: string; output: string }): void {

@@ -63,6 +63,8 @@ export class AttributeEditor {
   readonly label = input.required<string>();
   readonly unit = input('');
   readonly step = input(0.01);
+  /** The setting is a vector, so attributes of three numbers serve too. */
+  readonly vector = input(false);
   readonly value = input.required<VaryingAttribute>();
   readonly scrubbed = output<VaryingAttribute>();
   readonly committed = output<VaryingAttribute>();
@@ -72,7 +74,9 @@ export class AttributeEditor {
     const known = (this.names()?.names ?? []).filter(({ kind }) => kind !== 'dial');
     const order = [...known.filter(({ kind }) => kind === 'attribute'), ...known.filter(({ kind }) => kind === 'element')];
     const own = this.value().attribute;
-    const list = order.map(({ name, range }) => ({ name, text: range ? `  ${figure(range[0], 3)} … ${figure(range[1], 3)}` : '' }));
+    const vectors = this.vector() ? (this.names()?.vectors ?? []).map((name) => ({ name, text: '  x y z' })) : [];
+    const numbers = order.map(({ name, range }) => ({ name, text: range ? `  ${figure(range[0], 3)} … ${figure(range[1], 3)}` : '' }));
+    const list = [...vectors, ...numbers];
     return list.some(({ name }) => name === own) ? list : [{ name: own, text: '  (not there)' }, ...list];
   });
 
