@@ -1,7 +1,7 @@
 import { PerspectiveCamera, Vector3 } from 'three';
 import { describe, expect, test } from 'vitest';
 import { Orbit } from '../src/app/ropewalk/view3d/orbit';
-import { boxOf, inputPlace, outputPlace, wireCurve, wireDistance, wirePoint } from '../src/app/ropewalk/graph/tag-geometry';
+import { boxOf, inputPlace, intoView, outputPlace, wireCurve, wireDistance, wirePoint } from '../src/app/ropewalk/graph/tag-geometry';
 
 /** A camera before a scene, and where it shows a place (−1…1). */
 function scene(): { orbit: Orbit; camera: PerspectiveCamera; shown: (place: Vector3) => Vector3 } {
@@ -76,5 +76,13 @@ describe('tags and wires', () => {
   test('the box round tags', () => {
     expect(boxOf([line, tube])).toEqual({ x: 0, y: 0, width: 452, height: 156 });
     expect(boxOf([])).toBeNull();
+  });
+
+  test('a tag is brought into view by the least way, or to the middle from far off', () => {
+    expect(intoView(100, 152, 600)).toBe(0);
+    expect(intoView(10, 152, 600)).toBe(44);
+    expect(intoView(560, 152, 600)).toBe(600 - 54 - 152 - 560);
+    expect(5000 + intoView(5000, 152, 600)).toBe(224);
+    expect(-900 + intoView(-900, 152, 600)).toBe(224);
   });
 });

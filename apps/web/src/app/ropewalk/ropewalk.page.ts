@@ -263,6 +263,7 @@ export class RopewalkPage implements OnInit {
     // A wire that was chosen goes through the new node.
     const inserted = wire && insertOnWire(this.documents.document(), id, wire);
     if (inserted) this.documents.apply('Insert on wire', inserted);
+    this.graph()?.reveal(id);
     this.focusTag(id);
     this.panel.set('settings');
   }

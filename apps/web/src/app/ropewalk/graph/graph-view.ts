@@ -24,7 +24,7 @@ import { drawnBySoftware } from '../../shared/graphics';
 import { AddMenu } from './add-menu';
 import { GroundThings } from './ground-things';
 import { Tag } from './tag';
-import { boxOf, inputPlace, outputPlace, placeOf, tagHeight, tagWidth, wireCurve, wireDistance, type Place } from './tag-geometry';
+import { boxOf, inputPlace, intoView, outputPlace, placeOf, tagHeight, tagWidth, wireCurve, wireDistance, type Place } from './tag-geometry';
 import { paintGround, paintWire, readInks, textureZoom, type WireInks } from './wire-painter';
 
 /** What the pointer is doing. */
@@ -214,9 +214,8 @@ export class GraphView {
     if (!node) return;
     const { x, y } = this.toScreen(placeOf(node));
     const { width, height } = this.size();
-    if (x > 0 && y > 0 && x < width - tagWidth * this.zoom() && y < height - tagHeight * this.zoom()) return;
-    const at = placeOf(node);
-    this.pan.set({ x: width / 2 - (at.x + tagWidth / 2) * this.zoom(), y: height / 2 - (at.y + tagHeight / 2) * this.zoom() });
+    const pan = this.pan();
+    this.pan.set({ x: pan.x + intoView(x, tagWidth * this.zoom(), width), y: pan.y + intoView(y, tagHeight * this.zoom(), height) });
   }
 
   zoomBy(factor: number, about: Place = { x: this.size().width / 2, y: this.size().height / 2 }): void {

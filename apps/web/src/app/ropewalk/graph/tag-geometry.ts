@@ -61,3 +61,14 @@ export function boxOf(nodes: readonly GraphNode[]): { x: number; y: number; widt
   const y = Math.min(...places.map((place) => place.y));
   return { x, y, width: Math.max(...places.map((place) => place.x)) + tagWidth - x, height: Math.max(...places.map((place) => place.y)) + tagHeight - y };
 }
+
+/** Room left between a tag that is brought into view and the border, which the buttons at the bottom fit into. */
+const margin = 54;
+
+/** How far a stretch from `start` must be moved to lie within 0…`whole`: not at all, just inside, or to the middle when it is far off. */
+export function intoView(start: number, length: number, whole: number): number {
+  const [low, high] = [margin - start, whole - margin - length - start];
+  if (low <= 0 && high >= 0) return 0;
+  const near = low > 0 ? low : high;
+  return Math.abs(near) < whole ? near : whole / 2 - length / 2 - start;
+}

@@ -162,10 +162,17 @@ export class SettingField {
     this.open.set(true);
     if (mode === 'ramp')
       this.committed.emit({ ramp: [[0, number], [1, number]], ease: 'linear' }); // prettier-ignore
-    else if (mode === 'random') this.committed.emit({ random: [rounded(number * 0.75), rounded(number * 1.25)], seed: 1, per: 'point' });
+    else if (mode === 'random') this.committed.emit({ random: this.firstRange(number), seed: 1, per: 'point' });
     else if (mode === 'attribute') this.committed.emit(this.firstAttribute(number));
     else if (this.conditional()) this.committed.emit({ formula: 'i % 2 == 0' });
     else this.committed.emit({ formula: last === number ? String(number) : `mix(${number}, ${last}, t)` });
+  }
+
+  /** Where chance begins: about the number there is, or over what the setting takes. */
+  private firstRange(number: number): [number, number] {
+    if (this.setting().kind === 'vector') return [-1, 1];
+    const { min = 0, max = 1 } = this.numbers() ?? {};
+    return number ? [rounded(number * 0.75), rounded(number * 1.25)] : [Math.max(min, 0), Math.min(max, this.unit() === '°' ? 360 : 1)];
   }
 
   private firstAttribute(number: number): VaryingAttribute {
