@@ -3,8 +3,9 @@ import { progressEvery, unbounded, type Work } from '../graph/work.js';
 import { fieldAt, type Field } from '../values/field.js';
 import { cumulativeLengths } from './arcLength.js';
 import { ArcLengthInverse } from './arcLengthInverse.js';
+import { byDeviation } from './byDeviation.js';
 import { PlacedCurves, PlaceList } from './places.js';
-import { isPaced, spanPoint, spansOf, spanTangent, type Spans } from './spans.js';
+import { isPaced, spansOf, spanTangent, type Spans } from './spans.js';
 
 export interface ResampleOptions {
   by: 'count' | 'spacing' | 'deviation';
@@ -52,8 +53,8 @@ export function resample(curves: Curves, options: ResampleOptions, work: Work = 
       continue;
     }
     if (options.by === 'deviation') {
-      byDeviation(spans, closed, requirePositive(options.deviation, 'deviation', c), expect, places);
-      result.add(c, spans, places, { closed, handles: 'exact', tangents: true });
+      const handles = byDeviation(spans, closed, requirePositive(options.deviation, 'deviation', c), expect, places);
+      result.add(c, spans, places, { closed, handles, tangents: true });
       continue;
     }
     inverse.load(spans);
@@ -219,49 +220,6 @@ function requirePositive(value: number, name: string, c: number): number {
 
 /** Fraction of the length for a fraction of the count. */
 const warp = (x: number, spread: ResampleOptions['spread'], closed: boolean): number => (spread === 'ends' && !closed ? (1 - Math.cos(Math.PI * x)) / 2 : x);
-
-/**
- * Halves every span until its chord lies within `tolerance` of the curve, looked at at a quarter, a half and three quarters (an S-shaped
- * span crosses its chord at the half). At most 2^16 pieces a span.
- */
-function byDeviation(spans: Spans, closed: boolean, tolerance: number, expect: (points: number) => void, places: PlaceList): void {
-  const ends = new Float64Array(6);
-  const probe = new Float64Array(3);
-  const far = (i: number, from: number, to: number): boolean => {
-    spanPoint(spans, i, from, ends, 0);
-    spanPoint(spans, i, to, ends, 3);
-    return [0.25, 0.5, 0.75].some((f) => {
-      spanPoint(spans, i, from + (to - from) * f, probe, 0);
-      return segmentDistance(probe, 0, ends, 0, 3) > tolerance;
-    });
-  };
-  const cut = (i: number, from: number, to: number, depth: number): void => {
-    if (depth > 0 && far(i, from, to)) {
-      const middle = (from + to) / 2;
-      cut(i, from, middle, depth - 1);
-      cut(i, middle, to, depth - 1);
-      return;
-    }
-    places.push(i, from);
-    if (places.count % 4096 === 0) expect(places.count);
-  };
-  for (let i = 0; i < spans.count; i++) cut(i, 0, 1, spans.straight ? 0 : 16);
-  if (!closed) places.push(spans.count - 1, 1);
-  expect(places.count);
-}
-
-/** Distance of the point at offset `o` of `p` from the segment between offsets `a` and `b` of `q` (3 numbers each). */
-export function segmentDistance(p: ArrayLike<number>, o: number, q: ArrayLike<number>, a: number, b: number): number {
-  const dx = q[b] - q[a];
-  const dy = q[b + 1] - q[a + 1];
-  const dz = q[b + 2] - q[a + 2];
-  const x = p[o] - q[a];
-  const y = p[o + 1] - q[a + 1];
-  const z = p[o + 2] - q[a + 2];
-  const squared = dx * dx + dy * dy + dz * dz;
-  const t = squared > 0 ? Math.min(1, Math.max(0, (x * dx + y * dy + z * dz) / squared)) : 0;
-  return Math.hypot(x - t * dx, y - t * dy, z - t * dz);
-}
 
 /** Degrees a sampled piece of a smooth curve may turn. */
 const sampleTurn = 7.5;

@@ -1,0 +1,55 @@
+/**
+ * Adds to `out` the points from `from` to before `to` that must stay so that all others lie within `tolerance` metres of the straight line between those
+ * that do (Ramer 1972; Douglas & Peucker 1973; distances are to the segment, not to its endless line). A closed curve is cut at its first point and the
+ * point farthest from it, which both stay.
+ */
+export function keptPoints(p: ArrayLike<number>, from: number, to: number, closed: boolean, tolerance: number, out: number[]): void {
+  const count = to - from;
+  if (count <= 2) {
+    for (let i = from; i < to; i++) out.push(i);
+    return;
+  }
+  // A closed curve has its first point once more at the end.
+  const last = closed ? count : count - 1;
+  const at = (i: number): number => (from + (i % count)) * 3;
+  const keep = new Uint8Array(last + 1);
+  keep[0] = keep[last] = 1;
+  const open: [number, number][] = [];
+  if (closed) {
+    let far = 0;
+    let most = -1;
+    for (let i = 1; i < count; i++) {
+      const d = Math.hypot(p[at(i)] - p[at(0)], p[at(i) + 1] - p[at(0) + 1], p[at(i) + 2] - p[at(0) + 2]);
+      if (d > most) [most, far] = [d, i];
+    }
+    keep[far] = 1;
+    open.push([0, far], [far, last]);
+  } else open.push([0, last]);
+  while (open.length) {
+    const [a, b] = open.pop()!;
+    let worst = tolerance;
+    let which = -1;
+    for (let i = a + 1; i < b; i++) {
+      const d = segmentDistance(p, at(i), p, at(a), at(b));
+      // Of places equally far (to a millionth, so that storage in 32 bits does not decide) the first is kept.
+      if (d > (which < 0 ? worst : worst * (1 + 1e-6))) [worst, which] = [d, i];
+    }
+    if (which < 0) continue;
+    keep[which] = 1;
+    open.push([a, which], [which, b]);
+  }
+  for (let i = 0; i < count; i++) if (keep[i]) out.push(from + i);
+}
+
+/** Distance of the point at offset `o` of `p` from the segment between offsets `a` and `b` of `q` (3 numbers each). */
+export function segmentDistance(p: ArrayLike<number>, o: number, q: ArrayLike<number>, a: number, b: number): number {
+  const dx = q[b] - q[a];
+  const dy = q[b + 1] - q[a + 1];
+  const dz = q[b + 2] - q[a + 2];
+  const x = p[o] - q[a];
+  const y = p[o + 1] - q[a + 1];
+  const z = p[o + 2] - q[a + 2];
+  const squared = dx * dx + dy * dy + dz * dz;
+  const t = squared > 0 ? Math.min(1, Math.max(0, (x * dx + y * dy + z * dz) / squared)) : 0;
+  return Math.hypot(x - t * dx, y - t * dy, z - t * dz);
+}
