@@ -3,6 +3,7 @@ import type { Copies } from './copies.js';
 import { copiesBounds, expandedSize, withoutCopies } from './expand.js';
 import { boundsOf, unionBounds, type Bounds, type GeometrySet } from './geometry.js';
 import { joinMeshes } from './join.js';
+import { edgesOf } from '../mesh/edgeTable.js';
 import { faceCount, faceStart, triangleCount, type Mesh } from './mesh.js';
 
 /** Figures of a result, as the report gives them. Lengths in m, areas in m², volumes in m³. */
@@ -74,48 +75,41 @@ function surfaceFigures(mesh: Mesh): { area: number; volume: number; degenerateF
 
 /** Edges by how many faces meet there, the Euler characteristic and the number of connected parts, all over distinct points. */
 function topology(mesh: Mesh): { boundaryEdges: number; nonManifoldEdges: number; euler: number; parts: number } {
-  const keys = new Float64Array(mesh.corners.length);
-  const parent = Uint32Array.from({ length: mesh.pointCount }, (_, i) => i);
-  const used = new Uint8Array(mesh.pointCount);
+  const edges = edgesOf(mesh);
+  let boundaryEdges = 0;
+  let nonManifoldEdges = 0;
+  for (let e = 0; e < edges.count; e++) {
+    if (edges.sides[e] === 1) boundaryEdges++;
+    else if (edges.sides[e] > 2) nonManifoldEdges++;
+  }
+  const parent = new Int32Array(mesh.pointCount).fill(-1);
   const root = (i: number): number => {
     while (parent[i] !== i) i = parent[i] = parent[parent[i]];
     return i;
   };
+  const pointAt = (corner: number): number => {
+    const point = mesh.pointOf ? mesh.pointOf[mesh.corners[corner]] : mesh.corners[corner];
+    if (parent[point] < 0) parent[point] = point;
+    return point;
+  };
   for (let f = 0; f < faceCount(mesh); f++) {
     const from = faceStart(mesh, f);
-    const to = faceStart(mesh, f + 1);
-    for (let i = from; i < to; i++) {
-      const v = mesh.corners[i];
-      const w = mesh.corners[i + 1 < to ? i + 1 : from];
-      const a = mesh.pointOf ? mesh.pointOf[v] : v;
-      const b = mesh.pointOf ? mesh.pointOf[w] : w;
-      keys[i] = a < b ? a * mesh.pointCount + b : b * mesh.pointCount + a;
-      used[a] = 1;
-      const ra = root(a);
-      const rb = root(b);
-      if (ra !== rb) parent[Math.max(ra, rb)] = Math.min(ra, rb);
+    let ra = root(pointAt(from));
+    for (let i = from + 1; i < faceStart(mesh, f + 1); i++) {
+      const rb = root(pointAt(i));
+      if (ra === rb) continue;
+      parent[Math.max(ra, rb)] = Math.min(ra, rb);
+      ra = Math.min(ra, rb);
     }
-  }
-  keys.sort();
-  let edges = 0;
-  let boundaryEdges = 0;
-  let nonManifoldEdges = 0;
-  for (let i = 0; i < keys.length;) {
-    let j = i + 1;
-    while (j < keys.length && keys[j] === keys[i]) j++;
-    edges++;
-    if (j - i === 1) boundaryEdges++;
-    else if (j - i > 2) nonManifoldEdges++;
-    i = j;
   }
   let points = 0;
   let parts = 0;
   for (let i = 0; i < mesh.pointCount; i++) {
-    if (!used[i]) continue;
+    if (parent[i] < 0) continue;
     points++;
-    if (root(i) === i) parts++;
+    if (parent[i] === i) parts++;
   }
-  return { boundaryEdges, nonManifoldEdges, euler: points - edges + faceCount(mesh), parts };
+  return { boundaryEdges, nonManifoldEdges, euler: points - edges.count + faceCount(mesh), parts };
 }
 
 /**
@@ -128,10 +122,11 @@ function uvFigures(mesh: Mesh): Measures['uv'] {
   const part = mesh.attributes.get('part')?.data;
   const min: [number, number] = [Infinity, Infinity];
   const max: [number, number] = [-Infinity, -Infinity];
-  for (let i = 0; i < uv.data.length; i++) {
-    min[i % 2] = Math.min(min[i % 2], uv.data[i]);
-    max[i % 2] = Math.max(max[i % 2], uv.data[i]);
-  }
+  for (let k = 0; k < 2; k++)
+    for (let i = k; i < uv.data.length; i += 2) {
+      if (uv.data[i] < min[k]) min[k] = uv.data[i];
+      if (uv.data[i] > max[k]) max[k] = uv.data[i];
+    }
   const p = mesh.positions;
   const t = uv.data;
   let least = Infinity;
@@ -148,9 +143,9 @@ function uvFigures(mesh: Mesh): Measures['uv'] {
     for (let i = from + 1; i + 1 < to; i++) {
       const b = mesh.corners[i];
       const c = mesh.corners[i + 1];
-      const u = [0, 1, 2].map((k) => p[b * 3 + k] - p[a * 3 + k]);
-      const v = [0, 1, 2].map((k) => p[c * 3 + k] - p[a * 3 + k]);
-      surface += Math.hypot(u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]);
+      const [ux, uy, uz] = [p[b * 3] - p[a * 3], p[b * 3 + 1] - p[a * 3 + 1], p[b * 3 + 2] - p[a * 3 + 2]];
+      const [vx, vy, vz] = [p[c * 3] - p[a * 3], p[c * 3 + 1] - p[a * 3 + 1], p[c * 3 + 2] - p[a * 3 + 2]];
+      surface += Math.sqrt((uy * vz - uz * vy) ** 2 + (uz * vx - ux * vz) ** 2 + (ux * vy - uy * vx) ** 2);
       flat += (t[b * 2] - t[a * 2]) * (t[c * 2 + 1] - t[a * 2 + 1]) - (t[c * 2] - t[a * 2]) * (t[b * 2 + 1] - t[a * 2 + 1]);
     }
     if (!(surface > 1e-14) || !(Math.abs(flat) > 1e-14)) continue;

@@ -37,7 +37,7 @@ export const hardCurves: Readonly<Record<string, readonly (readonly number[])[]>
   'straight, curve, straight': [[0, 0, 0], [1, 0, 0], [2, 0, 0], [2.7, 0.3, 0], [3, 1, 0], [3, 2, 0], [3, 3, 0]],
   cusp: Array.from({ length: 21 }, (_, i) => [((i - 10) / 10) ** 2, ((i - 10) / 10) ** 3, 0]),
   'spiral into a point': Array.from({ length: 120 }, (_, i) => [(1 - i / 119) * Math.cos(i / 3), 0, (1 - i / 119) * Math.sin(i / 3)]),
-  'helix with 1,000 turns': Array.from({ length: 12_000 }, (_, i) => [Math.cos((i * Math.PI) / 6), i / 12_000, Math.sin((i * Math.PI) / 6)]),
+  'helix with 1,000 turns': Array.from({ length: 12_000 }, (_, i) => [0.1 * Math.cos((i * Math.PI) / 6), i / 12_000, 0.1 * Math.sin((i * Math.PI) / 6)]),
 }; // prettier-ignore
 
 /** Degrees by which a path turns at `b`. */
