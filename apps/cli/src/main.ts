@@ -1,14 +1,18 @@
+import { readers, writers } from '@filaxis/formats';
 import { check } from './check.js';
 import { convert } from './convert.js';
 import { exitCodes, Refused } from './exit.js';
 import { nodes } from './nodes.js';
 import { run } from './run.js';
 
-const usage = `filaxis run DOC [--dial id=value]… [--time s] [--output NAME | --node ID] --out FILE [--report FILE]
-        FILE: .glb .obj .json
+const endings = (formats: object): string => Object.keys(formats).join(' ');
+
+const usage = `filaxis run DOC [--dial id=value]… [--time s] [--output NAME | --node ID] --out FILE [--report FILE] [--expanded]
+        FILE: ${endings(writers)}; --expanded writes copies as one mesh
 filaxis check DOC [--report FILE]      0 fine · 1 works, with warnings · 2 wrong
 filaxis nodes [--json]                 every node with its ports and settings
-filaxis convert IN OUT [--up z]        between .glb .obj .json, and from .csv .svg
+filaxis convert IN OUT [--up z] [--expanded]
+        IN: ${endings(readers)}
 
 DOC is a document or a .filaxis.zip; - reads standard input. Files named by a node's file setting are looked for beside DOC.
 Exit codes: 0 done, 1 done with warnings, 2 refused or failed, 130 interrupted.`;
@@ -30,7 +34,6 @@ async function main(): Promise<number> {
   return command(args);
 }
 
-process.on('SIGINT', () => process.exit(exitCodes.interrupted));
 try {
   process.exitCode = await main();
 } catch (error) {

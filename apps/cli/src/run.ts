@@ -1,5 +1,16 @@
 import { writeFileSync } from 'node:fs';
-import { makeReport, namedResults, parseDialText, Plan, problemsOf, resultOf, type DialValue, type FilaxisDocument, type RunResult } from '@filaxis/core';
+import {
+  isEmptyResult,
+  makeReport,
+  namedResults,
+  parseDialText,
+  Plan,
+  problemsOf,
+  resultOf,
+  type DialValue,
+  type FilaxisDocument,
+  type RunResult,
+} from '@filaxis/core';
 import { endingOf, fittingEndings, writers } from '@filaxis/formats';
 import { exitCodes, Refused } from './exit.js';
 import { readOptions } from './options.js';
@@ -36,8 +47,10 @@ export async function run(args: readonly string[]): Promise<number> {
   const problems = problemsOf(plan, result).filter((problem) => !problem.node || result.nodes.has(problem.node));
   if (problems.length) throw new Refused(problems.map(({ pointer, message }) => `${pointer}: ${message}`).join('\n'));
   const set = values.node === undefined ? [...namedResults(plan, result).values()][0] : resultOf(result.nodes.get(target));
-  if (!set || !Object.keys(set).length) throw new Refused(`"${target}" has no result: ${emptyReason(result, target)}`);
-  if (!fittingEndings(set).includes(endingOf(values.out)))
+  // Only JSON has a form for nothing.
+  const empty = isEmptyResult(set);
+  if (empty && endingOf(values.out) !== '.json') throw new Refused(`"${target}" has no result: ${emptyReason(result, target)}`);
+  if (!empty && !fittingEndings(set).includes(endingOf(values.out)))
     throw new Refused(`${values.out}: this format cannot hold ${Object.keys(set).join(' and ')}; it can be written as ${fittingEndings(set).join(', ')}.`);
   await writeResult(values.out, set, resultName(document, target), { expanded: values.expanded });
   const warnings = [...result.nodes].flatMap(([id, node]) =>

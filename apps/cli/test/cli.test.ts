@@ -1,5 +1,6 @@
-import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { spawn, spawnSync } from 'node:child_process';
+import { once } from 'node:events';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { resolve } from 'node:path';
 import { validateBytes } from 'gltf-validator';
@@ -116,10 +117,67 @@ describe('filaxis run', () => {
   });
 });
 
+describe('filaxis run, besides', () => {
+  const chain = (...steps: [string, object, string, string][]): string => {
+    const nodes = steps.map(([type, settings], i) => ({ id: `n${i}`, type, settings }));
+    const wires = steps.slice(1).map(([, , from, to], i) => ({ from: [`n${i}`, from], to: [`n${i + 1}`, to] }));
+    return JSON.stringify({ format: 'filaxis-graph', version: 1, title: 'Chain', nodes, wires });
+  };
+  const output: [string, object, string, string] = ['flow.output', {}, 'curves', 'any'];
+
+  test('the report has every figure of the contract, for every output, and every node its counts and time', () => {
+    filaxis(['run', resolve(demo, 'mooring-chain.json'), '--out', 'chain.glb', '--report', 'chain.json']);
+    const report = JSON.parse(readFileSync(file('chain.json'), 'utf8'));
+    const figures = ['area', 'boundaryEdges', 'bounds', 'copies', 'curves', 'degenerateFaces', 'euler', 'faces', 'length', 'materials', 'nonManifoldEdges', 'parts', 'points', 'triangles', 'uv', 'vertices', 'volume']; // prettier-ignore
+    for (const measures of Object.values<Record<string, unknown>>(report.outputs)) {
+      expect(Object.keys(measures).filter((name) => name !== 'expanded').sort()).toEqual(figures); // prettier-ignore
+      expect(Object.keys(measures['expanded'] as object).sort()).toEqual(figures);
+      expect((measures['expanded'] as { faces: number }).faces).toBeGreaterThan(measures['faces'] as number);
+    }
+    for (const node of Object.values<Record<string, unknown>>(report.nodes))
+      expect(node).toMatchObject({ type: expect.any(String), ms: expect.any(Number), bytes: expect.any(Number), in: expect.any(Object), out: expect.any(Object), warnings: expect.any(Array) }); // prettier-ignore
+  });
+
+  test('what depends on time is asked for at a time', () => {
+    const timed = chain(['lay.helix', { radius: { formula: '1 + time' }, turns: 1, height: 0.5 }, '', ''], output);
+    const widest = (time: string[]): number => {
+      expect(filaxis(['run', '-', ...time, '--out', 'timed.json'], timed)).toMatchObject({ code: 0, errors: '' });
+      const { curves } = JSON.parse(readFileSync(file('timed.json'), 'utf8'));
+      return Math.max(...curves.positions);
+    };
+    expect([widest([]), widest(['--time', '2.5'])]).toEqual([1, 3.5]);
+    expect(filaxis(['run', '-', '--time', 'noon', '--out', 'timed.json'], timed).errors).toBe('filaxis: --time is "noon"; it must be a number of seconds.\n');
+  });
+
+  test('an empty result is no error: JSON has a form for it, and the warning says why; other formats are refused with the reason', () => {
+    const empty = chain(['lay.drawn', { curves: [{ points: [[1, 1, 1], [1, 1, 1]] }] }, '', ''], ['skin.tube', {}, 'curves', 'curves'], ['flow.output', {}, 'mesh', 'any']); // prettier-ignore
+    const asJson = filaxis(['run', '-', '--out', 'empty.json', '--report', 'empty-report.json'], empty);
+    expect(asJson.code).toBe(1);
+    expect(asJson.errors).toContain('n1: All points of curve 0 lie in one place');
+    expect(JSON.parse(readFileSync(file('empty.json'), 'utf8'))).toEqual({});
+    expect(JSON.parse(readFileSync(file('empty-report.json'), 'utf8')).outputs.main).toMatchObject({ vertices: 0, faces: 0, bounds: null, uv: null });
+    const asStl = filaxis(['run', '-', '--out', 'empty.stl'], empty);
+    expect(asStl.code).toBe(2);
+    expect(asStl.errors).toContain('"n2" has no result: n1: All points of curve 0 lie in one place');
+    expect(existsSync(file('empty.stl'))).toBe(false);
+  });
+
+  test('an interrupt is heard at once, in the middle of a step, and leaves no file behind', async () => {
+    writeFileSync(file('long.json'), chain(['lay.circle', { points: 2_000_000 }, '', ''], ['skin.rope', { diameter: 0.002, layLength: 0.01 }, 'curves', 'curves'], ['flow.output', {}, 'mesh', 'any'])); // prettier-ignore
+    const run = spawn(process.execPath, [resolve(import.meta.dirname, '../bin/filaxis.mjs'), 'run', 'long.json', '--out', 'long.stl'], { cwd: folder });
+    await new Promise((done) => setTimeout(done, 2500));
+    expect(run.exitCode).toBeNull();
+    run.kill('SIGINT');
+    expect(await once(run, 'exit')).toEqual([130, null]);
+    expect(readdirSync(folder).filter((name) => name.startsWith('long.stl'))).toEqual([]);
+  });
+});
+
 describe('filaxis check', () => {
   test('0 for every demo document', () => {
-    for (const name of ['quay-rail-ropes', 'pump-house-pipes', 'lamp-cable'])
-      expect(filaxis(['check', resolve(demo, `${name}.json`)])).toMatchObject({ code: 0, errors: '' });
+    const documents = readdirSync(demo).filter((name) => name.endsWith('.json'));
+    expect(documents.length).toBeGreaterThan(7);
+    for (const name of documents) expect(filaxis(['check', resolve(demo, name)])).toMatchObject({ code: 0, errors: '' });
   });
 
   test('1 with warnings, 2 with what is wrong and where', () => {

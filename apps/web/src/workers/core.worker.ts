@@ -3,6 +3,7 @@ import {
   Evaluator,
   findings,
   measure,
+  isEmptyResult,
   namedResults,
   Plan,
   problemsOf,
@@ -137,7 +138,7 @@ async function exportResult(message: Extract<ToWorker, { kind: 'export' }>): Pro
     if (problem) return fail(problem.message);
     const named = plan.document.nodes.find(({ id }) => id === message.node)?.type === 'flow.output';
     const set = named ? [...namedResults(plan, result).values()][0] : resultOf(result.nodes.get(message.node));
-    if (!set) return fail('The result is empty.');
+    if (!set || isEmptyResult(set)) return fail('The result is empty.');
     if (!fittingEndings(set).includes(message.ending))
       return fail(`${message.ending} cannot hold ${Object.keys(set).join(' and ')}; choose one of ${fittingEndings(set).join(', ')}.`);
     const bytes = await writers[message.ending](set, message.name, { expanded: message.expanded });

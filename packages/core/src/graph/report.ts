@@ -25,15 +25,21 @@ export interface NodeReport {
   readonly error?: string;
 }
 
-/** Results of the document's outputs by their names, for those that have one. */
+/** Results of the document's outputs by their names, for those that ran without error; empty where nothing came in. */
 export function namedResults(plan: Plan, run: RunResult): ReadonlyMap<string, GeometrySet> {
   const named = new Map<string, GeometrySet>();
   for (const node of plan.document.nodes) {
-    const value = node.type === 'flow.output' ? run.nodes.get(node.id)?.outputs['result'] : undefined;
-    if (value?.type === 'set') named.set(String(node.settings?.['name'] ?? 'main'), value.set);
+    const result = node.type === 'flow.output' ? run.nodes.get(node.id) : undefined;
+    if (!result || result.error) continue;
+    const value = result.outputs['result'];
+    named.set(String(node.settings?.['name'] ?? 'main'), value?.type === 'set' ? value.set : {});
   }
   return named;
 }
+
+/** There is nothing in it to see or to write. */
+export const isEmptyResult = ({ curves, points, mesh, copies }: GeometrySet): boolean =>
+  !curves?.positions.length && !points?.positions.length && !mesh?.corners.length && !copies?.object.length;
 
 /** All geometry that a node gives, as one set: what Peek shows and `--node` writes. */
 export function resultOf(result: NodeResult | undefined): GeometrySet {
