@@ -24,6 +24,8 @@ import { ExportDialog, exportSources, type ExportData } from './export/export-di
 import { GraphView, type AddRequest } from './graph/graph-view';
 import { tidyPlaces } from './graph/tidy';
 import { actionFor, isField, type Action } from './actions';
+import { emptyReason } from './empty-reason';
+import { ropewalkActions, type RopewalkScreen } from './ropewalk-actions';
 import { Palette } from './palette';
 import { DialsPanel } from './settings/dials-panel';
 import { NodeHelp } from './settings/node-help';
@@ -62,12 +64,12 @@ const savedText: Readonly<Record<SaveState, string>> = {
     '(window:paste)': 'paste($event)',
   },
 })
-export class RopewalkPage implements OnInit {
+export class RopewalkPage implements OnInit, RopewalkScreen {
   readonly id = input.required<string>();
 
-  protected readonly documents = inject(DocumentService);
+  readonly documents = inject(DocumentService);
   protected readonly evaluation = inject(EvaluationService);
-  private readonly editing = inject(EditingService);
+  readonly editing = inject(EditingService);
   protected readonly themes = inject(ThemeService);
   private readonly api = inject(ApiService);
   private readonly dialogs = inject(MatDialog);
@@ -75,15 +77,15 @@ export class RopewalkPage implements OnInit {
   private readonly router = inject(Router);
   private readonly titles = inject(Title);
 
-  protected readonly graph = viewChild(GraphView);
-  protected readonly view = viewChild(View3d);
+  readonly graph = viewChild(GraphView);
+  readonly view = viewChild(View3d);
   protected readonly results = viewChild(ResultsPane);
 
   protected readonly opened = signal(false);
   protected readonly failed = signal<string | null>(null);
   protected readonly panel = signal<'settings' | 'dials' | 'help'>('settings');
   protected readonly markedDial = signal<string | null>(null);
-  protected readonly peek = signal<string | null>(null);
+  readonly peek = signal<string | null>(null);
   protected readonly add = signal<AddRequest | null>(null);
   protected readonly strip = signal<StripView>(plainStrip);
   protected readonly tab = signal<ResultsTab>('strip');
@@ -92,7 +94,7 @@ export class RopewalkPage implements OnInit {
   protected readonly clicked = signal<readonly number[] | null>(null);
   protected readonly marked = signal<number | null>(null);
   protected readonly colour = signal<string | null>(null);
-  protected readonly ghost = signal<string | null>(null);
+  readonly ghost = signal<string | null>(null);
   protected readonly full = signal<Pane | null>(null);
   protected readonly columns = signal<readonly number[]>([43.5, 56.5]);
   protected readonly rows = signal<readonly number[]>([65, 35]);
@@ -120,25 +122,7 @@ export class RopewalkPage implements OnInit {
     const node = this.documents.document().nodes.find(({ id }) => id === this.peek());
     return node ? (nodeDefinitions.get(node.type)?.label ?? node.type) : null;
   });
-  /** Why the 3D view is empty, and which node to look at. */
-  protected readonly emptyReason = computed(() => {
-    const counts = this.evaluation.counts();
-    const { nodes } = this.documents.document();
-    if (this.evaluation.crashed()) return { text: `The computation stopped: ${this.evaluation.crashed()}. Reload the page; nothing is lost.`, node: null };
-    if (!nodes.length) return { text: 'What the graph makes is shown here.', node: null };
-    const [problem] = this.evaluation.problems();
-    if (counts && (counts.faces || counts.curves || counts.points)) return null;
-    if (problem) return { text: problem.message, node: problem.node ?? null };
-    for (const [id, state] of Object.entries(this.evaluation.nodes())) {
-      const empty = state?.warnings.find(({ code }) => code === 'empty');
-      if (empty)
-        return {
-          text: `${nodeDefinitions.get(nodes.find((node) => node.id === id)?.type ?? '')?.label ?? id}: ${empty.message} ${empty.remedy ?? ''}`,
-          node: id,
-        };
-    }
-    return counts ? { text: 'Nothing comes out yet.', node: null } : null;
-  });
+  protected readonly emptyReason = computed(() => emptyReason(this.documents.document(), this.evaluation));
 
   constructor() {
     effect(() => {
@@ -229,12 +213,16 @@ export class RopewalkPage implements OnInit {
     this.strip.update((view) => ({ ...view, curve }));
   }
 
-  protected stepCurve(by: number): void {
+  stepCurve(by: number): void {
     this.results()?.step(by);
   }
 
+  showPanel(panel: 'settings' | 'dials' | 'help'): void {
+    this.panel.set(panel);
+  }
+
   /** Opens the tab with what has to be looked at. */
-  protected showTab(tab: ResultsTab): void {
+  showTab(tab: ResultsTab): void {
     this.tab.set(tab);
     if (this.full() && this.full() !== 'strip') this.full.set(null);
   }
@@ -269,7 +257,7 @@ export class RopewalkPage implements OnInit {
   }
 
   /** Opens the search for a node after the chosen one. */
-  protected openAdd(): void {
+  openAdd(): void {
     const at = this.graph()?.freePlace(this.documents.chosen());
     if (at) this.add.set({ at, from: this.editing.chosenOutput() });
   }
@@ -279,34 +267,34 @@ export class RopewalkPage implements OnInit {
     this.addChosen({ type, request: { at, from: this.editing.chosenOutput() } });
   }
 
-  protected async tidy(): Promise<void> {
+  async tidy(): Promise<void> {
     const places = await tidyPlaces(this.documents.document());
     this.documents.apply('Tidy', moveNodes(this.documents.document(), places));
     this.graph()?.fit();
   }
 
-  protected togglePeek(): void {
+  togglePeek(): void {
     this.peek.set(this.peek() ? null : (this.documents.chosen()?.id ?? null));
   }
 
-  protected toggleGhost(): void {
+  toggleGhost(): void {
     this.ghost.set(this.ghost() ? null : (this.documents.chosen()?.id ?? null));
   }
 
-  private group(): void {
+  group(): void {
     this.documents.apply('Group into an area', addArea(this.documents.document(), this.documents.selection()));
   }
 
-  private note(): void {
+  note(): void {
     const { x, y } = this.graph()?.freePlace(this.documents.chosen()) ?? { x: 0, y: 0 };
     this.documents.apply('Add a note', addNote(this.documents.document(), [x, y]).document);
   }
 
-  private align(how: Alignment): void {
+  align(how: Alignment): void {
     this.documents.apply('Align', align(this.documents.document(), this.documents.selection(), how));
   }
 
-  private step(dx: number, dy: number): void {
+  step(dx: number, dy: number): void {
     const id = this.editing.step(dx, dy);
     if (!id) return;
     this.graph()?.reveal(id);
@@ -354,65 +342,11 @@ export class RopewalkPage implements OnInit {
 
   // ---- actions
 
-  /** Everything that can be done here: offered in the search, reached by key. */
-  private actions(): Action[] {
-    const { documents, editing } = this;
-    const some = documents.selection().size > 0 || documents.selectedWire() !== null;
-    return [
-      { name: 'Add a node', shortcut: 'N', run: () => this.openAdd() },
-      { name: 'Search nodes and actions', shortcut: 'Ctrl K', anywhere: true, quiet: true, run: () => this.openPalette() },
-      { name: 'Undo', shortcut: 'Ctrl Z', detail: documents.undoLabel() ?? '', off: !documents.undoLabel(), run: () => documents.undo() },
-      { name: 'Redo', shortcut: 'Ctrl Shift Z', detail: documents.redoLabel() ?? '', off: !documents.redoLabel(), run: () => documents.redo() },
-      { name: 'Redo (second key)', shortcut: 'Ctrl Y', quiet: true, run: () => documents.redo() },
-      { name: 'Peek at the chosen node', shortcut: 'P', off: !documents.chosen() && !this.peek(), run: () => this.togglePeek() },
-      { name: 'Switch the chosen node on or off', shortcut: 'O', off: !editing.canSwitch(), run: () => editing.switchChosen() },
-      { name: 'Keep the chosen node’s result faintly in view', shortcut: 'Shift P', off: !documents.chosen() && !this.ghost(), run: () => this.toggleGhost() },
-      { name: 'Group the chosen nodes into an area', shortcut: 'A', off: !documents.selection().size, run: () => this.group() },
-      { name: 'Add a note', shortcut: 'M', run: () => this.note() },
-      { name: 'Align the chosen nodes in a column', off: documents.selection().size < 2, run: () => this.align('column') },
-      { name: 'Align the chosen nodes in a row', off: documents.selection().size < 2, run: () => this.align('row') },
-      { name: 'Even gaps across between the chosen nodes', off: documents.selection().size < 3, run: () => this.align('evenAcross') },
-      { name: 'Even gaps down between the chosen nodes', off: documents.selection().size < 3, run: () => this.align('evenDown') },
-      { name: 'Delete', shortcut: 'Delete', off: !some, run: () => editing.removeChosen() },
-      { name: 'Delete (second key)', shortcut: 'Backspace', quiet: true, off: !some, run: () => editing.removeChosen() },
-      { name: 'Duplicate', shortcut: 'Ctrl D', off: !some, run: () => editing.duplicate() },
-      { name: 'Choose all nodes', shortcut: 'Ctrl A', run: () => documents.select(...documents.document().nodes.map(({ id }) => id)) },
-      { name: 'Choose nothing, or go back', shortcut: 'Esc', quiet: true, run: () => this.escape() },
-      { name: 'Fit the graph', shortcut: 'G', run: () => this.graph()?.fit() },
-      { name: 'Fit the 3D view', shortcut: 'Home', run: () => this.view()?.frameAll() },
-      { name: 'Tidy the graph', shortcut: 'T', run: () => void this.tidy() },
-      { name: 'Zoom the graph in', shortcut: '+', run: () => this.graph()?.zoomBy(1.2) },
-      { name: 'Zoom the graph out', shortcut: '−', run: () => this.graph()?.zoomBy(1 / 1.2) },
-      { name: 'Choose the node to the left', shortcut: '←', quiet: true, run: () => this.step(-1, 0) },
-      { name: 'Choose the node to the right', shortcut: '→', quiet: true, run: () => this.step(1, 0) },
-      { name: 'Choose the node above', shortcut: '↑', quiet: true, run: () => this.step(0, -1) },
-      { name: 'Choose the node below', shortcut: '↓', quiet: true, run: () => this.step(0, 1) },
-      { name: 'Show the settings', shortcut: 'F2', run: () => this.panel.set('settings') },
-      { name: 'Show the dials', shortcut: 'F3', run: () => this.panel.set('dials') },
-      { name: 'Show help for the chosen node', shortcut: 'F1', run: () => this.panel.set('help') },
-      { name: 'Show the Path strip', shortcut: 'F6', run: () => this.showTab('strip') },
-      { name: 'Show the values', shortcut: 'F7', run: () => this.showTab('values') },
-      { name: 'Show the checks', shortcut: 'F8', run: () => this.showTab('checks') },
-      { name: 'Show the history', shortcut: 'F9', run: () => this.showTab('history') },
-      { name: 'Next curve in the Path strip', shortcut: '.', run: () => this.stepCurve(1) },
-      { name: 'Previous curve in the Path strip', shortcut: ',', run: () => this.stepCurve(-1) },
-      { name: 'Show an attribute as colour', shortcut: 'C', run: () => this.view()?.showColour() },
-      { name: 'Look along x', shortcut: 'X', run: () => this.view()?.look('x') },
-      { name: 'Look along y', shortcut: 'Y', run: () => this.view()?.look('y') },
-      { name: 'Look along z', shortcut: 'Z', run: () => this.view()?.look('z') },
-      { name: 'Export', shortcut: 'Ctrl E', anywhere: true, run: () => this.export() },
-      { name: 'Hand out: dials and result by a link', run: () => void this.share() },
-      { name: 'Save now', shortcut: 'Ctrl S', anywhere: true, run: () => void documents.save() },
-      { name: 'Light or dark', run: () => this.themes.toggle() },
-      { name: 'Back to the Library', run: () => void this.router.navigateByUrl('/') },
-    ];
-  }
-
-  protected openPalette(): void {
+  openPalette(): void {
     if (this.dialogs.openDialogs.length) return;
     this.dialogs
       .open<Palette, readonly Action[], Action>(Palette, {
-        data: [...this.actions().filter(({ quiet }) => !quiet), ...this.goActions(), ...this.addActions()],
+        data: [...ropewalkActions(this).filter(({ quiet }) => !quiet), ...this.goActions(), ...this.addActions()],
         position: { top: '70px' },
         maxWidth: '92vw',
       })
@@ -420,7 +354,7 @@ export class RopewalkPage implements OnInit {
       .subscribe((action) => action?.run());
   }
 
-  protected export(): void {
+  export(): void {
     const document = this.documents.document();
     const chosen = this.documents.chosen();
     const extra =
@@ -432,7 +366,7 @@ export class RopewalkPage implements OnInit {
   }
 
   /** The link of the Handout; what is not saved yet is saved first, so that it is shown. */
-  protected async share(): Promise<void> {
+  async share(): Promise<void> {
     await this.documents.save();
     this.dialogs.open<ShareDialog, string>(ShareDialog, { data: this.id(), width: '560px' });
   }
@@ -470,17 +404,25 @@ export class RopewalkPage implements OnInit {
 
   protected key(event: KeyboardEvent): void {
     if (!this.opened() || this.dialogs.openDialogs.length || event.defaultPrevented) return;
-    const action = actionFor(event, this.actions());
+    const action = actionFor(event, ropewalkActions(this));
     if (!action) return;
     event.preventDefault();
     action.run();
   }
 
-  private escape(): void {
+  escape(): void {
     if (this.full()) this.full.set(null);
     else if (this.peek()) this.peek.set(null);
     else if (this.ghost()) this.ghost.set(null);
     else this.documents.select();
+  }
+
+  toggleTheme(): void {
+    this.themes.toggle();
+  }
+
+  toLibrary(): void {
+    void this.router.navigateByUrl('/');
   }
 
   protected rename(title: string): void {

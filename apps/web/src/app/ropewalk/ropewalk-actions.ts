@@ -1,0 +1,94 @@
+import type { Action } from './actions';
+import type { DocumentService } from './document/document.service';
+import type { EditingService } from './document/editing.service';
+import type { Alignment } from './document/layout';
+import type { GraphView } from './graph/graph-view';
+import type { ResultsTab } from './results/results-pane';
+import type { View3d } from './view3d/view3d';
+
+/** What the editing screen can be asked to do. */
+export interface RopewalkScreen {
+  readonly documents: DocumentService;
+  readonly editing: EditingService;
+  readonly graph: () => GraphView | undefined;
+  readonly view: () => View3d | undefined;
+  readonly peek: () => string | null;
+  readonly ghost: () => string | null;
+  openAdd(): void;
+  openPalette(): void;
+  togglePeek(): void;
+  toggleGhost(): void;
+  group(): void;
+  note(): void;
+  align(how: Alignment): void;
+  escape(): void;
+  tidy(): Promise<void>;
+  step(dx: number, dy: number): void;
+  showPanel(panel: 'settings' | 'dials' | 'help'): void;
+  showTab(tab: ResultsTab): void;
+  stepCurve(by: number): void;
+  export(): void;
+  share(): Promise<void>;
+  toggleTheme(): void;
+  toLibrary(): void;
+}
+
+/** Everything that can be done on the editing screen: offered in the search, reached by key. */
+export function ropewalkActions(screen: RopewalkScreen): Action[] {
+  const { documents, editing } = screen;
+  const chosen = documents.selection().size;
+  const some = chosen > 0 || documents.selectedWire() !== null;
+  return [
+    { name: 'Add a node', shortcut: 'N', run: () => screen.openAdd() },
+    { name: 'Search nodes and actions', shortcut: 'Ctrl K', anywhere: true, quiet: true, run: () => screen.openPalette() },
+    { name: 'Undo', shortcut: 'Ctrl Z', detail: documents.undoLabel() ?? '', off: !documents.undoLabel(), run: () => documents.undo() },
+    { name: 'Redo', shortcut: 'Ctrl Shift Z', detail: documents.redoLabel() ?? '', off: !documents.redoLabel(), run: () => documents.redo() },
+    { name: 'Redo (second key)', shortcut: 'Ctrl Y', quiet: true, run: () => documents.redo() },
+    { name: 'Peek at the chosen node', shortcut: 'P', off: !documents.chosen() && !screen.peek(), run: () => screen.togglePeek() },
+    { name: 'Switch the chosen node on or off', shortcut: 'O', off: !editing.canSwitch(), run: () => editing.switchChosen() },
+    {
+      name: 'Keep the chosen node’s result faintly in view',
+      shortcut: 'Shift P',
+      off: !documents.chosen() && !screen.ghost(),
+      run: () => screen.toggleGhost(),
+    },
+    { name: 'Group the chosen nodes into an area', shortcut: 'A', off: !chosen, run: () => screen.group() },
+    { name: 'Add a note', shortcut: 'M', run: () => screen.note() },
+    { name: 'Align the chosen nodes in a column', off: chosen < 2, run: () => screen.align('column') },
+    { name: 'Align the chosen nodes in a row', off: chosen < 2, run: () => screen.align('row') },
+    { name: 'Even gaps across between the chosen nodes', off: chosen < 3, run: () => screen.align('evenAcross') },
+    { name: 'Even gaps down between the chosen nodes', off: chosen < 3, run: () => screen.align('evenDown') },
+    { name: 'Delete', shortcut: 'Delete', off: !some, run: () => editing.removeChosen() },
+    { name: 'Delete (second key)', shortcut: 'Backspace', quiet: true, off: !some, run: () => editing.removeChosen() },
+    { name: 'Duplicate', shortcut: 'Ctrl D', off: !some, run: () => editing.duplicate() },
+    { name: 'Choose all nodes', shortcut: 'Ctrl A', run: () => documents.select(...documents.document().nodes.map(({ id }) => id)) },
+    { name: 'Choose nothing, or go back', shortcut: 'Esc', quiet: true, run: () => screen.escape() },
+    { name: 'Fit the graph', shortcut: 'G', run: () => screen.graph()?.fit() },
+    { name: 'Fit the 3D view', shortcut: 'Home', run: () => screen.view()?.frameAll() },
+    { name: 'Tidy the graph', shortcut: 'T', run: () => void screen.tidy() },
+    { name: 'Zoom the graph in', shortcut: '+', run: () => screen.graph()?.zoomBy(1.2) },
+    { name: 'Zoom the graph out', shortcut: '−', run: () => screen.graph()?.zoomBy(1 / 1.2) },
+    { name: 'Choose the node to the left', shortcut: '←', quiet: true, run: () => screen.step(-1, 0) },
+    { name: 'Choose the node to the right', shortcut: '→', quiet: true, run: () => screen.step(1, 0) },
+    { name: 'Choose the node above', shortcut: '↑', quiet: true, run: () => screen.step(0, -1) },
+    { name: 'Choose the node below', shortcut: '↓', quiet: true, run: () => screen.step(0, 1) },
+    { name: 'Show the settings', shortcut: 'F2', run: () => screen.showPanel('settings') },
+    { name: 'Show the dials', shortcut: 'F3', run: () => screen.showPanel('dials') },
+    { name: 'Show help for the chosen node', shortcut: 'F1', run: () => screen.showPanel('help') },
+    { name: 'Show the Path strip', shortcut: 'F6', run: () => screen.showTab('strip') },
+    { name: 'Show the values', shortcut: 'F7', run: () => screen.showTab('values') },
+    { name: 'Show the checks', shortcut: 'F8', run: () => screen.showTab('checks') },
+    { name: 'Show the history', shortcut: 'F9', run: () => screen.showTab('history') },
+    { name: 'Next curve in the Path strip', shortcut: '.', run: () => screen.stepCurve(1) },
+    { name: 'Previous curve in the Path strip', shortcut: ',', run: () => screen.stepCurve(-1) },
+    { name: 'Show an attribute as colour', shortcut: 'C', run: () => screen.view()?.showColour() },
+    { name: 'Look along x', shortcut: 'X', run: () => screen.view()?.look('x') },
+    { name: 'Look along y', shortcut: 'Y', run: () => screen.view()?.look('y') },
+    { name: 'Look along z', shortcut: 'Z', run: () => screen.view()?.look('z') },
+    { name: 'Export', shortcut: 'Ctrl E', anywhere: true, run: () => screen.export() },
+    { name: 'Hand out: dials and result by a link', run: () => void screen.share() },
+    { name: 'Save now', shortcut: 'Ctrl S', anywhere: true, run: () => void documents.save() },
+    { name: 'Light or dark', run: () => screen.toggleTheme() },
+    { name: 'Back to the Library', run: () => screen.toLibrary() },
+  ];
+}
