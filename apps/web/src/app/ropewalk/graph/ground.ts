@@ -1,0 +1,86 @@
+import { outputKind, type FilaxisDocument, type GraphNode, type PortKind, type Wire } from '@filaxis/core';
+import type { NodeState } from '@filaxis/protocol';
+import { drawnBySoftware } from '../../shared/graphics';
+import { inputPlace, outputPlace, wireCurve, type Place } from './tag-geometry';
+import type { Viewport } from './viewport';
+import { paintGround, paintWire, type WireInks } from './wire-painter';
+
+/** Pixels painted beyond every side of the view, so that panning slides them in. */
+const margin = 240;
+
+/** What is painted under the tags. */
+export interface GroundScene {
+  readonly document: FilaxisDocument;
+  readonly states: Readonly<Record<string, NodeState | undefined>>;
+  readonly selected: Wire | null;
+  readonly inks: WireInks;
+  /** A wire that is being drawn out, from an output to the hand or to an input that takes it. */
+  readonly drawn: { readonly end: readonly [string, string]; readonly to: Place; readonly target: readonly [string, string] | null } | null;
+}
+
+/** Where a wire runs between its tags. */
+export function curveOf(wire: Wire, byId: ReadonlyMap<string, GraphNode>): ReturnType<typeof wireCurve> | null {
+  const [from, to] = [byId.get(wire.from[0]), byId.get(wire.to[0])];
+  return from && to ? wireCurve(outputPlace(from, wire.from[1]), inputPlace(to, wire.to[1])) : null;
+}
+
+/** The canvas under the tags: dots and wires. It is painted with a margin, which panning uses up before it is painted anew. */
+export class Ground {
+  /** The pan at which it was painted last. */
+  private painted: Place = { x: 0, y: 0 };
+
+  constructor(
+    private readonly canvas: HTMLCanvasElement,
+    private readonly viewport: Viewport,
+  ) {}
+
+  /** Slides what is painted along with the view; false when it has to be painted anew. */
+  follow(pan: Place): boolean {
+    const [dx, dy] = [pan.x - this.painted.x, pan.y - this.painted.y];
+    if (Math.max(Math.abs(dx), Math.abs(dy)) > margin) return false;
+    this.canvas.style.transform = `translate(${dx}px, ${dy}px)`;
+    return true;
+  }
+
+  paint({ document, states, selected, inks, drawn }: GroundScene): void {
+    const brush = this.begin();
+    if (!brush) return;
+    const zoom = this.viewport.zoom();
+    const size = this.viewport.size();
+    paintGround(brush, size.width + 2 * margin, size.height + 2 * margin, { x: this.painted.x + margin, y: this.painted.y + margin }, zoom, inks);
+    brush.translate(this.painted.x + margin, this.painted.y + margin);
+    brush.scale(zoom, zoom);
+    const byId = new Map(document.nodes.map((node) => [node.id, node]));
+    const reach = margin + 60;
+    const [low, high] = [this.viewport.toGraph({ x: -reach, y: -reach }), this.viewport.toGraph({ x: size.width + reach, y: size.height + reach })];
+    for (const wire of document.wires) {
+      const curve = curveOf(wire, byId);
+      if (!curve) continue;
+      if (Math.max(curve[0].x, curve[3].x) < low.x || Math.min(curve[0].x, curve[3].x) > high.x) continue;
+      if (Math.max(curve[0].y, curve[3].y) < low.y || Math.min(curve[0].y, curve[3].y) > high.y) continue;
+      const kind = (states[wire.from[0]]?.kinds[wire.from[1]] as PortKind | undefined) ?? outputKind(document, wire.from[0], wire.from[1]);
+      paintWire(brush, kind, curve, inks, zoom, wire === selected);
+    }
+    const from = drawn && byId.get(drawn.end[0]);
+    if (!from) return;
+    const target = drawn.target && byId.get(drawn.target[0]);
+    const curve = wireCurve(outputPlace(from, drawn.end[1]), target ? inputPlace(target, drawn.target![1]) : drawn.to);
+    paintWire(brush, outputKind(document, ...drawn.end), curve, inks, zoom, false);
+  }
+
+  /** The canvas at the view's size, clean; null while there is none. */
+  private begin(): CanvasRenderingContext2D | null {
+    const { canvas } = this;
+    const { width, height } = this.viewport.size();
+    const brush = canvas.getContext('2d', { willReadFrequently: drawnBySoftware() });
+    if (!brush || !width) return null;
+    this.painted = this.viewport.pan();
+    canvas.style.transform = '';
+    const scale = devicePixelRatio || 1;
+    const [wide, high] = [Math.round((width + 2 * margin) * scale), Math.round((height + 2 * margin) * scale)];
+    if (canvas.width !== wide || canvas.height !== high) Object.assign(canvas, { width: wide, height: high });
+    brush.setTransform(scale, 0, 0, scale, 0, 0);
+    brush.clearRect(0, 0, width + 2 * margin, height + 2 * margin);
+    return brush;
+  }
+}
