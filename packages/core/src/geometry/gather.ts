@@ -36,3 +36,14 @@ export function gatherPoints(points: Points, which: ArrayLike<number>): Points {
     attributes.set(name, attribute.carrier === 'point' ? { ...attribute, data: gatherRows(attribute, which) } : attribute);
   return makePoints(gatherRows({ carrier: 'point', size: 3, data: points.positions }, which), attributes);
 }
+
+/** Some curves in the order named, with all their values. */
+export function takeCurves(curves: Curves, which: readonly number[]): Curves {
+  const points: number[] = [];
+  const starts = [0];
+  for (const c of which) {
+    for (let i = curves.starts[c]; i < curves.starts[c + 1]; i++) points.push(i);
+    starts.push(points.length);
+  }
+  return gatherCurves(curves, { points, starts, sources: which, closed: which.map((c) => curves.closed[c]) });
+}

@@ -1,6 +1,6 @@
 import { withAttributes, type Attribute } from '../geometry/attributes.js';
 import { curveCount, type Curves } from '../geometry/curves.js';
-import { gatherCurves } from '../geometry/gather.js';
+import { takeCurves } from '../geometry/gather.js';
 import type { Geometry } from '../geometry/geometry.js';
 import { joinCurves } from '../geometry/join.js';
 import { refreshNormals } from '../mesh/normals.js';
@@ -30,17 +30,6 @@ export function partCurves(curves: Curves, chosen: Field): { chosen: Curves; res
   const others: number[] = [];
   for (let c = 0; c < curveCount(curves); c++) (fieldAt(chosen, c) ? which : others).push(c);
   return { chosen: takeCurves(curves, which), rest: takeCurves(curves, others), which, others };
-}
-
-/** Some curves in the order named, with all their values. */
-export function takeCurves(curves: Curves, which: readonly number[]): Curves {
-  const points: number[] = [];
-  const starts = [0];
-  for (const c of which) {
-    for (let i = curves.starts[c]; i < curves.starts[c + 1]; i++) points.push(i);
-    starts.push(points.length);
-  }
-  return gatherCurves(curves, { points, starts, sources: which, closed: which.map((c) => curves.closed[c]) });
 }
 
 /**

@@ -188,6 +188,16 @@ describe('Fill and Extrude', () => {
     near(await area({ wall: false }), 8);
     near(await area({ wallRows: 5 }), 12);
   });
+  test('a distance that varies over filled outlines: a wedge by the place along x', async () => {
+    const wedge = await measureChain([
+      ['lay.rectangle', { plane: 'XZ' }],
+      ['skin.extrude', { distance: { formula: '0.5 + x' }, direction: 'axis' }],
+    ]);
+    near(wedge.volume, 0.5);
+    expect(wedge).toMatchObject({ boundaryEdges: 0 });
+    const { last } = await runChain([['lay.rectangle'], ['skin.extrude', { distance: { ramp: [[0, 1], [1, 2]] } }]]); // prettier-ignore
+    expect(last.error?.message).toContain('A ramp over "t" was not found on the points');
+  });
   test('along an axis, and both ways: as thick, about where the faces were', async () => {
     const plate: Chain = [['lay.rectangle', { plane: 'XZ' }], ['skin.fill']];
     const heights = async (settings: object): Promise<number[]> => {

@@ -5,6 +5,7 @@ import { split, type SplitAt } from '../../curves/split.js';
 import { curveCount } from '../../geometry/curves.js';
 import { defineNode } from '../../graph/define.js';
 import { families } from '../families.js';
+import { cornerAngle } from './points.js';
 
 const curvesIn = [{ name: 'curves', kinds: ['curves'] }] as const;
 const curvesOut = [{ name: 'curves', kind: 'curves' }] as const;
@@ -130,17 +131,7 @@ export const splitNode = defineNode({
       choices: { everyPoint: 'every point', corners: 'corners', attributeChange: 'attribute change' },
       aliases: { atEveryPoint: 'everyPoint', atCorners: 'corners', atAttributeChange: 'attributeChange' },
     },
-    angle: {
-      kind: 'number',
-      label: 'Angle',
-      help: 'A corner turns by more than this.',
-      default: 30,
-      min: 0,
-      max: 180,
-      unit: '°',
-      step: 1,
-      shownWhen: { at: ['corners'] },
-    },
+    angle: { ...cornerAngle, shownWhen: { at: ['corners'] } },
     attribute: {
       kind: 'text',
       label: 'Attribute',

@@ -9,6 +9,18 @@ import type { Attributes } from '../../geometry/attributes.js';
 import { defineNode } from '../../graph/define.js';
 import { families } from '../families.js';
 
+/** What counts as a corner of a curve. */
+export const cornerAngle = {
+  kind: 'number',
+  label: 'Angle',
+  help: 'A corner turns by more than this.',
+  default: 30,
+  min: 0,
+  max: 180,
+  unit: '°',
+  step: 1,
+} as const;
+
 const curvesIn = [{ name: 'curves', kinds: ['curves'] }] as const;
 const curvesOut = [{ name: 'curves', kind: 'curves' }] as const;
 
@@ -142,17 +154,7 @@ export const pointsNode = defineNode({
       min: 1,
       shownWhen: { which: ['every'] },
     },
-    angle: {
-      kind: 'number',
-      label: 'Angle',
-      help: 'A corner turns by more than this.',
-      default: 30,
-      min: 0,
-      max: 180,
-      unit: '°',
-      step: 1,
-      shownWhen: { which: ['corners'] },
-    },
+    angle: { ...cornerAngle, shownWhen: { which: ['corners'] } },
   },
   run: ({ settings, curves }) => ({ points: pickPoints(curves('curves'), settings.which, settings.every, settings.angle) }),
 });

@@ -1,5 +1,5 @@
 import { curveCount, type Curves } from '../../geometry/curves.js';
-import { gatherCurves } from '../../geometry/gather.js';
+import { takeCurves } from '../../geometry/gather.js';
 import { emptyMesh, type Mesh } from '../../geometry/mesh.js';
 import { framesOf } from '../../curves/frames.js';
 import { paced } from '../../curves/resample.js';
@@ -11,7 +11,7 @@ import { loft } from '../../skin/loft.js';
 import { plainCaps } from '../../skin/capUv.js';
 import { defineNode, type Warning } from '../../graph/define.js';
 import type { Work } from '../../graph/work.js';
-import { constantField, fieldAt, type Field } from '../../values/field.js';
+import { fieldAt, type Field } from '../../values/field.js';
 import { shareOf } from '../../values/share.js';
 import { families } from '../families.js';
 import { pairedCount, unequalSetting } from '../unequal.js';
@@ -22,17 +22,6 @@ const fillWarnings: Record<FillIssue['reason'], (issue: FillIssue) => Warning> =
   'not-flat': ({ curve }) => ({ code: 'degenerate', curve, message: `Curve ${curve} is not flat; its face is bent.`, remedy: 'Draw it in a plane.' }),
   'no-area': ({ curve }) => ({ code: 'degenerate', curve, message: `Curve ${curve} bounds no area, so nothing is made for it.`, remedy: 'Draw it apart.' }),
 };
-
-/** Some curves of a set, by number. */
-function take(curves: Curves, which: readonly number[]): Curves {
-  const points: number[] = [];
-  const starts = [0];
-  for (const c of which) {
-    for (let i = curves.starts[c]; i < curves.starts[c + 1]; i++) points.push(i);
-    starts.push(points.length);
-  }
-  return gatherCurves(curves, { points, starts, sources: which, closed: which.map((c) => curves.closed[c]) });
-}
 
 const plainLoft = {
   columns: 0,
@@ -86,7 +75,7 @@ export const fillNode = defineNode({
         uvScale: settings.uvScale,
         unequal: (counts: Readonly<Record<string, number>>) => pairedCount(counts, settings.unequal),
       };
-      const strips = Array.from({ length: pairs }, (_, i) => loft(take(given, [2 * i, 2 * i + 1]), options, context));
+      const strips = Array.from({ length: pairs }, (_, i) => loft(takeCurves(given, [2 * i, 2 * i + 1]), options, context));
       return { mesh: strips.length ? joinMeshes(strips) : emptyMesh };
     }
     const { mesh, issues } = fill(given, settings, context);
@@ -154,8 +143,8 @@ export const extrudeNode = defineNode({
       const given = paced(curves, context);
       const closed = Array.from({ length: curveCount(given) }, (_, c) => c).filter((c) => given.closed[c]);
       const open = Array.from({ length: curveCount(given) }, (_, c) => c).filter((c) => !given.closed[c]);
-      if (closed.length) made.push(extrudeOutlines(take(given, closed), options, settings.distance, context, warn));
-      if (open.length) made.push(...sheets(take(given, open), options, (on) => field(settings.distance, on, 'point'), context));
+      if (closed.length) made.push(extrudeOutlines(takeCurves(given, closed), options, (on) => field(settings.distance, on, 'point'), context, warn));
+      if (open.length) made.push(...sheets(takeCurves(given, open), options, (on) => field(settings.distance, on, 'point'), context));
     }
     const filled = made.filter((each) => each.corners.length);
     if (!filled.length && (mesh || curves))
@@ -170,11 +159,11 @@ export const extrudeNode = defineNode({
 
 type Shape = Omit<ExtrudeOptions, 'distance'>;
 
-function extrudeOutlines(curves: Curves, options: Shape, distance: unknown, work: Work, warn: (warning: Warning) => void): Mesh {
-  if (typeof distance !== 'number') throw new RangeError('Filled outlines go by one distance; a ramp serves open curves and their heights.');
+/** Closed outlines filled and given a thickness; a distance that varies does so over the places of the filled faces. */
+function extrudeOutlines(curves: Curves, options: Shape, distanceOn: (on: Mesh) => Field, work: Work, warn: (warning: Warning) => void): Mesh {
   const { mesh, issues } = fill(curves, { uvScale: options.uvScale, flip: false }, work);
   for (const issue of issues.slice(0, 50)) warn(fillWarnings[issue.reason](issue));
-  return mesh.corners.length ? extrude(mesh, { ...options, distance: constantField(distance) }, work) : mesh;
+  return mesh.corners.length ? extrude(mesh, { ...options, distance: distanceOn(mesh) }, work) : mesh;
 }
 
 /** Open curves as sheets from where they are to where they go. */
@@ -194,7 +183,7 @@ function sheets(curves: Curves, options: Shape, distanceOn: (on: Curves) => Fiel
     .filter((c) => curves.starts[c + 1] - curves.starts[c] > 1)
     .map((c) => {
       return loft(
-        joinCurves([take(from, [c]), take(to, [c])]),
+        joinCurves([takeCurves(from, [c]), takeCurves(to, [c])]),
         { ...plainLoft, matchDirection: false, across: options.wallRows - 1, uvScale: options.uvScale, unequal: () => 0 },
         work,
       );

@@ -1,6 +1,6 @@
 import type { Curves } from '../../geometry/curves.js';
 import { curveCount } from '../../geometry/curves.js';
-import { gatherCurves } from '../../geometry/gather.js';
+import { takeCurves } from '../../geometry/gather.js';
 import { joinMeshes } from '../../geometry/join.js';
 import type { Mesh } from '../../geometry/mesh.js';
 import { doubleSided } from '../../mesh/doubleSided.js';
@@ -131,8 +131,7 @@ function eachCurve(
   const count = profiles.length === 1 ? curveCount(paths) : pairedCount({ curves: curveCount(paths), profiles: profiles.length }, unequal);
   return Array.from({ length: count }, (_, i) => {
     const c = i % curveCount(paths);
-    const points = Array.from({ length: paths.starts[c + 1] - paths.starts[c] }, (_, k) => paths.starts[c] + k);
-    return one(gatherCurves(paths, { points, starts: [0, points.length], sources: [c], closed: [paths.closed[c]] }), [profiles[i % profiles.length]]);
+    return one(takeCurves(paths, [c]), [profiles[i % profiles.length]]);
   });
 }
 
