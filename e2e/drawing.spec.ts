@@ -20,8 +20,7 @@ test('a curve is drawn by clicking in the 3D view, a point moved, a star swept a
   await expect(points).toHaveCount(6);
   await page.getByRole('button', { name: 'Draw', exact: true }).click();
   const length = page.locator('[data-fact=curves]');
-  await ropewalk.isSaved();
-  const drawn = await length.textContent();
+  const drawn = await ropewalk.settled(length);
 
   // The third point is taken by the pointer and moved; the curve follows, and one undo takes it back.
   const third = (await points.nth(2).boundingBox())!;
@@ -29,19 +28,18 @@ test('a curve is drawn by clicking in the 3D view, a point moved, a star swept a
   await page.mouse.down();
   await page.mouse.move(third.x + 60, third.y + 50, { steps: 6 });
   await page.mouse.up();
-  await expect(length).not.toHaveText(drawn!);
+  await expect(length).not.toHaveText(drawn);
   // What is read is what the hand left, not what passed by on the way.
-  await ropewalk.isSaved();
-  const moved = await length.textContent();
+  const moved = await ropewalk.settled(length);
   await page.keyboard.press('Control+z');
-  await expect(length).toHaveText(drawn!);
+  await expect(length).toHaveText(drawn);
   await page.keyboard.press('Control+Shift+z');
-  await expect(length).toHaveText(moved!);
+  await expect(length).toHaveText(moved);
 
   // By numbers, by keyboard, inserted and deleted.
   await points.nth(2).focus();
   await points.nth(2).press('ArrowRight');
-  await expect(length).not.toHaveText(moved!);
+  await expect(length).not.toHaveText(moved);
   const x = page.getByLabel('x of the point');
   await x.fill('1.5');
   await x.press('Enter');
@@ -78,7 +76,7 @@ test('a curve is drawn by clicking in the 3D view, a point moved, a star swept a
 });
 
 test('placed copies are shown and counted, and exported as instances or as one mesh', async ({ page }) => {
-  const ropewalk = await Ropewalk.open(page, 'Mooring chain');
+  const ropewalk = await Ropewalk.copy(page, 'Mooring chain');
   await expect(ropewalk.points).toContainText('58 copies');
   const instances = await ropewalk.export(/^GLB/);
   await page.getByRole('button', { name: 'Export', exact: true }).click();
@@ -94,7 +92,7 @@ test('placed copies are shown and counted, and exported as instances or as one m
 });
 
 test('an exported OBJ comes with its materials, as two files', async ({ page }) => {
-  await Ropewalk.open(page, 'Pump house pipes');
+  await Ropewalk.copy(page, 'Pump house pipes');
   await page.getByRole('button', { name: 'Export', exact: true }).click();
   await page.getByRole('radio', { name: /^OBJ/ }).check();
   const names: string[] = [];

@@ -39,7 +39,7 @@ async function exportedLowest(ropewalk: Ropewalk): Promise<number> {
 }
 
 test('Line, Hang, Rope and Output are built from nothing with mouse and keyboard', async ({ page }) => {
-  const ropewalk = await Ropewalk.empty(page);
+  const ropewalk = await Ropewalk.begin(page);
   await ropewalk.graph.dblclick({ position: { x: 60, y: 150 } });
   await page.getByLabel('Search nodes', { exact: true }).fill('line');
   await page.getByRole('option', { name: /^Line/ }).click();
@@ -127,7 +127,7 @@ test('a broken file is refused with its line, and nothing is changed', async ({ 
 });
 
 test('Peek shows a step of its own, and back', async ({ page }) => {
-  const ropewalk = await Ropewalk.open(page, 'Lamp cable');
+  const ropewalk = await Ropewalk.copy(page, 'Lamp cable');
   await expect(ropewalk.faces).not.toHaveText('0');
   const whole = await ropewalk.faceCount();
   await ropewalk.tag('cable').focus();
@@ -140,7 +140,7 @@ test('Peek shows a step of its own, and back', async ({ page }) => {
 
 test('the exported GLB passes the Khronos validator without error or warning', async ({ page }) => {
   for (const title of ['Quay rail ropes', 'Pump house pipes', 'Lamp cable']) {
-    const ropewalk = await Ropewalk.open(page, title);
+    const ropewalk = await Ropewalk.copy(page, title);
     await expect(ropewalk.faces).not.toHaveText('0');
     const { issues, info } = await validateBytes(await ropewalk.export(/^GLB/));
     expect({ title, errors: issues.numErrors, warnings: issues.numWarnings }).toEqual({ title, errors: 0, warnings: 0 });
@@ -149,7 +149,7 @@ test('the exported GLB passes the Khronos validator without error or warning', a
 });
 
 test('a wrong value shows its message at the setting, and the last picture stays', async ({ page }) => {
-  const ropewalk = await Ropewalk.open(page, 'Pump house pipes');
+  const ropewalk = await Ropewalk.copy(page, 'Pump house pipes');
   await expect(ropewalk.faces).not.toHaveText('0');
   const before = await ropewalk.faceCount();
   await ropewalk.tag('wheel').click();
@@ -163,7 +163,7 @@ test('a wrong value shows its message at the setting, and the last picture stays
 });
 
 test('nodes are copied and pasted with their wires, and tidied', async ({ page }) => {
-  const ropewalk = await Ropewalk.open(page, 'Pump house pipes');
+  const ropewalk = await Ropewalk.copy(page, 'Pump house pipes');
   await expect(ropewalk.faces).not.toHaveText('0');
   const before = await page.getByTestId('save-state').textContent();
   await page.locator('fx-graph .area').click({ position: { x: 300, y: 440 } });
@@ -207,7 +207,7 @@ test('a setting becomes a dial, and a ramp is given by its keys', async ({ page 
 });
 
 test('the Path strip and the 3D view mark the same place', async ({ page }) => {
-  const ropewalk = await Ropewalk.open(page, 'Lamp cable');
+  const ropewalk = await Ropewalk.copy(page, 'Lamp cable');
   await ropewalk.tag('cable').click();
   await expect(page.getByTestId('strip-curve')).toContainText('6.32 m');
   await expect(page.locator('fx-path-strip .plot svg').first()).toBeVisible();

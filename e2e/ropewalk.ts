@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { resolve } from 'node:path';
 import { expect, type Locator, type Page } from '@playwright/test';
 
 /** The editing screen, as a person sees it. */
@@ -27,13 +28,35 @@ export class Ropewalk {
     return ropewalk;
   }
 
-  /** A new, empty document. */
-  static async empty(page: Page): Promise<Ropewalk> {
+  /** A new, empty document, made from the Library. */
+  static async begin(page: Page): Promise<Ropewalk> {
     await page.goto('/');
     await page.getByRole('button', { name: 'New document' }).click();
     const ropewalk = new Ropewalk(page);
     await expect(page.getByText('Begin with a curve')).toBeVisible();
     return ropewalk;
+  }
+
+  /** A new, empty document. */
+  static async empty(page: Page): Promise<Ropewalk> {
+    const ropewalk = await Ropewalk.stored(page, { format: 'filaxis-graph', version: 1, title: 'Untitled', nodes: [], wires: [] });
+    await expect(page.getByText('Begin with a curve')).toBeVisible();
+    return ropewalk;
+  }
+
+  /** A copy of a demo document, so that what one test changes no other finds. */
+  static async copy(page: Page, title: string): Promise<Ropewalk> {
+    const file = resolve(import.meta.dirname, '../demo/documents', `${title.toLowerCase().replace(/ /g, '-')}.json`);
+    const ropewalk = await Ropewalk.stored(page, { ...JSON.parse(readFileSync(file, 'utf8')), title: `Copy of ${title}` });
+    await expect(page.getByLabel('Title', { exact: true })).toHaveValue(`Copy of ${title}`);
+    return ropewalk;
+  }
+
+  private static async stored(page: Page, document: unknown): Promise<Ropewalk> {
+    const answer = await page.request.post('/api/documents', { data: { document } });
+    expect(answer.status()).toBe(201);
+    await page.goto(`/d/${(await answer.json()).id}`);
+    return new Ropewalk(page);
   }
 
   tag(id: string): Locator {
@@ -67,6 +90,23 @@ export class Ropewalk {
     await this.setting(setting).locator('.mode').click();
     await this.page.getByRole('menuitem', { name: item }).click();
     await this.page.locator('.mat-mdc-menu-panel').waitFor({ state: 'detached' });
+  }
+
+  /** What a place says once it says the same for a while: no run is on its way any more. */
+  async settled(place: Locator): Promise<string> {
+    let [text, since] = ['', 0];
+    await expect
+      .poll(
+        async () => {
+          const now = (await place.textContent()) ?? '';
+          since = now === text ? since + 1 : 0;
+          text = now;
+          return since;
+        },
+        { intervals: [250] },
+      )
+      .toBeGreaterThan(3);
+    return text;
   }
 
   async isSaved(): Promise<void> {

@@ -3,6 +3,7 @@ import { once } from 'node:events';
 import { existsSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { resolve } from 'node:path';
+import { buildSync } from 'esbuild';
 import { validateBytes } from 'gltf-validator';
 import { describe, expect, test } from 'vitest';
 import { nodeDefinitions } from '@filaxis/core';
@@ -11,9 +12,19 @@ const folder = mkdtempSync(resolve(tmpdir(), 'filaxis-cli-'));
 const demo = resolve(import.meta.dirname, '../../../demo/documents');
 const file = (name: string): string => resolve(folder, name);
 
+// Bundled once, so that a hundred starts do not each compile the sources; the program that people start is tried by itself below.
+buildSync({
+  entryPoints: [resolve(import.meta.dirname, '../src/main.ts')],
+  outfile: resolve(folder, 'bin/main.mjs'),
+  bundle: true,
+  platform: 'node',
+  format: 'esm',
+  logLevel: 'error',
+});
+
 /** Runs the command line as a build pipeline would. */
-function filaxis(args: readonly string[], input?: string): { code: number | null; out: string; errors: string } {
-  const { status, stdout, stderr } = spawnSync(process.execPath, [resolve(import.meta.dirname, '../bin/filaxis.mjs'), ...args], {
+function filaxis(args: readonly string[], input?: string, program = resolve(folder, 'bin/main.mjs')): { code: number | null; out: string; errors: string } {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [program, ...args], {
     encoding: 'utf8',
     input,
     cwd: folder,
@@ -161,6 +172,14 @@ describe('filaxis run, besides', () => {
     expect(asStl.errors).toContain('"n2" has no result: n1: All points of curve 0 lie in one place');
     expect(existsSync(file('empty.stl'))).toBe(false);
   });
+
+  test('the program itself gives what its parts give: output, errors, exit codes, standard input', () => {
+    const program = resolve(import.meta.dirname, '../bin/filaxis.mjs');
+    for (const [args, input] of [[['check', '-'], JSON.stringify(mooring)], [['run', 'nowhere.json', '--out', 'x.glb']], [['nodes', '--json']]] as const) {
+      const [whole, part] = [filaxis(args, input, program), filaxis(args, input)];
+      expect({ ...whole, out: whole.out.replace(/[\d.]+ ms/, '') }).toEqual({ ...part, out: part.out.replace(/[\d.]+ ms/, '') });
+    }
+  }); // prettier-ignore
 
   test('an interrupt is heard at once, in the middle of a step, and leaves no file behind', async () => {
     writeFileSync(file('long.json'), chain(['lay.circle', { points: 2_000_000 }, '', ''], ['skin.rope', { diameter: 0.002, layLength: 0.01 }, 'curves', 'curves'], ['flow.output', {}, 'mesh', 'any'])); // prettier-ignore
