@@ -151,18 +151,26 @@ async function exportResult(message: Extract<ToWorker, { kind: 'export' }>): Pro
   }
 }
 
-/** Looks a run over, a node at a time, and gives up when another begins. */
+/** Looks a run over, and gives up within some milliseconds when another is asked for. */
 async function lookOver(request: number): Promise<void> {
   const looked = last;
   const mine = begun;
-  const given = [];
-  if (looked)
-    for (const some of findings(looked.plan, looked.run)) {
-      given.push(...some);
-      await pause();
-      if (begun !== mine) return tell({ kind: 'no-answer', request, message: 'A newer run began.' });
-    }
-  tell({ kind: 'answer', request, answer: given });
+  const asked = newest && Atomics.load(newest, 0);
+  const requireNewest = (): void => {
+    if (begun !== mine || (newest && Atomics.load(newest, 0) !== asked)) throw new Error('A newer run began.');
+  };
+  try {
+    const given = [];
+    if (looked)
+      for (const some of findings(looked.plan, looked.run, { claim: () => undefined, progress: requireNewest })) {
+        given.push(...some);
+        await pause();
+        requireNewest();
+      }
+    tell({ kind: 'answer', request, answer: given });
+  } catch (error) {
+    tell({ kind: 'no-answer', request, message: (error as Error).message });
+  }
 }
 
 /** One after another, so that a run never meets a half-changed state. */

@@ -1,4 +1,5 @@
 import { faceCount, faceStart, type Mesh } from '../geometry/mesh.js';
+import { progressEvery, unbounded, type Work } from '../graph/work.js';
 import { edgesOf, tableSize } from '../mesh/edgeTable.js';
 import { faceAreas } from '../mesh/normals.js';
 
@@ -16,11 +17,11 @@ const known = new WeakMap<Mesh, readonly MeshFault[]>();
 
 /**
  * Inside-out shells, faces against their neighbours, open edges, doubled points, faces of no area and stretched UVs of a mesh. Kept as long as the
- * mesh is.
+ * mesh is. Whatever `work` throws stops it.
  */
-export function meshFaults(mesh: Mesh): readonly MeshFault[] {
+export function meshFaults(mesh: Mesh, work: Work = unbounded): readonly MeshFault[] {
   let faults = known.get(mesh);
-  if (!faults) known.set(mesh, (faults = [...edgeFaults(mesh), ...doubles(mesh), ...noArea(mesh), ...stretched(mesh)]));
+  if (!faults) known.set(mesh, (faults = [edgeFaults, doubles, noArea, stretched].flatMap((find) => find(mesh, work))));
   return faults;
 }
 
@@ -33,7 +34,7 @@ const facePlace = (mesh: Mesh, face: number): Place => {
 };
 const some = (count: number, one: string, many: string): string => `${count.toLocaleString('en-GB')} ${count === 1 ? one : many}`;
 
-function edgeFaults(mesh: Mesh): MeshFault[] {
+function edgeFaults(mesh: Mesh, work: Work): MeshFault[] {
   const shell = new Uint32Array(faceCount(mesh)).map((_, f) => f);
   const rootOf = (f: number): number => {
     let root = f;
@@ -44,8 +45,9 @@ function edgeFaults(mesh: Mesh): MeshFault[] {
   let [open, firstOpen, against, firstAgainst] = [0, -1, 0, -1];
   const openShells = new Set<number>();
   const openFaces: number[] = [];
-  const edges = edgesOf(mesh);
+  const edges = edgesOf(mesh, work);
   for (let e = 0; e < edges.count; e++) {
+    if (e % progressEvery === 0) work.progress(e / edges.count);
     const [a, b] = [edges.face[e * 2], edges.face[e * 2 + 1]];
     if (edges.sides[e] === 1) {
       if (!open++) firstOpen = edges.vertex[e];
@@ -71,15 +73,16 @@ function edgeFaults(mesh: Mesh): MeshFault[] {
       place: vertexPlace(mesh, firstOpen),
       message: `${some(open, 'edge is', 'edges are')} open: the surface has a border there.`,
     });
-  faults.push(...insideOut(mesh, rootOf, openShells));
+  faults.push(...insideOut(mesh, rootOf, openShells, work));
   return faults;
 }
 
 /** Closed shells of negative volume. Volumes are summed about each shell's own first corner. */
-function insideOut(mesh: Mesh, rootOf: (f: number) => number, open: ReadonlySet<number>): MeshFault[] {
+function insideOut(mesh: Mesh, rootOf: (f: number) => number, open: ReadonlySet<number>, work: Work): MeshFault[] {
   const p = mesh.positions;
   const volumes = new Map<number, number>();
   for (let f = 0; f < faceCount(mesh); f++) {
+    if (f % progressEvery === 0) work.progress(f / faceCount(mesh));
     const root = rootOf(f);
     if (open.has(root)) continue;
     const o = mesh.corners[faceStart(mesh, root)] * 3;
@@ -106,7 +109,7 @@ function insideOut(mesh: Mesh, rootOf: (f: number) => number, open: ReadonlySet<
 }
 
 /** Points at the very same place that are not one point: the surface is not joined there. */
-function doubles(mesh: Mesh): MeshFault[] {
+function doubles(mesh: Mesh, work: Work): MeshFault[] {
   const { positions, pointOf } = mesh;
   const bits = new Int32Array(positions.buffer, positions.byteOffset, positions.length);
   const size = tableSize(positions.length / 3);
@@ -114,6 +117,7 @@ function doubles(mesh: Mesh): MeshFault[] {
   let [count, first] = [0, -1];
   const looked = new Uint8Array(mesh.pointCount);
   for (let v = 0; v < positions.length / 3; v++) {
+    if (v % progressEvery === 0) work.progress((v * 3) / positions.length);
     const point = pointOf ? pointOf[v] : v;
     if (looked[point]) continue;
     looked[point] = 1;
@@ -137,7 +141,8 @@ function doubles(mesh: Mesh): MeshFault[] {
   ];
 }
 
-function noArea(mesh: Mesh): MeshFault[] {
+function noArea(mesh: Mesh, work: Work): MeshFault[] {
+  work.progress(0);
   const areas = faceAreas(mesh);
   let [count, first] = [0, -1];
   for (let f = 0; f < faceCount(mesh); f++) if (!(areas[f * 3] ** 2 + areas[f * 3 + 1] ** 2 + areas[f * 3 + 2] ** 2 > 1e-24) && !count++) first = f;
@@ -146,7 +151,7 @@ function noArea(mesh: Mesh): MeshFault[] {
 }
 
 /** Quads of the wall whose UVs are squeezed or stretched to more than twice the mesh's usual proportion of along to around. */
-function stretched(mesh: Mesh): MeshFault[] {
+function stretched(mesh: Mesh, work: Work): MeshFault[] {
   const uv = mesh.attributes.get('uv');
   const part = mesh.attributes.get('part')?.data;
   if (uv?.size !== 2) return [];
@@ -157,6 +162,7 @@ function stretched(mesh: Mesh): MeshFault[] {
     Math.sqrt((p[b * 3] - p[a * 3]) ** 2 + (p[b * 3 + 1] - p[a * 3 + 1]) ** 2 + (p[b * 3 + 2] - p[a * 3 + 2]) ** 2);
   const uvLength = (a: number, b: number): number => Math.sqrt((uv.data[b * 2] - uv.data[a * 2]) ** 2 + (uv.data[b * 2 + 1] - uv.data[a * 2 + 1]) ** 2);
   for (let f = 0; f < faceCount(mesh); f++) {
+    if (f % progressEvery === 0) work.progress(f / faceCount(mesh));
     const from = faceStart(mesh, f);
     if (faceStart(mesh, f + 1) - from !== 4 || part?.[f]) continue;
     const [a, b, d] = [mesh.corners[from], mesh.corners[from + 1], mesh.corners[from + 3]];
@@ -166,7 +172,8 @@ function stretched(mesh: Mesh): MeshFault[] {
     faces.push(f);
     proportions.push(along / around);
   }
-  const usual = [...proportions].sort((a, b) => a - b)[proportions.length >> 1] ?? 1;
+  const usual = Float64Array.from(proportions).sort()[proportions.length >> 1] ?? 1;
+  work.progress(1);
   const skew = (k: number): number => Math.max(proportions[k] / usual, usual / proportions[k]);
   let [count, worst] = [0, 0];
   for (let k = 0; k < faces.length; k++) {

@@ -7,6 +7,7 @@ import type { Curves } from '../geometry/curves.js';
 import type { NodeDefinition, Value, Warning } from '../graph/define.js';
 import type { RunResult } from '../graph/evaluator.js';
 import type { Plan } from '../graph/plan.js';
+import { unbounded, type Work } from '../graph/work.js';
 import { problemsOf, resultOf } from '../graph/report.js';
 import { nodeDefinitions } from '../nodes/index.js';
 import { kindOfWarning, type CheckKind, type Finding } from './finding.js';
@@ -19,10 +20,14 @@ const mostPerNode = 30;
 interface Checked extends Answerable {
   readonly plan: Plan;
   readonly run: RunResult;
+  readonly work: Work;
 }
 
-/** Everything that can be found in a run, node after node: the wrong things first within a node. The steps are small, so that a caller may stop between. */
-export function* findings(plan: Plan, run: RunResult): Generator<readonly Finding[]> {
+/**
+ * Everything that can be found in a run, node after node: the wrong things first within a node. A caller may stop between two nodes, or within one by what
+ * `work` throws.
+ */
+export function* findings(plan: Plan, run: RunResult, work: Work = unbounded): Generator<readonly Finding[]> {
   yield problemsOf(plan, run).flatMap(({ node, message, setting, code }) =>
     node === undefined
       ? []
@@ -41,7 +46,7 @@ export function* findings(plan: Plan, run: RunResult): Generator<readonly Findin
     const definition = plan.nodes.get(id)?.definition;
     const result = run.nodes.get(id);
     if (!definition || !result) continue;
-    const checked = { id, definition, node: plan.nodes.get(id)!.node, result, plan, run };
+    const checked = { id, definition, node: plan.nodes.get(id)!.node, result, plan, run, work };
     yield [...warnings(checked), ...notFinite(checked), ...surfaces(checked), ...budget(checked)].slice(0, mostPerNode);
   }
 }
@@ -140,11 +145,14 @@ function surfaces(checked: Checked): Finding[] {
   return ownGeometries(checked)
     .filter((value): value is Mesh => value.type === 'mesh' && value.corners.length > 0)
     .flatMap((mesh) =>
-      meshFaults(mesh)
+      meshFaults(mesh, checked.work)
         // What came in with a mesh is told there, not at every node behind.
         .filter((fault) => !takesMesh || !cameIn(checked, fault))
         .filter((fault) => fault.kind !== 'hole' || canClose(definition, result.settings))
-        .filter(({ kind }) => !mendedBehind(checked, id, mesh, (value) => value.type === 'mesh' && !meshFaults(value).some((fault) => fault.kind === kind)))
+        .filter(
+          ({ kind }) =>
+            !mendedBehind(checked, id, mesh, (value) => value.type === 'mesh' && !meshFaults(value, checked.work).some((fault) => fault.kind === kind)),
+        )
         .map((fault) => ({
           kind: fault.kind as CheckKind,
           level: fault.kind === 'hole' || fault.kind === 'stretch' || fault.kind === 'double' ? ('look' as const) : ('wrong' as const),
@@ -156,10 +164,10 @@ function surfaces(checked: Checked): Finding[] {
     );
 }
 
-function cameIn({ plan, run, id }: Checked, fault: MeshFault): boolean {
+function cameIn({ plan, run, id, work }: Checked, fault: MeshFault): boolean {
   return plan.nodes.get(id)!.wires.some((wire) => {
     const value = run.nodes.get(wire.node)?.outputs[wire.output];
-    return value?.type === 'mesh' && meshFaults(value).some(({ kind, count }) => kind === fault.kind && count >= fault.count);
+    return value?.type === 'mesh' && meshFaults(value, work).some(({ kind, count }) => kind === fault.kind && count >= fault.count);
   });
 }
 

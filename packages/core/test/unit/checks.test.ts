@@ -106,6 +106,24 @@ describe('faults of meshes', () => {
     expect(meshFaults(two)).toBe(faults);
   });
 
+  test('looking stops within some thousand faces when it is told to, and begins anew the next time', async () => {
+    const mesh = (
+      await runChain([
+        ['lay.circle', { points: 3000 }],
+        ['skin.tube', { sides: 12, radius: 0.1 }],
+        ['mesh.normals', { flip: true }],
+      ])
+    ).mesh;
+    let asked = 0;
+    const stopping = { claim: () => undefined, progress: () => void (++asked === 3 && stop()) };
+    const stop = (): never => {
+      throw new Error('stop');
+    };
+    expect(() => meshFaults(mesh, stopping)).toThrow('stop');
+    expect(asked).toBe(3);
+    expect(meshFaults(mesh).map(({ kind }) => kind)).toContain('inside-out');
+  });
+
   test('a texture that is stretched on some faces', () => {
     // Nine squares in a row with even UVs, and one four times as long.
     const xs = [0, 1, 2, 3, 4, 5, 6, 7, 8, 12];
