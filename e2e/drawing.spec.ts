@@ -82,7 +82,7 @@ test('placed copies are shown and counted, and exported as instances or as one m
   await page.getByRole('button', { name: 'Export', exact: true }).click();
   await page.getByRole('checkbox', { name: /^Copies as one mesh/ }).check();
   const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: /^Download/ }).click()]);
-  expect(file.suggestedFilename()).toBe('mooring-chain.glb');
+  expect(file.suggestedFilename()).toBe('copy-of-mooring-chain.glb');
   await expect(page.getByText('Written:')).toBeVisible();
   // Two objects written once, against 58 copies written out.
   const whole = readFileSync(await file.path());
@@ -99,5 +99,5 @@ test('an exported OBJ comes with its materials, as two files', async ({ page }) 
   page.on('download', (file) => void names.push(file.suggestedFilename()));
   await page.getByRole('button', { name: /^Download/ }).click();
   await expect(page.getByText('Written:')).toBeVisible();
-  await expect.poll(() => names).toEqual(['pump-house-pipes.obj', 'pump-house-pipes.mtl']);
+  await expect.poll(() => names).toEqual(['copy-of-pump-house-pipes.obj', 'copy-of-pump-house-pipes.mtl']);
 });
