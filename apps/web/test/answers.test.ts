@@ -1,7 +1,8 @@
 import { describe, expect, test } from 'vitest';
 import { Evaluator, Plan, requireDocument } from '@filaxis/core';
 import type { TableQuestion } from '@filaxis/protocol';
-import { answer, type Newest } from '../src/workers/answers';
+import { answer } from '../src/workers/answers';
+import type { Newest } from '../src/workers/newest';
 import { apart, colourNames, meshValues, rangeOfValues } from '../src/workers/colour';
 import { sketchOf } from '../src/workers/sketch';
 

@@ -1,13 +1,7 @@
-import type { Plan, RunResult } from '@filaxis/core';
 import type { Answers, Questions, Topic } from '@filaxis/protocol';
 import { namesFor } from './names';
+import type { Newest } from './newest';
 import { columnFigures, locate, tableText, tableWindow } from './table';
-
-/** A complete run and what it ran. */
-export interface Newest {
-  readonly plan: Plan;
-  readonly run: RunResult;
-}
 
 /** Topics answered in one step; the checks go on in many. */
 export type QuickTopic = Exclude<Topic, 'checks'>;

@@ -16,7 +16,8 @@ import {
 import { companions, fittingEndings, readCurvesFile, writers } from '@filaxis/formats';
 import type { FromWorker, NodeState, Questions, ToWorker } from '@filaxis/protocol';
 import { buffersOf, makePicture } from './picture';
-import { answer, type Newest, type QuickTopic } from './answers';
+import { answer, type QuickTopic } from './answers';
+import type { Newest } from './newest';
 import { pathSources, unroll } from './strip';
 
 /** The worker that owns a document's evaluation. One run at a time; a newer one stops the older. */

@@ -1,6 +1,6 @@
 import { elementNames, elementsOf, fieldAt, resolveVarying, type Elements, type NameSource, type NodeResult, type Varying } from '@filaxis/core';
 import type { KnownName, NamesAnswer, Questions } from '@filaxis/protocol';
-import type { Newest } from './answers';
+import type { Newest } from './newest';
 import { sketchOf } from './sketch';
 
 /** Elements whose values are looked at for a range; more would make typing slow. */

@@ -15,7 +15,7 @@ import {
   type PerElement,
 } from '@filaxis/core';
 import type { ColumnAnswer, LocateAnswer, TableAnswer, TableQuestion } from '@filaxis/protocol';
-import type { Newest } from './answers';
+import type { Newest } from './newest';
 import { sketchOf } from './sketch';
 
 /** Element kinds of each geometry, the most asked for first. */

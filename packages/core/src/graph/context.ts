@@ -4,7 +4,6 @@ import type { Mesh } from '../geometry/mesh.js';
 import type { Points } from '../geometry/points.js';
 import type { GivenNumbers, PerElement } from '../values/elements.js';
 import { constantField } from '../values/field.js';
-import { UnequalLists } from '../nodes/unequal.js';
 import { FormulaError } from '../values/formula/tokens.js';
 import { resolveVarying, type ResolveOptions } from '../values/varying.js';
 import { resolveVaryingVector } from '../values/varyingVector.js';
@@ -14,6 +13,7 @@ import type { RunRequest } from './evaluator.js';
 import { Cancelled, LimitError, requireWithin, type Limits } from './limits.js';
 import type { PlannedNode } from './plan.js';
 import { rangeOf } from './settings.js';
+import { UnequalLists } from './unequal.js';
 
 /** For each setting that may vary, the geometry and elements that its values were worked out for. */
 export type Varied = Record<string, { over: Geometry; per: PerElement }>;

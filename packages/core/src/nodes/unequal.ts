@@ -1,4 +1,5 @@
 import type { Settings } from '../graph/settings.js';
+import { UnequalLists } from '../graph/unequal.js';
 
 /** What happens when lists that belong together have different numbers of elements. */
 export const unequalSetting = {
@@ -11,12 +12,6 @@ export const unequalSetting = {
     group: 'Lists',
   },
 } as const satisfies Settings;
-
-/** Lists that belong together have different numbers of elements. */
-export class UnequalLists extends RangeError {
-  override name = 'UnequalLists';
-  readonly code = 'unequal-lists' as const;
-}
 
 /**
  * How many elements to make from lists of these lengths. Element i of a list of n is then i mod n.

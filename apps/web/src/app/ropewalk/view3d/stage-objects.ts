@@ -18,7 +18,17 @@ import {
 } from 'three';
 import { mergeGeometries } from 'three/examples/jsm/utils/BufferGeometryUtils.js';
 import type { CurvesPicture, GhostPicture, Picture } from '@filaxis/protocol';
-import type { StageInks } from './stage';
+
+/** Colours that the stage is drawn in, as CSS has them. */
+export interface StageInks {
+  readonly grid: string;
+  readonly gridMain: string;
+  readonly wire: string;
+  readonly curve: string;
+  readonly side: string;
+  readonly normal: string;
+  readonly tangent: string;
+}
 
 /** What the stage is furnished with, made from pictures: curves, ghosts, frames, the floor. */
 

@@ -29,7 +29,7 @@ import type { MeshPicture, Picture } from '@filaxis/protocol';
 import { checkerTexture } from './checker';
 import { coloursOf, type ColourMap } from './colour-map';
 import { Orbit } from './orbit';
-import { curveObjects, floorLines, frameArrows, ghostObjects } from './stage-objects';
+import { curveObjects, floorLines, frameArrows, ghostObjects, type StageInks } from './stage-objects';
 import { smoothEdges } from '../../shared/graphics';
 
 export interface StageOptions {
@@ -46,16 +46,6 @@ export interface StageOptions {
   readonly arrowLength: number;
   /** Every how many points frames are drawn; 0: as many as do not crowd each other. */
   readonly every: number;
-}
-
-export interface StageInks {
-  readonly grid: string;
-  readonly gridMain: string;
-  readonly wire: string;
-  readonly curve: string;
-  readonly side: string;
-  readonly normal: string;
-  readonly tangent: string;
 }
 
 /** The three.js scene: it draws pictures and knows nothing of documents. */

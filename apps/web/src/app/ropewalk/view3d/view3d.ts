@@ -25,7 +25,8 @@ import type { CameraState } from './orbit';
 import { checkerTexels } from './checker';
 import { colourMaps, gradientOf, type ColourMap } from './colour-map';
 import { CurveEditor } from './curve-editor';
-import { Stage, type StageInks, type StageOptions } from './stage';
+import { Stage, type StageOptions } from './stage';
+import type { StageInks } from './stage-objects';
 
 /** A place on a curve: which curve, which of its points. */
 export interface CurvePlace {

@@ -1,0 +1,7 @@
+import type { Plan, RunResult } from '@filaxis/core';
+
+/** A complete run and what it ran. */
+export interface Newest {
+  readonly plan: Plan;
+  readonly run: RunResult;
+}
