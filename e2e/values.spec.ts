@@ -58,7 +58,7 @@ test('a wrong formula is told at its column, and mended by its message', async (
   await page.keyboard.type('0.1*(1-tt)');
   const wrong = page.locator('fx-setting[data-setting=radius] .wrong');
   await expect(wrong).toHaveText('Column 8: there is no "tt" here; "t" may be meant');
-  await page.keyboard.press('Escape');
+  // Back before the bracket, which closes whatever is suggested.
   await page.keyboard.press('ArrowLeft');
   await page.keyboard.press('Backspace');
   await expect(wrong).toHaveCount(0);
