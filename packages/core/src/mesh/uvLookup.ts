@@ -10,9 +10,14 @@ export class UvLookup {
   readonly least: [number, number] = [Infinity, Infinity];
   readonly most: [number, number] = [-Infinity, -Infinity];
   private readonly triangles: Uint32Array;
-  private readonly cells: number[][];
+  /** Triangles of each cell, one cell after another from `cellStarts` on. */
+  private readonly cells: Uint32Array;
+  private readonly cellStarts: Uint32Array;
   private readonly side: number;
   private readonly uv: Float32Array;
+  /** Barycentric weights of the UV that was looked at last, and of the best triangle so far. */
+  private readonly weights = new Float64Array(3);
+  private readonly best = new Float64Array(3);
 
   /** @param keep 1 for each face that counts. @throws RangeError when the mesh has no UVs, or they have no extent. */
   constructor(
@@ -34,66 +39,81 @@ export class UvLookup {
     if (!(this.most[0] > this.least[0] && this.most[1] > this.least[1]))
       throw new RangeError('The UVs of the mesh cover no area, so nothing can be laid out on it.');
     this.side = Math.max(1, Math.min(512, Math.ceil(Math.sqrt(this.triangles.length / 3))));
-    this.cells = Array.from({ length: this.side * this.side }, () => []);
-    for (let t = 0; t < this.triangles.length; t += 3) {
-      const corners = [0, 1, 2].map((i) => this.cellOf(this.uv[this.triangles[t + i] * 2], this.uv[this.triangles[t + i] * 2 + 1]));
-      const [x0, x1] = [Math.min(...corners.map(([x]) => x)), Math.max(...corners.map(([x]) => x))];
-      const [y0, y1] = [Math.min(...corners.map(([, y]) => y)), Math.max(...corners.map(([, y]) => y))];
-      for (let y = y0; y <= y1; y++) for (let x = x0; x <= x1; x++) this.cells[y * this.side + x].push(t);
+    this.cellStarts = new Uint32Array(this.side * this.side + 1);
+    this.forEachCell((cell) => void this.cellStarts[cell + 1]++);
+    for (let cell = 0; cell < this.side * this.side; cell++) this.cellStarts[cell + 1] += this.cellStarts[cell];
+    this.cells = new Uint32Array(this.cellStarts[this.side * this.side]);
+    const filled = this.cellStarts.slice();
+    this.forEachCell((cell, t) => void (this.cells[filled[cell]++] = t));
+  }
+
+  /** Every cell that the box of a triangle touches, for every triangle. */
+  private forEachCell(visit: (cell: number, triangle: number) => void): void {
+    const { triangles, uv, side } = this;
+    for (let t = 0; t < triangles.length; t += 3) {
+      const [a, b, c] = [triangles[t] * 2, triangles[t + 1] * 2, triangles[t + 2] * 2];
+      const [x0, x1] = [this.cellOf(Math.min(uv[a], uv[b], uv[c]), 0), this.cellOf(Math.max(uv[a], uv[b], uv[c]), 0)];
+      const [y0, y1] = [this.cellOf(Math.min(uv[a + 1], uv[b + 1], uv[c + 1]), 1), this.cellOf(Math.max(uv[a + 1], uv[b + 1], uv[c + 1]), 1)];
+      for (let y = y0; y <= y1; y++) for (let x = x0; x <= x1; x++) visit(y * side + x, t);
     }
   }
 
-  private cellOf(u: number, v: number): [number, number] {
-    const at = (value: number, k: 0 | 1): number =>
-      Math.min(this.side - 1, Math.max(0, Math.floor(((value - this.least[k]) / (this.most[k] - this.least[k])) * this.side)));
-    return [at(u, 0), at(v, 1)];
+  private cellOf(value: number, k: 0 | 1): number {
+    return Math.min(this.side - 1, Math.max(0, Math.floor(((value - this.least[k]) / (this.most[k] - this.least[k])) * this.side)));
   }
 
   /** Writes place and unit normal (6 numbers) for a UV; false when no triangle is in reach. */
   at(u: number, v: number, out: Float64Array): boolean {
-    const [x, y] = this.cellOf(u, v);
-    let best = -1;
+    const [x, y] = [this.cellOf(u, 0), this.cellOf(v, 1)];
+    const { side, cells, cellStarts, weights, best } = this;
+    let found = -1;
     let slack = -Infinity;
-    const weights = [0, 0, 0];
     for (let reach = 0; reach <= 1 && slack < -1e-9; reach++)
-      for (let j = Math.max(0, y - reach); j <= Math.min(this.side - 1, y + reach); j++)
-        for (let i = Math.max(0, x - reach); i <= Math.min(this.side - 1, x + reach); i++)
-          for (const t of this.cells[j * this.side + i]) {
-            const w = this.weights(t, u, v);
-            if (!w) continue;
-            const least = Math.min(w[0], w[1], w[2]);
+      for (let j = Math.max(0, y - reach); j <= Math.min(side - 1, y + reach); j++)
+        for (let i = Math.max(0, x - reach); i <= Math.min(side - 1, x + reach); i++)
+          for (let at = cellStarts[j * side + i]; at < cellStarts[j * side + i + 1]; at++) {
+            if (!this.weigh(cells[at], u, v)) continue;
+            const least = Math.min(weights[0], weights[1], weights[2]);
             if (least <= slack) continue;
-            [slack, best] = [least, t];
-            weights.splice(0, 3, ...w);
+            [slack, found] = [least, cells[at]];
+            best.set(weights);
           }
-    if (best < 0) return false;
+    if (found < 0) return false;
+    const { positions } = this.mesh;
     const n = this.mesh.attributes.get('normal')?.data;
     // Just outside, the triangle's own border is taken.
-    const inside = weights.map((w) => Math.max(0, w));
-    const sum = inside[0] + inside[1] + inside[2];
+    for (let i = 0; i < 3; i++) best[i] = Math.max(0, best[i]);
+    const sum = best[0] + best[1] + best[2];
     out.fill(0, 0, 6);
-    inside.forEach((w, i) => {
-      const o = this.triangles[best + i] * 3;
+    for (let i = 0; i < 3; i++) {
+      const o = this.triangles[found + i] * 3;
       for (let k = 0; k < 3; k++) {
-        out[k] += (w / sum) * this.mesh.positions[o + k];
-        out[3 + k] += n ? w * n[o + k] : 0;
+        out[k] += (best[i] / sum) * positions[o + k];
+        if (n) out[3 + k] += best[i] * n[o + k];
       }
-    });
+    }
     const size = Math.hypot(out[3], out[4], out[5]) || 1;
     for (let k = 3; k < 6; k++) out[k] /= size;
     return true;
   }
 
-  /** Barycentric weights of a UV in triangle `t`; null when it has no area. */
-  private weights(t: number, u: number, v: number): [number, number, number] | null {
-    const [a, b, c] = [this.triangles[t] * 2, this.triangles[t + 1] * 2, this.triangles[t + 2] * 2];
-    const uv = this.uv;
-    const [ux, uy, vx, vy] = [uv[b] - uv[a], uv[b + 1] - uv[a + 1], uv[c] - uv[a], uv[c + 1] - uv[a + 1]];
+  /** Writes the barycentric weights of a UV in triangle `t`; false when it has no area. */
+  private weigh(t: number, u: number, v: number): boolean {
+    const { uv, triangles, weights } = this;
+    const a = triangles[t] * 2;
+    const b = triangles[t + 1] * 2;
+    const c = triangles[t + 2] * 2;
+    const ux = uv[b] - uv[a];
+    const uy = uv[b + 1] - uv[a + 1];
+    const vx = uv[c] - uv[a];
+    const vy = uv[c + 1] - uv[a + 1];
     const det = ux * vy - uy * vx;
-    if (Math.abs(det) < 1e-20) return null;
-    const [px, py] = [u - uv[a], v - uv[a + 1]];
-    const wb = (px * vy - py * vx) / det;
-    const wc = (ux * py - uy * px) / det;
-    return [1 - wb - wc, wb, wc];
+    if (Math.abs(det) < 1e-20) return false;
+    const px = u - uv[a];
+    const py = v - uv[a + 1];
+    weights[1] = (px * vy - py * vx) / det;
+    weights[2] = (ux * py - uy * px) / det;
+    weights[0] = 1 - weights[1] - weights[2];
+    return true;
   }
 }

@@ -6,6 +6,9 @@ import type { SkinIssue } from './tubePlan.js';
 /** Paths of more points than this are not looked at: the check would take longer than the skin. */
 export const mostPointsForSelfCross = 100_000;
 
+/** Up to so many pieces each is compared with every other. */
+const few = 24;
+
 /** Places told for one curve at most. */
 const mostPlaces = 50;
 
@@ -35,8 +38,9 @@ function crossingsOf(curves: Curves, c: number, radius: Field, greatest: number,
   let longest = 0;
   const pieces = closed ? count : count - 1;
   for (let i = 0; i < pieces; i++) longest = Math.max(longest, chord(p, from + i, from + ((i + 1) % count)));
-  // Cells so large that pieces nearer than two radii have middles in neighbouring cells.
-  const size = longest + 2 * greatest;
+  // Cells so large that pieces nearer than two radii have middles in neighbouring cells; a few pieces are all in one.
+  const size = pieces > few ? longest + 2 * greatest : Infinity;
+  const around = pieces > few ? 1 : 0;
   const cells = new Map<number, number[]>();
   const cellOf = (x: number, y: number, z: number): number => ((x + 2 ** 15) * 2 ** 16 + y + 2 ** 15) * 2 ** 16 + z + 2 ** 15;
   /** Whether piece i comes too near to one of the pieces of a cell. */
@@ -57,8 +61,9 @@ function crossingsOf(curves: Curves, c: number, radius: Field, greatest: number,
     // A stretch is told once.
     if (stations[from + i] - told > 4 * greatest + longest) {
       let found = false;
-      for (let dx = -1; dx <= 1 && !found; dx++)
-        for (let dy = -1; dy <= 1 && !found; dy++) for (let dz = -1; dz <= 1 && !found; dz++) found = meets(i, cells.get(cellOf(x + dx, y + dy, z + dz)));
+      for (let dx = -around; dx <= around && !found; dx++)
+        for (let dy = -around; dy <= around && !found; dy++)
+          for (let dz = -around; dz <= around && !found; dz++) found = meets(i, cells.get(cellOf(x + dx, y + dy, z + dz)));
       if (found) {
         told = stations[from + i];
         left--;
@@ -74,18 +79,21 @@ function crossingsOf(curves: Curves, c: number, radius: Field, greatest: number,
 
 /** Least distance of two segments given by the offsets of their ends (Ericson 2005, Real-Time Collision Detection, 5.1.9; from memory). */
 export function segmentsDistance(p: ArrayLike<number>, a: number, b: number, c: number, d: number): number {
-  const u = [0, 1, 2].map((k) => p[b + k] - p[a + k]);
-  const v = [0, 1, 2].map((k) => p[d + k] - p[c + k]);
-  const w = [0, 1, 2].map((k) => p[a + k] - p[c + k]);
-  const dot = (m: number[], n: number[]): number => m[0] * n[0] + m[1] * n[1] + m[2] * n[2];
-  const [uu, uv, vv, uw, vw] = [dot(u, u), dot(u, v), dot(v, v), dot(u, w), dot(v, w)];
-  const clamp = (x: number): number => Math.min(1, Math.max(0, x));
+  const [ux, uy, uz] = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
+  const [vx, vy, vz] = [p[d] - p[c], p[d + 1] - p[c + 1], p[d + 2] - p[c + 2]];
+  const [wx, wy, wz] = [p[a] - p[c], p[a + 1] - p[c + 1], p[a + 2] - p[c + 2]];
+  const uu = ux * ux + uy * uy + uz * uz;
+  const uv = ux * vx + uy * vy + uz * vz;
+  const vv = vx * vx + vy * vy + vz * vz;
+  const uw = ux * wx + uy * wy + uz * wz;
+  const vw = vx * wx + vy * wy + vz * wz;
   const det = uu * vv - uv * uv;
-  let s = det > 1e-12 * uu * vv ? clamp((uv * vw - vv * uw) / det) : 0;
+  let s = det > 1e-12 * uu * vv ? Math.min(1, Math.max(0, (uv * vw - vv * uw) / det)) : 0;
   let t = vv > 0 ? (uv * s + vw) / vv : 0;
   if (t < 0 || t > 1) {
-    t = clamp(t);
-    s = uu > 0 ? clamp((uv * t - uw) / uu) : 0;
+    t = Math.min(1, Math.max(0, t));
+    s = uu > 0 ? Math.min(1, Math.max(0, (uv * t - uw) / uu)) : 0;
   }
-  return Math.hypot(...w.map((value, k) => value + s * u[k] - t * v[k]));
+  const [dx, dy, dz] = [wx + s * ux - t * vx, wy + s * uy - t * vy, wz + s * uz - t * vz];
+  return Math.sqrt(dx * dx + dy * dy + dz * dz);
 }

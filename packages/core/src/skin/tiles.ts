@@ -21,14 +21,23 @@ export interface TileOptions {
 /** Pieces smaller than this share of a whole tile are slivers, and left out. */
 const sliver = 0.01;
 
+const lookups = new WeakMap<Mesh, UvLookup>();
+
+/** Where the walls of a mesh are by their UVs. Kept as long as the mesh is: panels and the glass between them are laid on one. */
+function wallLookup(mesh: Mesh): UvLookup {
+  let lookup = lookups.get(mesh);
+  const part = mesh.attributes.get('part')?.data;
+  if (!lookup) lookups.set(mesh, (lookup = new UvLookup(mesh, (face) => !part || part[face] === skinParts.wall)));
+  return lookup;
+}
+
 /**
  * Lays a pattern of tiles over a mesh by its UVs (walls only): the outline of each tile as a closed curve, and each tile as one face. Corners lie on
  * the mesh; sides are straight. Slivers at the border are left out and counted.
  * @throws RangeError when the mesh has no UVs.
  */
 export function tiles(mesh: Mesh, options: TileOptions, work: Work = unbounded): { curves: Curves; mesh: Mesh; slivers: number } {
-  const part = mesh.attributes.get('part')?.data;
-  const lookup = new UvLookup(mesh, (face) => !part || part[face] === skinParts.wall);
+  const lookup = wallLookup(mesh);
   const pattern = tilePattern(options.shape, options.around, options.along);
   work.claim({ faces: pattern.length, vertices: pattern.length * 6 });
   const [du, dv] = [0, 1].map((k) => lookup.most[k] - lookup.least[k]);
