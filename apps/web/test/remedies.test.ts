@@ -109,6 +109,8 @@ test('a value is thinned in the mode it is in; a dial’s by a formula, since ot
   expect(scaled(0.5, 0.8)).toBe(0.4);
   expect(scaled([1, 2], 0.5)).toEqual([0.5, 1]);
   expect(scaled({ dial: 'bore' }, 0.8)).toEqual({ formula: '0.8*bore' });
+  // Names that formulas cannot read, or read as something else.
+  for (const dial of ['pipe-bore', 'sin', 't', 'time']) expect(scaled({ dial }, 0.8)).toBeUndefined();
   expect(scaled({ formula: '1 + t' }, 0.8)).toEqual({ formula: '0.8*(1 + t)' });
   expect(scaled({ ramp: [[0, 1], [1, 2]], ease: 'smooth' }, 0.5)).toEqual({ ramp: [[0, 0.5], [1, 1]], ease: 'smooth' }); // prettier-ignore
   expect(scaled({ random: [1, 2], seed: 3 }, 0.5)).toEqual({ random: [0.5, 1], seed: 3 });

@@ -51,6 +51,7 @@ export * from './mesh/normals.js';
 export * from './mesh/polygon.js';
 export * from './mesh/splitVertices.js';
 export * from './mesh/triangulate.js';
+export * from './mesh/samePlaces.js';
 export * from './mesh/weld.js';
 export * from './skin/capUv.js';
 export * from './skin/loft.js';

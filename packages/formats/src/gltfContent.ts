@@ -10,6 +10,7 @@ import {
   makeCurves,
   makeMesh,
   makePoints,
+  samePlaces,
   transformGeometry,
   type Affine,
   type Attribute,
@@ -21,7 +22,6 @@ import {
   type Points,
 } from '@filaxis/core';
 import { FormatError } from './errors.js';
-import { samePlaces } from './samePlaces.js';
 
 const { Mode } = Primitive;
 

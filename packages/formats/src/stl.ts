@@ -1,6 +1,5 @@
-import { makeMesh, triangulate, type GeometrySet, type Mesh } from '@filaxis/core';
+import { makeMesh, samePlaces, triangulate, type GeometrySet, type Mesh } from '@filaxis/core';
 import { FormatError } from './errors.js';
-import { samePlaces } from './samePlaces.js';
 
 /** Bytes of the heading, the count, and each triangle of a binary STL file. */
 const [headBytes, triangleBytes] = [84, 50];

@@ -1,7 +1,8 @@
 import { faceCount, faceStart, type Mesh } from '../geometry/mesh.js';
 import { progressEvery, unbounded, type Work } from '../graph/work.js';
-import { edgesOf, tableSize } from '../mesh/edgeTable.js';
+import { edgesOf } from '../mesh/edgeTable.js';
 import { faceAreas } from '../mesh/normals.js';
+import { samePlaces } from '../mesh/samePlaces.js';
 
 /** What was found on a mesh: how many, and a place of the first. */
 export interface MeshFault {
@@ -111,31 +112,25 @@ function insideOut(mesh: Mesh, rootOf: (f: number) => number, open: ReadonlySet<
 /** Points at the very same place that are not one point: the surface is not joined there. */
 function doubles(mesh: Mesh, work: Work): MeshFault[] {
   const { positions, pointOf } = mesh;
-  const bits = new Int32Array(positions.buffer, positions.byteOffset, positions.length);
-  const size = tableSize(positions.length / 3);
-  const table = new Int32Array(size).fill(-1);
-  let [count, first] = [0, -1];
+  const places = samePlaces(positions, work);
+  // The point that was met first at each place; another one there is a double.
+  const first = new Int32Array(places.count).fill(-1);
   const looked = new Uint8Array(mesh.pointCount);
+  let [count, at] = [0, -1];
   for (let v = 0; v < positions.length / 3; v++) {
-    if (v % progressEvery === 0) work.progress((v * 3) / positions.length);
     const point = pointOf ? pointOf[v] : v;
     if (looked[point]) continue;
     looked[point] = 1;
-    const o = v * 3;
-    let slot = (Math.imul(bits[o], 0x9e3779b1) ^ Math.imul(bits[o + 1], 0x85ebca6b) ^ Math.imul(bits[o + 2], 0xc2b2ae35)) >>> 0;
-    slot = (slot ^ (slot >>> 15)) & (size - 1);
-    const same = (w: number): boolean =>
-      positions[w * 3] === positions[o] && positions[w * 3 + 1] === positions[o + 1] && positions[w * 3 + 2] === positions[o + 2];
-    while (table[slot] >= 0 && !same(table[slot])) slot = (slot + 1) & (size - 1);
-    if (table[slot] < 0) table[slot] = v;
-    else if (!count++) first = v;
+    const place = places.pointOf[v];
+    if (first[place] < 0) first[place] = point;
+    else if (!count++) at = v;
   }
   if (!count) return [];
   return [
     {
       kind: 'double',
       count,
-      place: vertexPlace(mesh, first),
+      place: vertexPlace(mesh, at),
       message: `${some(count, 'point lies', 'points lie')} exactly on another without being joined to it.`,
     },
   ];

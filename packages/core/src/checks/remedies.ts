@@ -2,6 +2,8 @@ import type { Attribute, Carrier } from '../geometry/attributes.js';
 import type { NodeDefinition, Warning, WarningCode } from '../graph/define.js';
 import type { GraphNode } from '../graph/document.js';
 import type { NodeResult } from '../graph/evaluator.js';
+import { takenByFormulas } from '../graph/settle.js';
+import { elementNames } from '../values/elements.js';
 import type { Remedy } from './finding.js';
 import type { MeshFault } from './meshes.js';
 
@@ -51,7 +53,7 @@ export function scaled(value: unknown, by: number): unknown {
   if (typeof value === 'number') return times(value);
   if (Array.isArray(value)) return value.map((each) => scaled(each, by));
   if (typeof value !== 'object' || value === null) return undefined;
-  if ('dial' in value) return { formula: `${by}*${String(value.dial)}` };
+  if ('dial' in value) return isName(String(value.dial)) ? { formula: `${by}*${String(value.dial)}` } : undefined;
   if ('formula' in value) return { formula: `${by}*(${String(value.formula)})` };
   if ('ramp' in value) return { ...value, ramp: (value.ramp as [number, number][]).map(([at, height]) => [at, times(height)]) };
   if ('random' in value) return { ...value, random: (value.random as number[]).map(times) };
@@ -59,6 +61,9 @@ export function scaled(value: unknown, by: number): unknown {
   const { scale = 1, offset = 0 } = value as { scale?: number; offset?: number };
   return { ...value, scale: times(scale), offset: times(offset) };
 }
+
+/** A dial's id that a formula reads as the dial, and as nothing else. */
+const isName = (id: string): boolean => /^[A-Za-z_][A-Za-z0-9_]*$/.test(id) && !takenByFormulas(id) && !Object.hasOwn(elementNames, id);
 
 /** What mends a fault of a mesh. */
 export function remedyOfFault({ id, definition, result }: Answerable, kind: MeshFault['kind']): Remedy | null {

@@ -12,7 +12,7 @@ export interface EdgeTable {
   readonly against: Uint8Array;
 }
 
-/** Finds edges by an open-addressing table: half the time of a map with a list for each edge. */
+/** Finds edges by an open-addressing table, without a list for each edge. */
 export function edgesOf(mesh: Mesh, work: Work = unbounded): EdgeTable {
   const { corners, pointOf } = mesh;
   const n = corners.length;

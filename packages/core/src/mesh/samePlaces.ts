@@ -1,3 +1,6 @@
+import { progressEvery, unbounded, type Work } from '../graph/work.js';
+import { tableSize } from './edgeTable.js';
+
 /** Vertices at the very same place are one point; which ones, told by numbers in the order of their first vertices. */
 export interface SamePlaces {
   /** The point of each vertex. */
@@ -6,15 +9,16 @@ export interface SamePlaces {
 }
 
 /** Finds vertices whose three coordinates are equal (0 and −0 are). Files that split vertices at seams, or repeat them in every face, are whole again by it. */
-export function samePlaces(positions: Float32Array): SamePlaces {
+export function samePlaces(positions: Float32Array, work: Work = unbounded): SamePlaces {
   const vertices = positions.length / 3;
   // Adding 0 makes −0 into 0, so that equal numbers have equal bits.
   const bits = new Uint32Array(positions.map((value) => value + 0).buffer);
-  const mask = 2 ** Math.ceil(Math.log2(Math.max(8, vertices * 2))) - 1;
+  const mask = tableSize(vertices) - 1;
   const table = new Int32Array(mask + 1).fill(-1);
   const pointOf = new Uint32Array(vertices);
   let count = 0;
   for (let v = 0; v < vertices; v++) {
+    if (v % progressEvery === 0) work.progress(v / vertices);
     const [x, y, z] = [bits[v * 3], bits[v * 3 + 1], bits[v * 3 + 2]];
     let slot = (Math.imul(x, 0x9e3779b1) ^ Math.imul(y, 0x85ebca6b) ^ Math.imul(z, 0xc2b2ae35)) >>> 0;
     slot = (slot ^ (slot >>> 15)) & mask;
