@@ -1,6 +1,6 @@
 /**
- * `npm run bench`: speed as ratios against a named reference measured in the same run, both bundled as they are shipped. Not a test: figures depend on the machine, ratios
- * less so.
+ * `npm run bench [-- tube formulas …]`: speed as ratios against a named reference measured in the same run, both bundled as they are shipped. Not a test: figures depend on
+ * the machine, ratios less so.
  */
 import { readdirSync, readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
@@ -11,19 +11,39 @@ import {
   curvesFromLists,
   Evaluator,
   Plan,
+  Pool,
   requireDocument,
   resample,
   resolveVarying,
   spanPoint,
   spansOf,
   tube,
+  unbounded,
   type FilaxisDocument,
   type Mesh,
 } from '../packages/core/src/index.js';
-import { milliseconds, millisecondsOf, printTable, type Row } from './timing.js';
+import { fastest, millisecondsOf, printTable, type Row } from './timing.js';
 
 const rows: Row[] = [];
+/** Memory as a session of work has it: what the last run made and nobody uses any more serves the next one. */
+const pool = new Pool(1024 ** 3);
+const work = { ...unbounded, memory: pool };
+const nothing: ReadonlySet<ArrayBufferLike> = new Set();
+/** Work whose result is dropped, its memory with it. */
+const dropped = (make: () => unknown) => (): void => {
+  make();
+  pool.reclaim(nothing);
+};
+
 const ms = (value: number): string => `${value < 10 ? value.toFixed(2) : value.toFixed(0)} ms`;
+
+/** Tells how many times faster ours is. */
+const faster = (what: string, ours: number, against: string, theirs: number, reach: string): void =>
+  void rows.push({ what, ours: ms(ours), against: `${against} ${ms(theirs)}`, result: `${(theirs / ours).toFixed(1)}× faster`, reach });
+
+/** Tells how many times as long ours takes. */
+const longer = (what: string, ours: number, against: string, theirs: number, reach: string): void =>
+  void rows.push({ what, ours: ms(ours), against: `${against} ${ms(theirs)}`, result: `${(ours / theirs).toFixed(1)}× as long`, reach });
 
 /** A path that three.js samples as we do: points on a wavy line. */
 class Wave {
@@ -63,72 +83,50 @@ const buffersOf = (mesh: Mesh): ArrayBufferView[] => [
   ...[...mesh.attributes.values()].map(({ data }) => data),
 ];
 
-/** Time to write as many bytes again: the floor. */
-function copying(mesh: Mesh): number {
-  const buffers = buffersOf(mesh);
-  return milliseconds(() => buffers.map((buffer) => new Uint8Array(buffer.buffer.slice(0))));
-}
+/** Writing as many bytes again: the floor. */
+const copying = (mesh: Mesh) => (): unknown => buffersOf(mesh).map((buffer) => new Uint8Array(buffer.buffer.slice(0)));
 
 function longTube(): void {
   const [points, sides] = [62_500, 16];
   const waves = [new Wave(0), new Wave(1)];
-  const paths = waves.map((wave) => curvesFromLists([Array.from({ length: points }, (_, i) => wave.place(i / (points - 1)))]));
+  const lists = waves.map((wave) => Array.from({ length: points }, (_, i) => wave.place(i / (points - 1))));
+  const paths = lists.map((list) => curvesFromLists([list]));
+  const theirPaths = lists.map(throughPoints);
   let turn = 0;
-  const ours = milliseconds(() => tube({ ...paths[turn++ % 2] }, { ...options, sides }));
-  const theirPaths = waves.map((wave) => throughPoints(Array.from({ length: points }, (_, i) => wave.place(i / (points - 1)))));
-  const theirs = milliseconds(() => new TubeGeometry(theirPaths[turn++ % 2], points - 1, 0.02, sides, false), 3);
-  const bare = milliseconds(() => new TubeGeometry(curveFor(waves[turn++ % 2]), points - 1, 0.02, sides, false), 3);
-  const floor = copying(tube(paths[0], { ...options, sides }).mesh);
-  rows.push({
-    what: '62,500 points × 16 sides',
-    ours: ms(ours),
-    against: `three.js TubeGeometry ${ms(theirs)}`,
-    result: `${(theirs / ours).toFixed(1)}× faster`,
-    reach: '≥ 15×',
+  const times = fastest({
+    ours: dropped(() => tube({ ...paths[turn++ % 2] }, { ...options, sides }, work)),
+    theirs: () => new TubeGeometry(theirPaths[turn++ % 2], points - 1, 0.02, sides, false),
+    bare: () => new TubeGeometry(curveFor(waves[turn++ % 2]), points - 1, 0.02, sides, false),
+    copy: copying(tube(paths[0], { ...options, sides }).mesh),
   });
-  rows.push({
-    what: 'the same',
-    ours: ms(ours),
-    against: `TubeGeometry, its path handed to it ${ms(bare)}`,
-    result: `${(bare / ours).toFixed(1)}× faster`,
-    reach: 'for information',
-  });
-  rows.push({ what: 'the same', ours: ms(ours), against: `copying its bytes ${ms(floor)}`, result: `${(ours / floor).toFixed(1)}×`, reach: '≤ 6×' });
+  faster('62,500 points × 16 sides', times.ours, 'three.js TubeGeometry', times.theirs, '≥ 15×');
+  faster('the same', times.ours, 'TubeGeometry, its path handed to it', times.bare, 'for information');
+  longer('the same', times.ours, 'copying its bytes', times.copy, '≤ 6×');
 }
 
 function manyStrands(): void {
   const [strands, points, sides] = [100_000, 8, 4];
   const list = Array.from({ length: strands }, (_, c) => Array.from({ length: points }, (_, i) => [c * 0.01, i * 0.1, Math.sin(i + c)]));
   const curves = curvesFromLists(list);
-  const ours = milliseconds(() => tube({ ...curves }, { ...options, sides }), 5);
   const theirPaths = list.slice(0, 3000).map(throughPoints);
-  const theirs = milliseconds(() => theirPaths.map((path) => new TubeGeometry(path, points - 1, 0.02, sides, false)), 3) * (strands / 3000);
-  const floor = copying(tube(curves, { ...options, sides }).mesh);
-  rows.push({
-    what: '100,000 strands × 8 points × 4 sides',
-    ours: ms(ours),
-    against: `TubeGeometry each ${ms(theirs)} (scaled from 3,000)`,
-    result: `${(theirs / ours).toFixed(1)}× faster`,
-    reach: '≥ 12×',
+  const times = fastest({
+    ours: dropped(() => tube({ ...curves }, { ...options, sides }, work)),
+    theirs: () => theirPaths.map((path) => new TubeGeometry(path, points - 1, 0.02, sides, false)),
+    copy: copying(tube(curves, { ...options, sides }).mesh),
   });
-  rows.push({ what: 'the same', ours: ms(ours), against: `copying its bytes ${ms(floor)}`, result: `${(ours / floor).toFixed(1)}×`, reach: '≤ 7×' });
+  faster('100,000 strands × 8 points × 4 sides', times.ours, 'TubeGeometry each, scaled from 3,000,', times.theirs * (strands / 3000), '≥ 12×');
+  longer('the same', times.ours, 'copying its bytes', times.copy, '≤ 7×');
 }
 
 function evenResampling(): void {
   const lists = Array.from({ length: 10_000 }, (_, c) => Array.from({ length: 10 }, (_, i) => [i, Math.sin(i + c), Math.cos(i * 0.7 + c)] as const));
   const curves = curvesFromLists(lists, { kind: 'through' });
-  const ours = milliseconds(
-    () => resample(curves, { by: 'count', count: constantField(100), spacing: constantField(1), deviation: 1, fit: 'even', spread: 'even' }),
-    5,
-  );
-  const theirs = milliseconds(() => lists.map((list) => new CatmullRomCurve3(list.map(([x, y, z]) => new Vector3(x, y, z))).getSpacedPoints(99)), 3);
-  rows.push({
-    what: 'even resampling, 10,000 curves × 100 points',
-    ours: ms(ours),
-    against: `three.js getSpacedPoints ${ms(theirs)} (errors 1e-4)`,
-    result: `${(theirs / ours).toFixed(1)}× faster`,
-    reach: '≥ 10×',
+  const how = { by: 'count', count: constantField(100), spacing: constantField(1), deviation: 1, fit: 'even', spread: 'even' } as const;
+  const { ours, theirs } = fastest({
+    ours: dropped(() => resample(curves, how, work)),
+    theirs: () => lists.map((list) => new CatmullRomCurve3(list.map(([x, y, z]) => new Vector3(x, y, z))).getSpacedPoints(99)),
   });
+  faster('even resampling, 10,000 curves × 100 points', ours, 'three.js getSpacedPoints (errors 1e-4)', theirs, '≥ 10×');
 }
 
 /** The formula of the design's table over the points of one curve, t and i with it. */
@@ -136,25 +134,20 @@ function formulas(): void {
   const count = 1_000_000;
   const text = '0.02*(1-t)+0.005*sin(40*t+i)';
   const curves = curvesFromLists([Array.from({ length: count }, (_, i) => [i * 0.001, 0, 0])]);
-  const ours = milliseconds(() => resolveVarying({ formula: text }, curves, 'point'), 9);
-  const theirs = compile(text);
+  const compiled = compile(text);
   const scope = { t: 0, i: 0 };
   const values = new Float64Array(count);
-  const mathjs = milliseconds(() => {
-    for (let i = 0; i < count; i++) {
-      scope.t = i / (count - 1);
-      scope.i = i;
-      values[i] = theirs.evaluate(scope) as number;
-    }
-    return values;
-  }, 3);
-  rows.push({
-    what: `formula ${text}, ${count.toLocaleString('en-GB')} points`,
-    ours: ms(ours),
-    against: `mathjs, compiled ${ms(mathjs)}`,
-    result: `${(mathjs / ours).toFixed(1)}× faster`,
-    reach: '≥ 35×',
+  const { ours, theirs } = fastest({
+    ours: dropped(() => resolveVarying({ formula: text }, curves, 'point', { work })),
+    theirs: () => {
+      for (let i = 0; i < count; i++) {
+        scope.t = i / (count - 1);
+        scope.i = i;
+        values[i] = compiled.evaluate(scope) as number;
+      }
+    },
   });
+  faster(`formula ${text}, ${count.toLocaleString('en-GB')} points`, ours, 'mathjs, compiled', theirs, '≥ 35×');
 }
 
 /** A key of a radius ramp dragged: from the new value to the mesh of a tube of 100,000 faces. */
@@ -184,25 +177,20 @@ function evaluation(): void {
   const lists = Array.from({ length: 10_000 }, (_, c) => Array.from({ length: 10 }, (_, i) => [i, Math.sin(i + c), Math.cos(i * 0.7 + c)] as const));
   const curves = curvesFromLists(lists, { kind: 'through' });
   const out = new Float32Array(10_000 * 100 * 3);
-  const ours = milliseconds(() => {
-    for (let c = 0; c < 10_000; c++) {
-      const spans = spansOf(curves, c);
-      for (let i = 0; i < 100; i++) {
-        const at = (spans.count * i) / 99;
-        const span = Math.min(spans.count - 1, Math.floor(at));
-        spanPoint(spans, span, at - span, out, (c * 100 + i) * 3);
+  const { ours, theirs } = fastest({
+    ours: () => {
+      for (let c = 0; c < 10_000; c++) {
+        const spans = spansOf(curves, c);
+        for (let i = 0; i < 100; i++) {
+          const at = (spans.count * i) / 99;
+          const span = Math.min(spans.count - 1, Math.floor(at));
+          spanPoint(spans, span, at - span, out, (c * 100 + i) * 3);
+        }
       }
-    }
-    return out;
-  }, 7);
-  const theirs = milliseconds(() => lists.map((list) => new CatmullRomCurve3(list.map(([x, y, z]) => new Vector3(x, y, z))).getPoints(99)), 3);
-  rows.push({
-    what: 'Catmull–Rom evaluation, 10,000 curves × 100 points',
-    ours: ms(ours),
-    against: `three.js getPoints ${ms(theirs)}`,
-    result: `${(theirs / ours).toFixed(1)}× faster`,
-    reach: '≥ 20×',
+    },
+    theirs: () => lists.map((list) => new CatmullRomCurve3(list.map(([x, y, z]) => new Vector3(x, y, z))).getPoints(99)),
   });
+  faster('Catmull–Rom evaluation, 10,000 curves × 100 points', ours, 'three.js getPoints', theirs, '≥ 20×');
 }
 
 async function evaluatorOverhead(): Promise<void> {
@@ -282,29 +270,28 @@ async function demoDials(): Promise<void> {
 
 /** Ten times the points should take hardly more than ten times as long, up to ten million vertices. */
 function tenfold(): void {
-  const sides = 16;
-  const timeOf = (points: number): number => {
+  const making = (points: number): (() => void) => {
     const wave = new Wave(0);
     const path = curvesFromLists([Array.from({ length: points }, (_, i) => wave.place(i / (points - 1)))]);
-    return milliseconds(() => tube({ ...path }, { ...options, sides }), 5);
+    return dropped(() => tube({ ...path }, { ...options, sides: 16 }, work));
   };
-  const [small, large] = [timeOf(62_500), timeOf(625_000)];
-  rows.push({
-    what: '625,000 points × 16 sides, 10 million vertices',
-    ours: ms(large),
-    against: `62,500 points × 16 sides ${ms(small)}`,
-    result: `${(large / small).toFixed(1)}× as long`,
-    reach: '≤ 11×',
-  });
+  const { small, large } = fastest({ small: making(62_500), large: making(625_000) });
+  longer('625,000 points × 16 sides, 10 million vertices', large, '62,500 points × 16 sides', small, '≤ 11×');
 }
 
-longTube();
-tenfold();
-manyStrands();
-evenResampling();
-evaluation();
-formulas();
-await rampDrag();
-await evaluatorOverhead();
-await demoDials();
+const all: Readonly<Record<string, () => void | Promise<void>>> = {
+  tube: longTube,
+  tenfold,
+  strands: manyStrands,
+  resampling: evenResampling,
+  evaluation,
+  formulas,
+  ramp: rampDrag,
+  graph: evaluatorOverhead,
+  demos: demoDials,
+};
+const asked = process.argv.slice(2);
+const unknown = asked.find((name) => !(name in all));
+if (unknown !== undefined) throw new Error(`There is no measurement "${unknown}"; there are ${Object.keys(all).join(', ')}.`);
+for (const [name, measure] of Object.entries(all)) if (!asked.length || asked.includes(name)) await measure();
 printTable(rows);

@@ -1,16 +1,27 @@
-/** Milliseconds of the middle run of `times`, after sixteen runs to warm up (or as many as `times`, if fewer). */
-export function milliseconds(work: () => unknown, times = 41): number {
-  for (let i = 0; i < Math.min(16, times); i++) work();
-  const all: number[] = [];
-  for (let i = 0; i < times; i++) {
+/**
+ * Milliseconds of the fastest run of each of several works, which take turns: what else the machine does only ever adds, and comes and goes within seconds, so
+ * that works measured one after the other would not meet the same machine. A work quicker than the slowest is run more often a turn.
+ */
+export function fastest<Names extends string>(works: Readonly<Record<Names, () => unknown>>, turns = 8): Readonly<Record<Names, number>> {
+  const names = Object.keys(works) as Names[];
+  const best = Object.fromEntries(names.map((name) => [name, Infinity])) as Record<Names, number>;
+  const run = (name: Names): void => {
     const start = performance.now();
-    work();
-    all.push(performance.now() - start);
-  }
-  return all.sort((a, b) => a - b)[times >> 1];
+    works[name]();
+    best[name] = Math.min(best[name], performance.now() - start);
+  };
+  for (const name of names) run(name);
+  const turn = Math.max(...Object.values<number>(best)) / 2;
+  for (let i = 0; i < turns; i++)
+    for (const name of names) {
+      const until = performance.now() + turn;
+      do run(name);
+      while (performance.now() < until);
+    }
+  return best;
 }
 
-/** The same for work that is awaited. */
+/** Milliseconds of each of `times` runs of work that is awaited, the shortest first. */
 export async function millisecondsOf(work: () => Promise<unknown>, times = 15): Promise<number[]> {
   await work();
   await work();

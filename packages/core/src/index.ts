@@ -85,6 +85,7 @@ export * from './graph/document.js';
 export * from './graph/evaluator.js';
 export * from './graph/limits.js';
 export * from './graph/plan.js';
+export * from './graph/pool.js';
 export * from './graph/report.js';
 export * from './graph/settings.js';
 export * from './graph/settle.js';

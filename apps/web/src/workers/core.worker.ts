@@ -6,8 +6,10 @@ import {
   isEmptyResult,
   namedResults,
   Plan,
+  Pool,
   problemsOf,
   resultOf,
+  unbounded,
   type Curves,
   type GeometrySet,
   type RunResult,
@@ -27,6 +29,7 @@ const imported = new Map<string, Curves | Error>();
 /** Files that could not be fetched, and why. */
 const unreachable = new Map<string, string>();
 const evaluator = new Evaluator({
+  pool: new Pool(),
   importedCurves: (hash) => {
     const file = imported.get(hash);
     const reason = unreachable.get(hash);
@@ -78,6 +81,8 @@ async function run(message: Extract<ToWorker, { kind: 'run' }>): Promise<void> {
     return;
   }
   last = { plan: current, run: result };
+  // Questions are answered, and the picture made, from this run alone from now on.
+  evaluator.reclaim(result);
   const nodes: Record<string, NodeState> = {};
   for (const [id, { ms, in: given, out, warnings, error, outputs }] of result.nodes)
     nodes[id] = {
@@ -163,7 +168,7 @@ async function lookOver(request: number): Promise<void> {
   try {
     const given = [];
     if (looked)
-      for (const some of findings(looked.plan, looked.run, { claim: () => undefined, progress: requireNewest })) {
+      for (const some of findings(looked.plan, looked.run, { ...unbounded, progress: requireNewest })) {
         given.push(...some);
         await pause();
         requireNewest();

@@ -1,4 +1,5 @@
 import { curveCount, curveKinds, type Curves } from '../geometry/curves.js';
+import { freshMemory, type Memory } from '../graph/work.js';
 import { fieldAt, type Field } from '../values/field.js';
 import { chord, curveLengths, stationsOf } from './arcLength.js';
 import { tangentsOf, type TangentRule } from './tangents.js';
@@ -67,9 +68,9 @@ export interface Frames {
  * Degenerate places are told in `issues`, never left out: an upright frame whose tangent is parallel to `up` continues the neighbouring
  * frame by the least rotation.
  */
-export function computeFrames(curves: Curves, options: FrameOptions): Frames {
-  const tangent = tangentsOf(curves, options.tangents);
-  const normal = new Float32Array(tangent.length);
+export function computeFrames(curves: Curves, options: FrameOptions, memory: Memory = freshMemory): Frames {
+  const tangent = tangentsOf(curves, options.tangents, memory);
+  const normal = memory.float32(tangent.length);
   const roll = new Float32Array(tangent.length / 3);
   const issues: FrameIssue[] = [];
   const stations = stationsOf(curves);
@@ -86,6 +87,7 @@ export function computeFrames(curves: Curves, options: FrameOptions): Frames {
     else closing = minimalNormals(curves, c, options.start, tangent, normal);
     const spread = options.spreadClosure && lengths[c] > 0 ? closing / lengths[c] : 0;
     const perMetre = (lengths[c] > 0 ? options.twist / lengths[c] : 0) + options.turnsPerMetre * 360;
+    if (!options.roll && !perMetre && !spread && !options.rollStep) continue;
     for (let i = from; i < from + count; i++) {
       roll[i] = (options.roll ? fieldAt(options.roll, i) : 0) + perMetre * stations[i] + options.rollStep * (i - from);
       const angle = (roll[i] * Math.PI) / 180 + spread * stations[i];
@@ -239,11 +241,11 @@ function curvatureNormals(
 }
 
 /** The frames that the curves carry, or minimal ones where they carry none. */
-export function framesOf(curves: Curves): Frames {
+export function framesOf(curves: Curves, memory: Memory = freshMemory): Frames {
   const normal = curves.attributes.get('normal');
   const tangent = curves.attributes.get('tangent');
   const carried = normal?.carrier === 'point' && tangent?.carrier === 'point';
-  if (!carried) return computeFrames(curves, defaultFrames);
+  if (!carried) return computeFrames(curves, defaultFrames, memory);
   let complete = true;
   for (let c = 0; c < curveCount(curves); c++) {
     const o = curves.starts[c] * 3;

@@ -1,4 +1,5 @@
 import { curveCount, type Curves } from '../geometry/curves.js';
+import { freshMemory, type Memory } from '../graph/work.js';
 
 /** `exact`: as the curve has them; `neighbours`: the mean of the pieces on both sides; `forwardDifference`: that of the next piece. */
 export type TangentRule = 'exact' | 'neighbours' | 'forwardDifference';
@@ -7,10 +8,10 @@ export type TangentRule = 'exact' | 'neighbours' | 'forwardDifference';
  * Unit directions at the points: the `tangent` attribute where the curve has one, else the bisector of the neighbouring chords.
  * Repeated points take the direction of the next distinct one; a curve of no length points along x.
  */
-export function tangentsOf(curves: Curves, rule: TangentRule = 'exact'): Float32Array {
+export function tangentsOf(curves: Curves, rule: TangentRule = 'exact', memory: Memory = freshMemory): Float32Array {
   const p = curves.positions;
   const known = curves.attributes.get('tangent');
-  const result = new Float32Array(p.length);
+  const result = memory.float32(p.length);
   for (let c = 0; c < curveCount(curves); c++) {
     const from = curves.starts[c];
     const to = curves.starts[c + 1];
@@ -51,6 +52,11 @@ function findLegs(p: Float32Array, from: number, count: number): number {
   return real;
 }
 
+function alongX(from: number, to: number, out: Float32Array): void {
+  out.fill(0, from * 3, to * 3);
+  for (let i = from; i < to; i++) out[i * 3] = 1;
+}
+
 const isLeg = (i: number): boolean => legRoom[i * 3] !== 0 || legRoom[i * 3 + 1] !== 0 || legRoom[i * 3 + 2] !== 0;
 
 /** Bisectors of the legs into and out of each point, looking past repeated points; ends of open curves take their only leg. */
@@ -58,7 +64,11 @@ function chordTangents(p: Float32Array, from: number, to: number, closed: boolea
   const count = to - from;
   const real = count > 1 ? findLegs(p, from, count) : 0;
   if (!real) {
-    for (let i = from; i < to; i++) out[i * 3] = 1;
+    alongX(from, to, out);
+    return;
+  }
+  if (real === count || (!closed && real === count - 1 && !isLeg(count - 1))) {
+    bisectAll(from, count, closed, out);
     return;
   }
   // The closing leg counts for closed curves only.
@@ -77,12 +87,38 @@ function chordTangents(p: Float32Array, from: number, to: number, closed: boolea
   }
 }
 
+/** Bisectors where no point repeats its neighbour, as it mostly is. */
+function bisectAll(from: number, count: number, closed: boolean, out: Float32Array): void {
+  const last = (count - 1) * 3;
+  let ax = closed ? legRoom[last] : 0;
+  let ay = closed ? legRoom[last + 1] : 0;
+  let az = closed ? legRoom[last + 2] : 0;
+  for (let i = 0, k = 0, o = from * 3; i < count; i++, k += 3, o += 3) {
+    const open = !closed && i + 1 === count;
+    const bx = open ? 0 : legRoom[k];
+    const by = open ? 0 : legRoom[k + 1];
+    const bz = open ? 0 : legRoom[k + 2];
+    const x = ax + bx;
+    const y = ay + by;
+    const z = az + bz;
+    const length = Math.sqrt(x * x + y * y + z * z);
+    // A path that turns straight back keeps the direction that it came from.
+    const back = length < 1e-6;
+    out[o] = back ? ax : x / length;
+    out[o + 1] = back ? ay : y / length;
+    out[o + 2] = back ? az : z / length;
+    ax = bx;
+    ay = by;
+    az = bz;
+  }
+}
+
 /** Directions of the legs out of each point, looking past repeated points; the last of an open curve takes the leg into it. */
 function forwardTangents(p: Float32Array, from: number, to: number, closed: boolean, out: Float32Array): void {
   const count = to - from;
   const legs = closed ? count : count - 1;
   if (!(count > 1 && findLegs(p, from, count))) {
-    for (let i = from; i < to; i++) out[i * 3] = 1;
+    alongX(from, to, out);
     return;
   }
   let last = -1;

@@ -95,47 +95,66 @@ export function leastRotation(r: Float64Array, ax: number, ay: number, az: numbe
   r[2] -= f * (az + bz);
 }
 
-/** Takes round-off out of `r`: its part along the unit tangent, and its length's distance from 1. */
-function straighten(r: Float64Array, tx: number, ty: number, tz: number): void {
-  const along = r[0] * tx + r[1] * ty + r[2] * tz;
-  r[0] -= along * tx;
-  r[1] -= along * ty;
-  r[2] -= along * tz;
-  const length = Math.sqrt(r[0] * r[0] + r[1] * r[1] + r[2] * r[2]) || 1;
-  r[0] /= length;
-  r[1] /= length;
-  r[2] /= length;
-}
-
 /**
  * Carries normals along chords: the least rotation from each point's bisector to the chord and on to the next bisector. On a polyline
  * this is exact parallel transport, so that mitred sections are true prisms between their corners. Arguments as `doubleReflection`.
  */
 export function chordTransport(p: Float32Array, tangents: Float32Array, normals: Float32Array, from: number, count: number, closed: boolean): Vector3 {
-  const r = carried;
-  for (let k = 0; k < 3; k++) r[k] = normals[from * 3 + k];
-  for (let i = 0; i < (closed ? count : count - 1); i++) {
-    const a = (from + i) * 3;
-    const b = (from + (i + 1 < count ? i + 1 : 0)) * 3;
-    const x = p[b] - p[a];
-    const y = p[b + 1] - p[a + 1];
-    const z = p[b + 2] - p[a + 2];
-    const length = Math.sqrt(x * x + y * y + z * z);
-    if (length > 0) {
-      leastRotation(r, tangents[a], tangents[a + 1], tangents[a + 2], x / length, y / length, z / length);
-      leastRotation(r, x / length, y / length, z / length, tangents[b], tangents[b + 1], tangents[b + 2]);
-    } else leastRotation(r, tangents[a], tangents[a + 1], tangents[a + 2], tangents[b], tangents[b + 1], tangents[b + 2]);
-    straighten(r, tangents[b], tangents[b + 1], tangents[b + 2]);
-    if (i + 1 < count) {
-      normals[b] = r[0];
-      normals[b + 1] = r[1];
-      normals[b + 2] = r[2];
+  let a = from * 3;
+  let rx = normals[a];
+  let ry = normals[a + 1];
+  let rz = normals[a + 2];
+  let tx = tangents[a];
+  let ty = tangents[a + 1];
+  let tz = tangents[a + 2];
+  for (let i = 1; i < (closed ? count + 1 : count); i++) {
+    const b = (i < count ? from + i : from) * 3;
+    const dx = p[b] - p[a];
+    const dy = p[b + 1] - p[a + 1];
+    const dz = p[b + 2] - p[a + 2];
+    const bx = tangents[b];
+    const by = tangents[b + 1];
+    const bz = tangents[b + 2];
+    // Two turns of `leastRotation`, written out: from the tangent to the chord, and from the chord to the next tangent.
+    const length = Math.sqrt(dx * dx + dy * dy + dz * dz);
+    const x = length > 0 ? dx / length : bx;
+    const y = length > 0 ? dy / length : by;
+    const z = length > 0 ? dz / length : bz;
+    const into = tx * x + ty * y + tz * z;
+    if (into >= -1 + 1e-9) {
+      const f = (rx * x + ry * y + rz * z) / (1 + into);
+      rx -= f * (tx + x);
+      ry -= f * (ty + y);
+      rz -= f * (tz + z);
     }
+    const on = x * bx + y * by + z * bz;
+    if (on >= -1 + 1e-9) {
+      const f = (rx * bx + ry * by + rz * bz) / (1 + on);
+      rx -= f * (x + bx);
+      ry -= f * (y + by);
+      rz -= f * (z + bz);
+    }
+    // Round-off is taken out: the part along the tangent, and the length's distance from 1.
+    const along = rx * bx + ry * by + rz * bz;
+    rx -= along * bx;
+    ry -= along * by;
+    rz -= along * bz;
+    const size = Math.sqrt(rx * rx + ry * ry + rz * rz) || 1;
+    rx /= size;
+    ry /= size;
+    rz /= size;
+    if (i < count) {
+      normals[b] = rx;
+      normals[b + 1] = ry;
+      normals[b + 2] = rz;
+    }
+    a = b;
+    tx = bx;
+    ty = by;
+    tz = bz;
   }
-  return [r[0], r[1], r[2]];
+  return [rx, ry, rz];
 }
-
-const carried = new Float64Array(3);
 
 /** Turns the normal at offset `o` about its tangent by `angle` radians, counter-clockwise seen against the tangent. */
 export function turnAbout(tangent: Float32Array, normal: Float32Array, o: number, angle: number): void {

@@ -44,6 +44,27 @@ export function bytesOf(geometry: Geometry): number {
   }
 }
 
+/** Every array of a geometry. */
+export function arraysOf(geometry: Geometry): ArrayBufferView[] {
+  const attributes = [...geometry.attributes.values()].map(({ data }) => data);
+  switch (geometry.type) {
+    case 'curves':
+      return [geometry.positions, geometry.starts, geometry.closed, geometry.kind, ...attributes];
+    case 'points':
+      return [geometry.positions, ...attributes];
+    case 'mesh':
+      return [
+        geometry.positions,
+        geometry.corners,
+        ...(geometry.pointOf ? [geometry.pointOf] : []),
+        ...(geometry.faceStarts ? [geometry.faceStarts] : []),
+        ...attributes,
+      ];
+    case 'copies':
+      return [geometry.object, geometry.matrices, ...geometry.objects.flatMap(arraysOf), ...attributes];
+  }
+}
+
 export interface Bounds {
   readonly min: [number, number, number];
   readonly max: [number, number, number];

@@ -14,6 +14,7 @@ import { Cancelled, LimitError, requireWithin, type Limits } from './limits.js';
 import type { PlannedNode } from './plan.js';
 import { rangeOf } from './settings.js';
 import { UnequalLists } from './unequal.js';
+import { unbounded, type Memory } from './work.js';
 
 /** For each setting that may vary, the geometry and elements that its values were worked out for. */
 export type Varied = Record<string, { over: Geometry; per: PerElement }>;
@@ -27,6 +28,7 @@ export interface RunStep {
   readonly varied: Varied;
   readonly request: RunRequest;
   readonly limits: Limits;
+  readonly memory: Memory;
   /** When the whole run began, ms. */
   readonly started: number;
   readonly importedCurves: ((hash: string) => Curves) | undefined;
@@ -34,7 +36,7 @@ export interface RunStep {
 
 /** What a node's `run` sees and can say. */
 export function makeContext(step: RunStep, given: ReadonlyMap<string, readonly Geometry[]>): RunContext<unknown> {
-  const { planned, settings, numbers, warnings, varied, request, limits, importedCurves } = step;
+  const { planned, settings, numbers, warnings, varied, request, limits, memory, importedCurves } = step;
   let told = performance.now();
   const progress = (fraction: number): void => {
     if (request.cancelled?.()) throw new Cancelled();
@@ -53,7 +55,7 @@ export function makeContext(step: RunStep, given: ReadonlyMap<string, readonly G
     const range = setting?.kind === 'number' || setting?.kind === 'integer' ? rangeOf(setting) : undefined;
     return (resolve) => {
       try {
-        return resolve({ label: setting?.label, range, work: { claim: () => undefined, progress } });
+        return resolve({ label: setting?.label, range, work: { ...unbounded, progress, memory } });
       } catch (error) {
         if (!keys.length || error instanceof Cancelled || error instanceof LimitError || !(error instanceof Error)) throw error;
         throw new SettingError(key, error instanceof FormulaError ? `${setting?.label}: ${error.message}.` : error.message);
@@ -80,6 +82,7 @@ export function makeContext(step: RunStep, given: ReadonlyMap<string, readonly G
       requireWithin(limits, size);
     },
     progress,
+    memory,
     importedCurves: (hash) => {
       if (!importedCurves) throw new Error('Imported files cannot be read here.');
       return importedCurves(hash);

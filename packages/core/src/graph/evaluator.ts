@@ -1,5 +1,5 @@
 import type { Curves } from '../geometry/curves.js';
-import { bytesOf, type Counts, type Geometry } from '../geometry/geometry.js';
+import { arraysOf, bytesOf, type Counts, type Geometry } from '../geometry/geometry.js';
 import type { GivenNumbers } from '../values/elements.js';
 import type { Varying } from '../values/varying.js';
 import { ResultCache } from './cache.js';
@@ -10,8 +10,10 @@ import { dialValues, type DialValues } from './dials.js';
 import { gatherInputs, geometriesOf, sumCounts, wiredValues } from './inputs.js';
 import { Cancelled, defaultLimits, type Limits } from './limits.js';
 import type { Plan, PlannedNode } from './plan.js';
+import type { Pool } from './pool.js';
 import { settle, settledOf, type SettlingNumbers } from './settle.js';
 import { runWhere } from './where.js';
+import { freshMemory } from './work.js';
 
 export interface NodeResult {
   readonly outputs: Readonly<Record<string, Value>>;
@@ -58,6 +60,8 @@ export interface EvaluatorOptions {
   readonly limits?: Partial<Limits>;
   /** Bytes of results to keep; default 1 GiB. */
   readonly memory?: number;
+  /** Where results take their memory from, for an owner that gives it back by `reclaim`; default: memory that nobody had before. */
+  readonly pool?: Pool;
 }
 
 const noResult = { outputs: {}, settings: {}, varied: {}, key: 0, ms: 0, bytes: 0, in: {}, out: {}, warnings: [] } as const;
@@ -102,6 +106,18 @@ export class Evaluator {
     return { nodes, ms: performance.now() - started, cancelled: false, reused };
   }
 
+  /**
+   * Gives the memory of results that are neither kept here nor part of `run` back to the pool. Only for an owner that reads nothing else any more: what
+   * older runs made is written over.
+   */
+  reclaim(run: RunResult): void {
+    const { pool } = this.options;
+    if (!pool) return;
+    const used = new Set<ArrayBufferLike>();
+    for (const results of [this.cache.large(), run.nodes.values()]) for (const result of results) for (const buffer of buffersHeldBy(result)) used.add(buffer);
+    pool.reclaim(used);
+  }
+
   private runNode(
     plan: Plan,
     planned: PlannedNode,
@@ -128,7 +144,7 @@ export class Evaluator {
     const kept = this.cache.get(id);
     if (kept) return { result: kept, kept: true };
     const result = this.compute(planned, definition, values, given, id, done, request, started);
-    if (!result.error) this.cache.set(id, result);
+    if (!result.error) this.cache.set(id, result, node.id);
     return { result, kept: false };
   }
 
@@ -153,8 +169,8 @@ export class Evaluator {
     const warnings: Warning[] = [];
     const varied: Varied = {};
     const { limits } = this;
-    const { importedCurves } = this.options;
-    const step: RunStep = { planned, settings: values, numbers, warnings, varied, request, limits, started, importedCurves };
+    const { importedCurves, pool } = this.options;
+    const step: RunStep = { planned, settings: values, numbers, warnings, varied, request, limits, memory: pool ?? freshMemory, started, importedCurves };
     const finish = (outputs: Readonly<Record<string, Value>>): NodeResult => {
       const made = Object.values(outputs).flatMap(geometriesOf);
       return {
@@ -200,6 +216,18 @@ export class Evaluator {
       return { ...noResult, settings: values, varied, ms: performance.now() - begun, in: counts, warnings, error: asProblem(error, planned) };
     }
   }
+}
+
+const heldBuffers = new WeakMap<NodeResult, readonly ArrayBufferLike[]>();
+
+/** Buffers of all that a result shows: what it made, and what its varying settings were worked out for. */
+function buffersHeldBy(result: NodeResult): readonly ArrayBufferLike[] {
+  let buffers = heldBuffers.get(result);
+  if (!buffers) {
+    const shown = [...Object.values(result.outputs).flatMap(geometriesOf), ...Object.values(result.varied).map(({ over }) => over)];
+    heldBuffers.set(result, (buffers = shown.flatMap((geometry) => arraysOf(geometry).map(({ buffer }) => buffer))));
+  }
+  return buffers;
 }
 
 /** The targets and all they take from; everything when there are no targets. */

@@ -18,8 +18,9 @@ export function pinchFactors(curves: Curves, options: PlanOptions): Float64Array
   const plans = planTubes(curves, options, []);
   const stations = stationsOf(curves);
   const p = curves.positions;
-  for (const { from, count, closed } of plans.list) {
-    const { rings } = plans;
+  const { rings } = plans;
+  for (let k = 0; k < plans.count; k++) {
+    const { from, count, closed } = plans.at(k);
     const own = Float64Array.from({ length: count }, (_, i) => fieldAt(radius, rings[from + i]));
     const tangents = Float64Array.from({ length: count }, (_, i) => {
       if (!closed && (i === 0 || i === count - 1)) return 0;

@@ -8,10 +8,11 @@ import { triangulatePolygon } from '../mesh/polygon.js';
 import { fieldAt, type Field } from '../values/field.js';
 import { CapPlacer, type CapLayout } from './capUv.js';
 import { findBend, type Bend } from './mitre.js';
+import { findPinches } from './pinches.js';
 import type { Profile } from './profile.js';
 import { skinParts } from './sink.js';
 import { columnsOf, type Columns } from './sweepColumns.js';
-import { findPinches, planTubes, type SkinIssue, type TubePlan, type TubePlans } from './tubePlan.js';
+import { planTubes, type SkinIssue, type TubePlan, type TubePlans } from './tubePlan.js';
 
 export interface SweepOptions extends CapLayout {
   /** Factors on the profile's x and y, values per point, 0 or more (0 at an end closes it on one point). */
@@ -45,14 +46,14 @@ export function sweep(curves: Curves, profiles: readonly Profile[], options: Swe
   const hasWall = profiles[0].nested.length > 0;
   const plans = planTubes(curves, { radius, caps: hasWall ? options.caps : 'open', corners: options.corners, ringStep: options.ringStep }, issues);
   const columns = columnsOf(profiles[0]);
-  let rings = 0;
-  for (const plan of plans.list) rings += plan.count;
+  const rings = plans.ringCount;
   work.claim({ vertices: rings * columns.count, faces: rings * columns.walls.length });
   const builder = new MeshBuilder();
-  const frames = framesOf(curves);
+  const frames = framesOf(curves, work.memory);
   const stations = stationsOf(curves);
   const lengths = curveLengths(curves);
-  for (const plan of plans.list) {
+  for (let k = 0; k < plans.count; k++) {
+    const plan = plans.at(k);
     findPinches(curves, plans, plan, radius, stations, issues);
     new SweptCurve(builder, curves, frames, plans, plan, profiles, columns, options, stations, lengths[plan.curve]).write(work, rings);
   }

@@ -7,9 +7,10 @@ import { curveLengths, stationsOf } from '../curves/arcLength.js';
 import { fieldAt } from '../values/field.js';
 import { carriedValues, carriesValues } from './carry.js';
 import { writeCap, writeTip, capSizes } from './caps.js';
-import { vAt, type SkinSink, type TubeJob, type TubeOptions, type WallEnd } from './sink.js';
+import { skinParts, vAt, type SkinSink, type TubeJob, type TubeOptions, type WallEnd } from './sink.js';
 import { findBend, type Bend } from './mitre.js';
-import { findPinches, planTubes, type SkinIssue, type TubePlan, type TubePlans } from './tubePlan.js';
+import { findPinches } from './pinches.js';
+import { planTubes, type SkinIssue, type TubePlan, type TubePlans } from './tubePlan.js';
 
 /**
  * Tubes along curves, as one mesh.
@@ -23,25 +24,28 @@ import { findPinches, planTubes, type SkinIssue, type TubePlan, type TubePlans }
 export function tube(curves: Curves, options: TubeOptions, work: Work = unbounded): { mesh: Mesh; issues: SkinIssue[] } {
   const issues: SkinIssue[] = [];
   const plans = planTubes(curves, options, issues);
-  if (!plans.list.length) return { mesh: emptyMesh, issues };
+  if (!plans.count) return { mesh: emptyMesh, issues };
   const sides = Math.floor(options.sides);
   const size = totalSize(plans, sides);
   work.claim({ vertices: size.points, faces: size.faces });
+  const { memory } = work;
   const sink: SkinSink = {
-    positions: new Float32Array(size.vertices * 3),
-    normals: new Float32Array(size.vertices * 3),
-    uv: new Float32Array(size.vertices * 2),
-    pointOf: new Uint32Array(size.vertices),
-    corners: new Uint32Array(size.corners),
-    faceStarts: size.corners === size.faces * 4 ? null : new Uint32Array(size.faces + 1),
-    part: new Float32Array(size.faces),
-    source: carriesValues(curves) ? new Uint32Array(size.vertices) : null,
+    positions: memory.float32(size.vertices * 3),
+    normals: memory.float32(size.vertices * 3),
+    uv: memory.float32(size.vertices * 2),
+    pointOf: memory.uint32(size.vertices),
+    corners: memory.uint32(size.corners),
+    faceStarts: size.corners === size.faces * 4 ? null : memory.uint32(size.faces + 1),
+    part: memory.float32(size.faces),
+    source: carriesValues(curves) ? memory.uint32(size.vertices) : null,
     vertex: 0,
     point: 0,
     corner: 0,
     face: 0,
   };
-  const frames = framesOf(curves);
+  if (sink.faceStarts) sink.faceStarts[0] = 0;
+  sink.part.fill(skinParts.wall);
+  const frames = framesOf(curves, memory);
   const stations = stationsOf(curves);
   const lengths = curveLengths(curves);
   const section = sectionTable(sides);
@@ -49,7 +53,7 @@ export function tube(curves: Curves, options: TubeOptions, work: Work = unbounde
   const job: TubeJob = {
     curves,
     plans,
-    plan: plans.list[0],
+    plan: plans.at(0),
     options,
     section,
     stations,
@@ -59,10 +63,10 @@ export function tube(curves: Curves, options: TubeOptions, work: Work = unbounde
     tangent: frames.tangent,
     normal: frames.normal,
   };
-  for (const plan of plans.list) {
-    findPinches(curves, plans, plan, options.radius, stations, issues);
-    job.plan = plan;
-    job.length = lengths[plan.curve];
+  for (let k = 0; k < plans.count; k++) {
+    job.plan = plans.at(k);
+    findPinches(curves, plans, job.plan, options.radius, stations, issues);
+    job.length = lengths[job.plan.curve];
     writeTube(job, sink);
   }
   const attributes = new Map<string, Attribute>([
@@ -95,9 +99,11 @@ interface TubeSize {
   corners: number;
 }
 
-function totalSize({ list, crease }: TubePlans, sides: number): TubeSize {
+function totalSize(plans: TubePlans, sides: number): TubeSize {
+  const { crease } = plans;
   const size: TubeSize = { vertices: 0, points: 0, faces: 0, corners: 0 };
-  for (const plan of list) {
+  for (let p = 0; p < plans.count; p++) {
+    const plan = plans.at(p);
     const tips = Number(plan.start === 'tip') + Number(plan.end === 'tip');
     const rings = plan.count - tips;
     let creased = 0;
@@ -170,7 +176,7 @@ function writeRing(job: TubeJob, sink: SkinSink, i: number, v: number, shading: 
   const sides = section.length / 2 - 1;
   const at = job.plans.rings[job.plan.from + i];
   const o = at * 3;
-  const { positions, normals, uv, pointOf } = sink;
+  const { positions, normals } = sink;
   const px = curves.positions[o];
   const py = curves.positions[o + 1];
   const pz = curves.positions[o + 2];
@@ -186,10 +192,8 @@ function writeRing(job: TubeJob, sink: SkinSink, i: number, v: number, shading: 
   const r = fieldAt(options.radius, at);
   const uStep = (options.uvScale > 0 ? (2 * Math.PI * r) / options.uvScale : 1) / sides;
   const lean = options.radius.values ? -radiusSlope(job, i) : 0;
-  const scale = 1 / Math.sqrt(1 + lean * lean);
   const base = sink.vertex;
-  const point = sink.point;
-  for (let j = 0, k = base * 3, w = base * 2; j <= sides; j++, k += 3, w += 2) {
+  for (let j = 0, k = base * 3; j <= sides; j++, k += 3) {
     const c = section[j * 2];
     const d = section[j * 2 + 1];
     const dx = c * nx + d * sx;
@@ -198,18 +202,36 @@ function writeRing(job: TubeJob, sink: SkinSink, i: number, v: number, shading: 
     positions[k] = px + r * dx;
     positions[k + 1] = py + r * dy;
     positions[k + 2] = pz + r * dz;
-    normals[k] = (dx + lean * tx) * scale;
-    normals[k + 1] = (dy + lean * ty) * scale;
-    normals[k + 2] = (dz + lean * tz) * scale;
+    normals[k] = dx;
+    normals[k + 1] = dy;
+    normals[k + 2] = dz;
+  }
+  if (lean !== 0) leanNormals(normals, base, sides, lean * tx, lean * ty, lean * tz);
+  labelRing(sink, base, sides, uStep, v);
+  sink.source?.fill(at, base, base + sides + 1);
+  sink.vertex += sides + 1;
+  if (job.plan.mitred && findBend(curves, job.plans, job.plan, tangent, i, bend)) mitreRing(sink, base, sides, o, curves.positions, tangent, shading);
+  return base;
+}
+
+/** Leans a ring's normals along the path, as they stand on a wall that tapers. */
+function leanNormals(normals: Float32Array, base: number, sides: number, x: number, y: number, z: number): void {
+  const scale = 1 / Math.sqrt(1 + x * x + y * y + z * z);
+  for (let k = base * 3; k <= (base + sides) * 3; k += 3) {
+    normals[k] = (normals[k] + x) * scale;
+    normals[k + 1] = (normals[k + 1] + y) * scale;
+    normals[k + 2] = (normals[k + 2] + z) * scale;
+  }
+}
+
+/** UVs and points of a ring's vertices; the last stands at the point of the first. Apart from the places: two short loops are faster than a long one. */
+function labelRing({ uv, pointOf, point }: SkinSink, base: number, sides: number, uStep: number, v: number): void {
+  for (let j = 0, w = base * 2; j <= sides; j++, w += 2) {
     uv[w] = j * uStep;
     uv[w + 1] = v;
     pointOf[base + j] = point + j;
   }
   pointOf[base + sides] = point;
-  sink.source?.fill(at, base, base + sides + 1);
-  sink.vertex += sides + 1;
-  if (job.plan.mitred && findBend(curves, job.plans, job.plan, tangent, i, bend)) mitreRing(sink, base, sides, o, curves.positions, tangent, shading);
-  return base;
 }
 
 /**
@@ -247,7 +269,7 @@ function radiusSlope({ plans, plan, stations, options, length }: TubeJob, i: num
 
 /** Quads between two rings of vertices. */
 function writeBand(sink: SkinSink, a: number, b: number, sides: number): void {
-  // The face attribute `part` is 0 for walls, as it was made.
+  // Their `part` is the wall's from the beginning.
   const { corners, faceStarts } = sink;
   let corner = sink.corner;
   for (let j = 0; j < sides; j++) {

@@ -1,5 +1,4 @@
 import { curveCount, curveKinds, type Curves } from '../geometry/curves.js';
-import { chord } from '../curves/arcLength.js';
 import { fieldAt, type Field } from '../values/field.js';
 
 /** How one end of a tube is made. `tip`: the radius runs out to nothing, so the wall closes on one point. */
@@ -29,13 +28,64 @@ export interface TubePlan {
   readonly end: TubeEnd;
 }
 
+const tubeEnds: readonly TubeEnd[] = ['open', 'flat', 'domed', 'tip'];
+
 /** The rings of all curves in shared lists, so that many short curves cost no more than a few long ones. */
-export interface TubePlans {
-  readonly list: readonly TubePlan[];
+export class TubePlans {
+  /** Curves that can be skinned. */
+  count = 0;
   /** Point index of each ring, rising within a curve. */
   readonly rings: Uint32Array;
   /** 1 where the wall is creased: the ring has one set of vertices for each side. */
   readonly crease: Uint8Array;
+  /** Of each plan: its curve, its first ring, and its other fields packed. */
+  private readonly curve: Uint32Array;
+  private readonly from: Uint32Array;
+  private readonly how: Uint8Array;
+  private readonly plan: { -readonly [K in keyof TubePlan]: TubePlan[K] } = {
+    curve: 0,
+    closed: false,
+    from: 0,
+    count: 0,
+    mitred: false,
+    start: 'open',
+    end: 'open',
+  };
+
+  constructor(curves: number, points: number) {
+    this.rings = new Uint32Array(points);
+    this.crease = new Uint8Array(points);
+    this.curve = new Uint32Array(curves);
+    this.from = new Uint32Array(curves + 1);
+    this.how = new Uint8Array(curves);
+  }
+
+  /** Rings of all plans. */
+  get ringCount(): number {
+    return this.from[this.count];
+  }
+
+  /** Adds the plan of a curve whose `rings` are written behind those of the others. */
+  push(curve: number, rings: number, closed: boolean, mitred: boolean, start: TubeEnd, end: TubeEnd): void {
+    const k = this.count++;
+    this.curve[k] = curve;
+    this.from[k + 1] = this.from[k] + rings;
+    this.how[k] = tubeEnds.indexOf(start) + tubeEnds.indexOf(end) * 4 + (closed ? 16 : 0) + (mitred ? 32 : 0);
+  }
+
+  /** Plan `k`. It is the same object each time: look at one after the other. */
+  at(k: number): TubePlan {
+    const { plan } = this;
+    const how = this.how[k];
+    plan.curve = this.curve[k];
+    plan.from = this.from[k];
+    plan.count = this.from[k + 1] - plan.from;
+    plan.closed = (how & 16) !== 0;
+    plan.mitred = (how & 32) !== 0;
+    plan.start = tubeEnds[how & 3];
+    plan.end = tubeEnds[(how >> 2) & 3];
+    return plan;
+  }
 }
 
 /** Corners that turn by more than this are creased. */
@@ -54,25 +104,22 @@ export interface PlanOptions {
  * @throws RangeError naming curve and point where a radius is negative or not finite, or 0 all along.
  */
 export function planTubes(curves: Curves, options: PlanOptions, issues: SkinIssue[]): TubePlans {
-  const list: TubePlan[] = [];
-  const rings = new Uint32Array(curves.positions.length / 3);
-  const crease = new Uint8Array(rings.length);
-  let from = 0;
+  const plans = new TubePlans(curveCount(curves), curves.positions.length / 3);
   for (let c = 0; c < curveCount(curves); c++) {
     const points = curves.starts[c + 1] - curves.starts[c];
     if (points === 0) continue;
-    const count = chooseRings(curves, c, options, rings, from);
+    const from = plans.ringCount;
+    const count = chooseRings(curves, c, options, plans.rings, from);
     if (count < 2) {
       issues.push({ code: 'degenerate', curve: c, at: 0, reason: points < 2 ? 'one-point' : 'no-length' });
       continue;
     }
-    const radius = greatestRadius(options.radius, rings, from, count, c, curves.starts[c]);
-    const grain = grainOf(curves.positions, rings, from, count);
+    const radius = greatestRadius(options.radius, plans.rings, from, count, c, curves.starts[c]);
+    const grain = grainOf(curves.positions, plans.rings, from, count);
     if (grain > radius * coarsest) issues.push({ code: 'degenerate', curve: c, at: 0, reason: 'coarse', grain });
-    list.push(planOne(curves, c, rings, crease, from, count, options));
-    from += count;
+    planOne(curves, c, plans, count, options);
   }
-  return { list, rings, crease };
+  return plans;
 }
 
 function samePlace(p: Float32Array, a: number, b: number): boolean {
@@ -132,15 +179,8 @@ function endOf(closed: boolean, radius: number, caps: PlanOptions['caps']): Tube
   return radius === 0 ? 'tip' : caps;
 }
 
-function planOne(
-  curves: Curves,
-  c: number,
-  rings: Uint32Array,
-  crease: Uint8Array,
-  from: number,
-  count: number,
-  { radius, caps, corners }: PlanOptions,
-): TubePlan {
+function planOne(curves: Curves, c: number, plans: TubePlans, count: number, { radius, caps, corners }: PlanOptions): void {
+  const { rings, crease, ringCount: from } = plans;
   const closed = curves.closed[c] === 1 && count > 2;
   const mitred = corners === 'mitre' && curveKinds[curves.kind[c]] === 'straight';
   if (mitred)
@@ -148,7 +188,7 @@ function planOne(
       if (turnCosine(curves.positions, rings, from, count, i) < creaseCosine) crease[from + i] = 1;
   const start = endOf(closed, fieldAt(radius, rings[from]), caps);
   const end = endOf(closed, fieldAt(radius, rings[from + count - 1]), caps);
-  return { curve: c, closed, from, count, mitred, start, end };
+  plans.push(c, count, closed, mitred, start, end);
 }
 
 /** Cosine of the angle by which the path turns at ring `i` of the `count` rings from `from`; 1 where a neighbour coincides. */
@@ -164,59 +204,4 @@ export function turnCosine(p: Float32Array, rings: Uint32Array, from: number, co
   const vz = p[d + 2] - p[b + 2];
   const size = Math.sqrt((ux * ux + uy * uy + uz * uz) * (vx * vx + vy * vy + vz * vz));
   return size > 0 ? Math.min(1, Math.max(-1, (ux * vx + uy * vy + uz * vz) / size)) : 1;
-}
-
-/** How far the section's inside reaches along the path at a ring: r·tan(θ/2); −1 where the path turns straight back. */
-function insideReach(p: Float32Array, { rings }: TubePlans, { from, count, closed }: TubePlan, i: number, radius: Field): number {
-  if (!closed && (i === 0 || i === count - 1)) return 0;
-  const cosine = turnCosine(p, rings, from, count, i);
-  if (cosine < -1 + 1e-9) return -1;
-  return cosine > 1 - 1e-12 ? 0 : fieldAt(radius, rings[from + i]) * Math.sqrt((1 - cosine) / (1 + cosine));
-}
-
-/** The first ring of a closed tube behind which nothing folds, so that a stretch over its first point is one stretch; 0 when all folds. */
-function firstSound({ positions: p }: Curves, plans: TubePlans, plan: TubePlan, radius: Field): number {
-  const { from, count } = plan;
-  for (let i = 0; i < count; i++) {
-    const next = i + 1 < count ? i + 1 : 0;
-    const reach = Math.max(0, insideReach(p, plans, plan, i, radius)) + Math.max(0, insideReach(p, plans, plan, next, radius));
-    if (reach <= chord(p, plans.rings[from + i], plans.rings[from + next]) * (1 + 1e-5)) return i;
-  }
-  return 0;
-}
-
-/**
- * Places where the section folds over itself: between two rings the inside of the bend has no length left. With θ the turn at a ring and
- * r the radius there, that is where r₁·tan(θ₁/2) + r₂·tan(θ₂/2) exceeds the chord; for many rings it is radius > radius of curvature.
- * Only the worst place of each stretch is told.
- */
-export function findPinches(curves: Curves, plans: TubePlans, plan: TubePlan, radius: Field, stations: Float64Array, issues: SkinIssue[]): void {
-  const { from, count, closed, curve } = plan;
-  const { rings } = plans;
-  const p = curves.positions;
-  const pieces = closed ? count : count - 1;
-  const begin = closed ? firstSound(curves, plans, plan, radius) : 0;
-  const first = insideReach(p, plans, plan, begin, radius);
-  let before = first;
-  let worst = 0;
-  let worstAt = 0;
-  for (let k = 0; k < pieces; k++) {
-    const i = (begin + k) % count;
-    if (before < 0) {
-      issues.push({ code: 'degenerate', curve, at: stations[rings[from + i]], reason: 'turns-back' });
-      before = 0;
-    }
-    const next = i + 1 < count ? i + 1 : 0;
-    const after = next === begin ? first : insideReach(p, plans, plan, next, radius);
-    const over = before + Math.max(0, after) - chord(p, rings[from + i], rings[from + next]) * (1 + 1e-5);
-    if (over > worst) {
-      worst = over;
-      worstAt = stations[rings[from + (before > after ? i : next)]];
-    } else if (over <= 0 && worst > 0) {
-      issues.push({ code: 'pinch', curve, at: worstAt, reason: 'folds' });
-      worst = 0;
-    }
-    before = after;
-  }
-  if (worst > 0) issues.push({ code: 'pinch', curve, at: worstAt, reason: 'folds' });
 }

@@ -5,6 +5,7 @@ import { curveCount, type Curves } from '../geometry/curves.js';
 import type { Geometry, GeometryKind } from '../geometry/geometry.js';
 import { faceCount, faceStart, type Mesh } from '../geometry/mesh.js';
 import { faceAreas } from '../mesh/normals.js';
+import { countUp, writeDivided } from './formula/blocks.js';
 import type { FormulaScope, NameSource } from './formula/evaluate.js';
 
 /** What a value is given for: each point (vertex of a mesh), curve, face or copy, or once for the whole. */
@@ -194,17 +195,13 @@ function pointNames(positions: Float32Array, normal: Attribute | undefined, coun
 function curvePointNames(curves: Curves): Sources {
   const { starts } = curves;
   return {
-    i: () =>
-      along(curves, (out, o, c, from, to) => {
-        for (let i = from - starts[c], k = o; k < o + to - from; i++, k++) out[k] = i;
-      }),
+    i: () => along(curves, (out, o, c, from, to) => countUp(out, o, from - starts[c], to - from)),
     n: () => along(curves, (out, o, c, from, to) => void out.fill(starts[c + 1] - starts[c], o, o + to - from)),
     t: () => {
       const stations = stationsOf(curves);
       const lengths = curveLengths(curves);
       return along(curves, (out, o, c, from, to) => {
-        const length = lengths[c] > 0 ? lengths[c] : Infinity;
-        for (let i = from, k = o; i < to; i++, k++) out[k] = stations[i] / length;
+        writeDivided(out, o, stations, from, to, lengths[c] > 0 ? lengths[c] : Infinity);
       });
     },
     s: () => fromColumn(stationsOf(curves), 1, 0),

@@ -2,7 +2,7 @@ import { unbounded, type Work } from '../graph/work.js';
 import type { Geometry } from '../geometry/geometry.js';
 import { constantField, type Field } from './field.js';
 import { curveOfPoints, elementsOf, type Elements, type GivenNumbers, type PerElement } from './elements.js';
-import { compileFormula, type NameSource } from './formula/evaluate.js';
+import { compileFormula, mendValues, type NameSource, type ValueRange } from './formula/evaluate.js';
 import { nearest, parseFormula } from './formula/parse.js';
 import { FormulaError } from './formula/tokens.js';
 import { randomAt } from './random.js';
@@ -122,15 +122,26 @@ export interface ResolveOptions {
  */
 export function resolveVarying(value: Varying, over: Geometry, per: PerElement, options: ResolveOptions = {}): Field {
   if (typeof value === 'number') return constantField(value);
-  const field = resolved(value, 'formula' in value ? elementsOf(over, per, value.given, value.known) : elementsOf(over, per), over, options);
-  return 'ramp' in value ? field : requireGood(field, elementsOf(over, per), options);
+  if ('formula' in value) return byFormula(value, elementsOf(over, per, value.given, value.known), options);
+  const elements = elementsOf(over, per);
+  const field = resolved(value, elements, over, options);
+  return 'ramp' in value ? field : requireGood(field, elements, options);
 }
 
-function resolved(value: Exclude<Varying, number>, elements: Elements, over: Geometry, { work }: ResolveOptions): Field {
-  if ('formula' in value) {
-    const { constant, evaluate } = compileFormula(value.formula, elements.scope);
-    return constant === null ? { constant: 0, values: evaluate(elements.count, work) } : constantField(constant);
-  }
+function byFormula({ formula }: VaryingFormula, elements: Elements, options: ResolveOptions): Field {
+  const { constant, evaluate } = compileFormula(formula, elements.scope);
+  if (constant !== null) return requireGood(constantField(constant), elements, options);
+  return {
+    constant: 0,
+    values: evaluate(
+      elements.count,
+      options.work,
+      rangeOfValues(options, (i) => `at ${elements.describe(i)}`),
+    ),
+  };
+}
+
+function resolved(value: Exclude<Varying, number | VaryingFormula>, elements: Elements, over: Geometry, { work }: ResolveOptions): Field {
   if ('ramp' in value) {
     const { ramp, ease = 'linear', over: name = 't' } = value;
     if (ramp.length === 1) return constantField(ramp[0][1]);
@@ -165,7 +176,7 @@ function named({ scope, per }: Elements, name: string, what: string): NameSource
 
 function mapped(source: NameSource, count: number, of: (x: number) => number, work: Work = unbounded): Field {
   if (typeof source === 'number') return constantField(of(source));
-  const values = new Float64Array(count);
+  const values = work.memory.float64(count);
   source.fill(values, 0, count);
   work.progress(0);
   for (let i = 0; i < count; i++) values[i] = of(values[i]);
@@ -173,30 +184,38 @@ function mapped(source: NameSource, count: number, of: (x: number) => number, wo
 }
 
 /** @throws RangeError naming the first element whose value is not finite, or not in the range. */
-export function requireGood(field: Field, elements: Elements, { label = 'The value', range }: ResolveOptions): Field {
-  const { min, max } = range ?? { min: -Infinity, max: Infinity };
-  const slack = 1e-9 * Math.max(1, Math.abs(Number.isFinite(min) ? min : 0));
-  const mended = (value: number, where: () => string): number => {
-    if (value >= min - slack && value < min) return min;
-    if (value > max && value <= max + slack) return max;
-    throw new RangeError(`${label} is ${Number(value.toPrecision(4))} ${where()}; it accepts ${range?.accepts ?? 'finite numbers'}.`);
-  };
+export function requireGood(field: Field, elements: Elements, options: ResolveOptions): Field {
   const { values } = field;
-  if (!values) {
-    const { constant } = field;
-    return constantField(firstBad(Float64Array.of(constant), 0, min, max) < 0 ? constant : mended(constant, () => 'everywhere'));
+  if (values) {
+    mendValues(
+      values,
+      0,
+      values.length,
+      rangeOfValues(options, (i) => `at ${elements.describe(i)}`),
+    );
+    return field;
   }
-  for (let i = firstBad(values, 0, min, max); i >= 0; i = firstBad(values, i + 1, min, max)) {
-    const at = i;
-    values[i] = mended(values[i], () => `at ${elements.describe(at)}`);
-  }
-  return field;
+  const one = Float64Array.of(field.constant);
+  mendValues(
+    one,
+    0,
+    1,
+    rangeOfValues(options, () => 'everywhere'),
+  );
+  return constantField(one[0]);
 }
 
-/** The first value from `from` on that is not finite or beyond the range; −1: all are good. Apart, so that its loop is all it is made fast for. */
-function firstBad(values: Float64Array, from: number, min: number, max: number): number {
-  const [low, high] = [Math.max(min, -Number.MAX_VALUE), Math.min(max, Number.MAX_VALUE)];
-  // One comparison a side finds what is not a number too.
-  for (let i = from; i < values.length; i++) if (!(values[i] >= low && values[i] <= high)) return i;
-  return -1;
+/** What the values must be. Those beyond an end by round-off are brought to it, for others it throws as `requireGood`; `where` names an element. */
+function rangeOfValues({ label = 'The value', range }: ResolveOptions, where: (i: number) => string): ValueRange {
+  const { min, max } = range ?? { min: -Infinity, max: Infinity };
+  const slack = 1e-9 * Math.max(1, Math.abs(Number.isFinite(min) ? min : 0));
+  return {
+    low: Math.max(min, -Number.MAX_VALUE),
+    high: Math.min(max, Number.MAX_VALUE),
+    mend: (value, i) => {
+      if (value >= min - slack && value < min) return min;
+      if (value > max && value <= max + slack) return max;
+      throw new RangeError(`${label} is ${Number(value.toPrecision(4))} ${where(i)}; it accepts ${range?.accepts ?? 'finite numbers'}.`);
+    },
+  };
 }

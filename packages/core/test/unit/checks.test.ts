@@ -8,6 +8,7 @@ import {
   meshFaults,
   Plan,
   requireDocument,
+  unbounded,
   type FilaxisDocument,
   type Finding,
   type Mesh,
@@ -115,7 +116,7 @@ describe('faults of meshes', () => {
       ])
     ).mesh;
     let asked = 0;
-    const stopping = { claim: () => undefined, progress: () => void (++asked === 3 && stop()) };
+    const stopping = { ...unbounded, progress: () => void (++asked === 3 && stop()) };
     const stop = (): never => {
       throw new Error('stop');
     };

@@ -1,24 +1,8 @@
 import fc from 'fast-check';
-import { createHash } from 'node:crypto';
 import { describe, expect, test } from 'vitest';
-import { Evaluator, nodeDefinitions, Plan, requireDocument, resultOf, type FilaxisDocument, type RunResult } from '../../src/index.js';
+import { Evaluator, nodeDefinitions, Plan, requireDocument, resultOf, type FilaxisDocument } from '../../src/index.js';
+import { fingerprint } from '../fingerprint.js';
 import { chainDocument, runChain } from '../graph.js';
-
-/** A fingerprint of everything that a run made. */
-function fingerprint(run: RunResult): string {
-  const hash = createHash('sha256');
-  for (const [id, result] of run.nodes) {
-    hash.update(id);
-    const set = resultOf(result);
-    for (const geometry of [set.curves, set.mesh, set.points]) {
-      if (!geometry) continue;
-      hash.update(geometry.positions);
-      if (geometry.type === 'mesh') hash.update(geometry.corners);
-      for (const [name, { data }] of geometry.attributes) hash.update(name).update(data);
-    }
-  }
-  return hash.digest('hex');
-}
 
 const quay = (sag: number, radius: number, strands: number): FilaxisDocument =>
   requireDocument({

@@ -1,5 +1,6 @@
 import { noise3 } from '../noise.js';
 import { hash } from '../random.js';
+import { sineAt } from './sine.js';
 
 /** A function of formulas: how many arguments it takes, what it gives for each set of them, and what it is in words. */
 export interface FormulaFunction {
@@ -22,8 +23,8 @@ const turbulence = noise3(0);
 
 /** Every function that a formula may call. `random` is apart: it depends on the element, so it is never folded. */
 export const formulaFunctions: Readonly<Record<string, FormulaFunction>> = {
-  sin: one('sine of radians', Math.sin),
-  cos: one('cosine of radians', Math.cos),
+  sin: one('sine of radians', (x) => sineAt(x, 0)),
+  cos: one('cosine of radians', (x) => sineAt(x, 1)),
   tan: one('tangent of radians', Math.tan),
   asin: one('radians whose sine it is', Math.asin),
   acos: one('radians whose cosine it is', Math.acos),

@@ -1,0 +1,137 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { Evaluator, Plan, Pool, arraysOf, nodeDefinitions, resultOf, type FilaxisDocument, type Memory, type RunResult } from '../../src/index.js';
+import { chainDocument, type Chain } from '../graph.js';
+import { fingerprint } from '../fingerprint.js';
+
+const none: ReadonlySet<ArrayBufferLike> = new Set();
+
+describe('the pool', () => {
+  test('gives an array again when it was reclaimed, and not while it is in use', () => {
+    const pool = new Pool();
+    const first = pool.float32(100_000);
+    pool.reclaim(new Set([first.buffer]));
+    expect(pool.uint32(100_000).buffer).not.toBe(first.buffer);
+    pool.reclaim(none);
+    const again = [pool.float32(100_000), pool.uint32(99_000)].map(({ buffer }) => buffer);
+    expect(again).toContain(first.buffer);
+    expect(pool.freeBytes).toBe(0);
+  });
+
+  test('arrays have the length asked for, and none shares memory with another that is in use', () =>
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fc.integer({ min: 0, max: 300_000 }), fc.boolean()), { maxLength: 30 }), (steps) => {
+        const pool = new Pool();
+        let used: (Float32Array | Float64Array)[] = [];
+        for (const [length, dropped] of steps) {
+          const array = length % 2 ? pool.float32(length) : pool.float64(length);
+          expect(array.length).toBe(length);
+          expect(used.every(({ buffer }) => buffer !== array.buffer)).toBe(true);
+          used.push(array);
+          if (!dropped) continue;
+          used = used.slice(1);
+          pool.reclaim(new Set(used.map(({ buffer }) => buffer)));
+        }
+      }),
+      { numRuns: 50 },
+    ));
+
+  test('keeps no more free than its limit, and nothing that was handed over', () => {
+    const pool = new Pool(1_000_000);
+    for (let i = 0; i < 8; i++) pool.float32(100_000);
+    pool.reclaim(none);
+    expect(pool.freeBytes).toBeGreaterThan(400_000);
+    expect(pool.freeBytes).toBeLessThanOrEqual(1_000_000);
+    const other = new Pool();
+    const { buffer } = other.float32(100_000);
+    structuredClone(null, { transfer: [buffer] });
+    other.reclaim(none);
+    expect(other.freeBytes).toBe(0);
+  });
+});
+
+/** Gives arrays full of what is no number, so that a place that a step forgets to write is seen. */
+const soiled: Memory = {
+  float32: (length) => new Float32Array(length).fill(NaN),
+  float64: (length) => new Float64Array(length).fill(NaN),
+  uint32: (length) => new Uint32Array(length).fill(0xfffffff1),
+};
+class SoiledPool extends Pool {
+  override float32 = soiled.float32;
+  override float64 = soiled.float64;
+  override uint32 = soiled.uint32;
+}
+
+const wave = ['lay.helix', { radius: 1, turns: 2, pointsPerTurn: 700 }] as const;
+const curvesBefore: Chain = [wave, ['gauge.set', { name: 'width', value: { ramp: [[0, 1], [1, 2]] } }]]; // prettier-ignore
+const paths = [...nodeDefinitions.values()].filter(({ inputs }) => inputs.length && inputs[0].kinds.includes('curves')).map(({ type }) => type);
+const varied: Readonly<Record<string, Readonly<Record<string, unknown>>>> = {
+  'skin.tube': { radius: { formula: '0.02+0.01*sin(i)+0.001*t' }, caps: 'domed' },
+  'skin.rope': { diameter: { ramp: [[0, 0.05], [1, 0.02]] } }, // prettier-ignore
+  'pace.resample': { by: 'count', count: 900 },
+};
+
+describe('steps write every number of the memory they take', () => {
+  for (const type of paths)
+    test(type, async () => {
+      const plan = new Plan(chainDocument([...curvesBefore, [type, varied[type] ?? {}]]));
+      const clean = await new Evaluator().run(plan);
+      const dirty = await new Evaluator({ pool: new SoiledPool() }).run(plan);
+      expect(fingerprint(dirty)).toBe(fingerprint(clean));
+    });
+});
+
+describe('an evaluator with a pool', () => {
+  const ropes = (sides: number, radius: number): FilaxisDocument =>
+    chainDocument([
+      ['lay.circle', { points: 1500 }],
+      ['skin.tube', { sides, radius: { formula: `${radius}+0.01*t` } }],
+      ['mesh.normals', { flip: true }],
+    ]);
+  /** Buffers of the tube, the second node. */
+  const tubeBuffers = (run: RunResult): ArrayBufferLike[] => arraysOf(resultOf(run.nodes.get('n1')).mesh!).map(({ buffer }) => buffer);
+
+  test('gives what one without gives, whatever was run and given back before', () =>
+    fc.assert(
+      fc.asyncProperty(
+        fc.array(fc.tuple(fc.integer({ min: 3, max: 12 }), fc.integer({ min: 1, max: 4 })), { minLength: 2, maxLength: 12 }),
+        async (changes) => {
+          const pooled = new Evaluator({ pool: new Pool() });
+          for (const [sides, radius] of changes) {
+            const plan = new Plan(ropes(sides, radius / 100));
+            const run = await pooled.run(plan);
+            pooled.reclaim(run);
+            expect(fingerprint(run)).toBe(fingerprint(await new Evaluator().run(plan)));
+          }
+        },
+      ),
+      { numRuns: 15 },
+    ));
+
+  test('uses the memory of a dragged dial’s older results again', async () => {
+    const pooled = new Evaluator({ pool: new Pool() });
+    const seen = new Set<ArrayBufferLike>();
+    const fresh: number[] = [];
+    for (let step = 0; step < 20; step++) {
+      const run = await pooled.run(new Plan(ropes(12, 0.02 + step * 0.001)));
+      pooled.reclaim(run);
+      const large = tubeBuffers(run).filter(({ byteLength }) => byteLength >= 2 ** 16);
+      fresh.push(large.filter((buffer) => !seen.has(buffer)).length);
+      for (const buffer of large) seen.add(buffer);
+    }
+    expect(fresh[0]).toBeGreaterThan(3);
+    expect(fresh.slice(-5)).toEqual([0, 0, 0, 0, 0]);
+  });
+
+  test('keeps the last two results of a node that is cheap to run, so that one step back costs nothing', async () => {
+    const evaluator = new Evaluator();
+    const tube = (sides: number): FilaxisDocument => chainDocument([['lay.circle', { points: 600 }], ['skin.tube', { sides }]]); // prettier-ignore
+    const reused = async (sides: number): Promise<number> => (await evaluator.run(new Plan(tube(sides)))).reused;
+    // The first runs still compile and may not be cheap.
+    for (const sides of [16, 17, 18, 19, 20, 21, 22]) await reused(sides);
+    expect(await reused(22)).toBe(2);
+    expect(await reused(21)).toBe(2);
+    // The circle is small and kept; the tube before those two is not.
+    expect(await reused(20)).toBe(1);
+  });
+});
