@@ -4,7 +4,7 @@ import { spanPoint, spansOf, spanSpeed, type Spans } from './spans.js';
 
 /** Gauss–Legendre abscissae and weights on −1…1, 8 points (Abramowitz & Stegun 1964, table 25.4). */
 export const nodes8 = [0.1834346424956498, 0.525532409916329, 0.7966664774136267, 0.9602898564975363];
-const weights8 = [0.362683783378362, 0.3137066458778873, 0.2223810344533745, 0.1012285362903763];
+export const weights8 = [0.362683783378362, 0.3137066458778873, 0.2223810344533745, 0.1012285362903763];
 
 /** Arc length of span `i` between two parameters by one Gauss rule of 8 points: exact for gentle pieces. */
 export function gauss(spans: Spans, i: number, from: number, to: number): number {

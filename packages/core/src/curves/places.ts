@@ -1,5 +1,6 @@
 import { gatherRows, type Attribute } from '../geometry/attributes.js';
 import { curveKinds, makeCurves, type Curves } from '../geometry/curves.js';
+import { freshMemory, type Memory } from '../graph/work.js';
 import { spanPoint, spanTangent, splitSpan, type Spans } from './spans.js';
 
 /** Places on one curve in rising order: span and parameter in it (0…1), and metres from the start where they are known. */
@@ -13,13 +14,18 @@ export class PlaceList {
     this.count = 0;
   }
 
+  /** Makes room for so many places. */
+  reserve(count: number): void {
+    if (count <= this.span.length) return;
+    const room = Math.max(count, this.span.length * 2);
+    this.span = grown(this.span, room);
+    this.u = grown(this.u, room);
+    this.s = grown(this.s, room);
+  }
+
   push(span: number, u: number, s = 0): void {
     const i = this.count++;
-    if (i >= this.span.length) {
-      this.span = grown(this.span, i * 2);
-      this.u = grown(this.u, i * 2);
-      this.s = grown(this.s, i * 2);
-    }
+    this.reserve(this.count);
     this.span[i] = span;
     this.u[i] = u;
     this.s[i] = s;
@@ -29,7 +35,7 @@ export class PlaceList {
 /** The first `length` numbers; the array itself where it has no more. */
 const sized = (array: Float32Array, length: number): Float32Array => (array.length === length ? array : array.slice(0, length));
 
-function grown<A extends Float32Array | Float64Array | Uint32Array>(array: A, length: number): A {
+function grown<A extends Float64Array | Uint32Array>(array: A, length: number): A {
   const more = new (array.constructor as new (length: number) => A)(length);
   more.set(array);
   return more;
@@ -73,14 +79,15 @@ export class PlacedCurves {
   constructor(
     private readonly given: Curves,
     expected = given.positions.length / 3,
+    private readonly memory: Memory = freshMemory,
   ) {
     const room = Math.max(1, expected) * 3;
-    this.positions = new Float32Array(room);
-    this.tangent = new Float32Array(room);
-    this.handleIn = new Float32Array(room);
-    this.handleOut = new Float32Array(room);
+    this.positions = memory.float32(room);
+    this.tangent = memory.float32(room);
+    this.handleIn = memory.float32(room);
+    this.handleOut = memory.float32(room);
     for (const [name, { carrier, size, data }] of given.attributes)
-      if (carrier === 'point' && !bySpans.has(name)) this.values.push({ name, size, from: data, to: new Float32Array((room / 3) * size) });
+      if (carrier === 'point' && !bySpans.has(name)) this.values.push({ name, size, from: data, to: memory.float32((room / 3) * size) });
   }
 
   /** Number of points written so far. */
@@ -91,11 +98,16 @@ export class PlacedCurves {
   private reserve(points: number): void {
     if (points * 3 <= this.positions.length) return;
     const room = Math.max(16, points, (this.positions.length / 3) * 2);
-    this.positions = grown(this.positions, room * 3);
-    this.tangent = grown(this.tangent, room * 3);
-    this.handleIn = grown(this.handleIn, room * 3);
-    this.handleOut = grown(this.handleOut, room * 3);
-    for (const value of this.values) value.to = grown(value.to, room * value.size);
+    const larger = (array: Float32Array, size: number): Float32Array => {
+      const more = this.memory.float32(room * size);
+      more.set(array);
+      return more;
+    };
+    this.positions = larger(this.positions, 3);
+    this.tangent = larger(this.tangent, 3);
+    this.handleIn = larger(this.handleIn, 3);
+    this.handleOut = larger(this.handleOut, 3);
+    for (const value of this.values) value.to = larger(value.to, value.size);
   }
 
   /** Adds a curve that runs through `places` of curve `source`, whose spans are `spans` (a curve without spans gives its one point). */
@@ -105,18 +117,19 @@ export class PlacedCurves {
     this.reserve(first + count);
     const smooth = !spans.straight && spans.count > 0;
     const { given, positions } = this;
-    for (let i = 0; i < count; i++) {
-      const o = (first + i) * 3;
-      if (spans.count) spanPoint(spans, places.span[i], places.u[i], positions, o);
-      else for (let k = 0; k < 3; k++) positions[o + k] = given.positions[given.starts[source] * 3 + k];
-      if (smooth) spanTangent(spans, places.span[i], places.u[i], this.tangent, o);
-    }
+    if (smooth) writeSmooth(spans, places, positions, this.tangent, first * 3);
+    else
+      for (let i = 0; i < count; i++) {
+        const o = (first + i) * 3;
+        if (spans.count) spanPoint(spans, places.span[i], places.u[i], positions, o);
+        else for (let k = 0; k < 3; k++) positions[o + k] = given.positions[given.starts[source] * 3 + k];
+      }
     if (smooth) {
       if (how.handles === 'exact') this.cutHandles(spans, places, first, how.closed);
       else this.lengthHandles(places, first, how.closed, how.handles.total);
       if (!how.tangents) this.tangent.fill(0, first * 3, (first + count) * 3);
       this.smooth = true;
-    }
+    } else for (const array of [this.tangent, this.handleIn, this.handleOut]) array.fill(0, first * 3, (first + count) * 3);
     this.points += count;
     this.starts.push(this.points);
     this.closed.push(how.closed ? 1 : 0);
@@ -155,10 +168,13 @@ export class PlacedCurves {
         this.handleIn[b + k] = piece[6 + k] - piece[9 + k];
       }
     }
-    if (!closed && count) {
-      this.handleIn.fill(0, first * 3, first * 3 + 3);
-      this.handleOut.fill(0, (first + count - 1) * 3, (first + count) * 3);
-    }
+    if (!closed && count) this.endHandles(first, count);
+  }
+
+  /** There is nothing before the first point of an open curve, nor behind its last. */
+  private endHandles(first: number, count: number): void {
+    this.handleIn.fill(0, first * 3, first * 3 + 3);
+    this.handleOut.fill(0, (first + count - 1) * 3, (first + count) * 3);
   }
 
   /**
@@ -167,17 +183,29 @@ export class PlacedCurves {
    */
   private lengthHandles(places: PlaceList, first: number, closed: boolean, total: number): void {
     const { tangent, handleIn, handleOut } = this;
-    const { count } = places;
-    for (let i = 0; i < (closed ? count : count - 1); i++) {
-      const next = i + 1 < count ? i + 1 : 0;
-      const a = (first + i) * 3;
-      const b = (first + next) * 3;
-      const handle = (((next ? places.s[next] : total) - places.s[i]) / 3) * arcFactor(tangent, a, b);
-      for (let k = 0; k < 3; k++) {
-        handleOut[a + k] = tangent[a + k] * handle;
-        handleIn[b + k] = -tangent[b + k] * handle;
-      }
+    const { count, s } = places;
+    let a = first * 3;
+    let ax = tangent[a];
+    let ay = tangent[a + 1];
+    let az = tangent[a + 2];
+    for (let i = 1; i <= (closed ? count : count - 1); i++) {
+      const b = i < count ? a + 3 : first * 3;
+      const bx = tangent[b];
+      const by = tangent[b + 1];
+      const bz = tangent[b + 2];
+      const handle = (((i < count ? s[i] : total) - s[i - 1]) / 3) * arcFactor(bx - ax, by - ay, bz - az);
+      handleOut[a] = ax * handle;
+      handleOut[a + 1] = ay * handle;
+      handleOut[a + 2] = az * handle;
+      handleIn[b] = -bx * handle;
+      handleIn[b + 1] = -by * handle;
+      handleIn[b + 2] = -bz * handle;
+      a = b;
+      ax = bx;
+      ay = by;
+      az = bz;
     }
+    if (!closed && count) this.endHandles(first, count);
   }
 
   /** All curves added. */
@@ -207,11 +235,48 @@ export class PlacedCurves {
   }
 }
 
-/** tan(θ/4) ÷ (θ/4) by its series where the angle θ between two unit tangents is small, which saves two slow functions a point. */
-function arcFactor(tangent: Float32Array, a: number, b: number): number {
-  const x = tangent[b] - tangent[a];
-  const y = tangent[b + 1] - tangent[a + 1];
-  const z = tangent[b + 2] - tangent[a + 2];
+/** Writes places and exact directions from `o` on, a span after the other: its control points are fetched once for all the places in it. */
+function writeSmooth(spans: Spans, { count, span, u }: PlaceList, positions: Float32Array, tangent: Float32Array, o: number): void {
+  const b = spans.control;
+  for (let i = 0; i < count;) {
+    const own = span[i];
+    const a = own * 12;
+    const x0 = b[a];
+    const y0 = b[a + 1];
+    const z0 = b[a + 2];
+    const x1 = b[a + 3];
+    const y1 = b[a + 4];
+    const z1 = b[a + 5];
+    const x2 = b[a + 6];
+    const y2 = b[a + 7];
+    const z2 = b[a + 8];
+    const x3 = b[a + 9];
+    const y3 = b[a + 10];
+    const z3 = b[a + 11];
+    for (; i < count && span[i] === own; i++, o += 3) {
+      const w = u[i];
+      const v = 1 - w;
+      const vv = v * v;
+      const vw = v * w;
+      const ww = w * w;
+      positions[o] = vv * v * x0 + 3 * vv * w * x1 + 3 * v * ww * x2 + ww * w * x3;
+      positions[o + 1] = vv * v * y0 + 3 * vv * w * y1 + 3 * v * ww * y2 + ww * w * y3;
+      positions[o + 2] = vv * v * z0 + 3 * vv * w * z1 + 3 * v * ww * z2 + ww * w * z3;
+      const x = vv * (x1 - x0) + 2 * vw * (x2 - x1) + ww * (x3 - x2);
+      const y = vv * (y1 - y0) + 2 * vw * (y2 - y1) + ww * (y3 - y2);
+      const z = vv * (z1 - z0) + 2 * vw * (z2 - z1) + ww * (z3 - z2);
+      const speed = Math.sqrt(x * x + y * y + z * z);
+      if (speed > 1e-12) {
+        tangent[o] = x / speed;
+        tangent[o + 1] = y / speed;
+        tangent[o + 2] = z / speed;
+      } else spanTangent(spans, own, w, tangent, o);
+    }
+  }
+}
+
+/** tan(θ/4) ÷ (θ/4) by its series where the angle θ between two unit tangents, given by their difference, is small, which saves two slow functions a point. */
+function arcFactor(x: number, y: number, z: number): number {
   const half = Math.min(1, Math.sqrt(x * x + y * y + z * z) / 2);
   // asin by its series is good to 1e-9 here; tan(q)/q = 1 + q²/3 + 2q⁴/15 + 17q⁶/315 (Abramowitz & Stegun 1964, 4.3.67).
   const square = half * half;

@@ -36,7 +36,7 @@ export interface ResampleOptions {
  * @throws RangeError naming the curve when its count, spacing or deviation cannot be used.
  */
 export function resample(curves: Curves, options: ResampleOptions, work: Work = unbounded): Curves {
-  const result = new PlacedCurves(curves, expectedPoints(curves, options, work));
+  const result = new PlacedCurves(curves, expectedPoints(curves, options, work), work.memory);
   const places = new PlaceList();
   const inverse = new ArcLengthInverse();
   const keepCorners = options.keepCorners ?? 0;
@@ -96,12 +96,15 @@ function placesOf(
   const length = inverse.total;
   const put = (count: number, station: (i: number) => number): void => {
     expect(count);
-    for (let i = 0; i < count; i++) {
-      if (i % progressEvery === 0) work.progress(i / count);
-      const s = station(i);
-      inverse.at(s);
-      places.push(inverse.span, inverse.u, s);
+    places.reserve(count);
+    const { s, span, u } = places;
+    for (let i = 0; i < count; i++) s[i] = station(i);
+    for (let i = 0; i < count; i += progressEvery) {
+      work.progress(i / count);
+      const to = Math.min(count, i + progressEvery);
+      inverse.find(s.subarray(i, to), to - i, span.subarray(i, to), u.subarray(i, to));
     }
+    places.count = count;
   };
   let gaps: number;
   if (options.by === 'count') gaps = countFor(options, c, closed) - (closed ? 0 : 1);
@@ -120,7 +123,8 @@ function placesOf(
     const stations = byCurvature(spans, closed, inverse, gaps);
     return put(count, (i) => stations[i]);
   }
-  put(count, (i) => length * warp(i / gaps, options.spread, closed));
+  if (options.spread === 'even') put(count, (i) => length * (i / gaps));
+  else put(count, (i) => length * warp(i / gaps, options.spread, closed));
 }
 
 /** Places between corners, each stretch with its share of the points and both corners among them. */
@@ -232,7 +236,7 @@ export function paced(curves: Curves, work: Work = unbounded): Curves {
   let done = true;
   for (let c = 0; c < curveCount(curves); c++) done &&= isPaced(curves, c);
   if (done) return curves;
-  const result = new PlacedCurves(curves);
+  const result = new PlacedCurves(curves, undefined, work.memory);
   const places = new PlaceList();
   for (let c = 0; c < curveCount(curves); c++) {
     const spans = spansOf(curves, c);

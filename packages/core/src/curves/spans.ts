@@ -129,7 +129,7 @@ function throughControl(p: Float32Array, from: number, points: number, closed: b
     }
     before = own;
     own = after;
-    w.copyWithin(0, 3);
+    for (let k = 0; k < 9; k++) w[k] = w[k + 3];
   }
 }
 

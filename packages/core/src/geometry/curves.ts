@@ -62,10 +62,11 @@ export function makeCurves(parts: CurvesParts): Curves {
 
 /** @throws GeometryError naming the first element whose position is not a finite number. */
 export function requireFinite(positions: Float32Array, element: string): void {
-  for (let i = 0; i < positions.length; i++) {
+  for (let i = 0; i + 2 < positions.length; i += 3) {
     // Not written as Number.isFinite, so that sums with sizes stay in 32 bits too.
-    if (!(Math.abs(positions[i]) < 1e30))
-      throw new GeometryError(`The ${'xyz'[i % 3]} of ${element} ${Math.floor(i / 3)} is ${positions[i]}; positions must be finite numbers.`);
+    if (Math.abs(positions[i]) + Math.abs(positions[i + 1]) + Math.abs(positions[i + 2]) < 1e30) continue;
+    const k = [0, 1, 2].find((axis) => !(Math.abs(positions[i + axis]) < 1e30)) ?? 0;
+    throw new GeometryError(`The ${'xyz'[k]} of ${element} ${i / 3} is ${positions[i + k]}; positions must be finite numbers.`);
   }
 }
 
