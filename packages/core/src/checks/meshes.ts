@@ -51,11 +51,11 @@ function edgeFaults(mesh: Mesh, work: Work): MeshFault[] {
     if (e % progressEvery === 0) work.progress(e / edges.count);
     const [a, b] = [edges.face[e * 2], edges.face[e * 2 + 1]];
     if (edges.sides[e] === 1) {
-      if (!open++) firstOpen = edges.vertex[e];
+      if (!open++) firstOpen = mesh.corners[edges.from[e * 2]];
       openFaces.push(a);
     } else {
       shell[rootOf(b)] = rootOf(a);
-      if (edges.sides[e] === 2 && edges.against[e] && !against++) firstAgainst = edges.vertex[e];
+      if (edges.sides[e] === 2 && edges.against[e] && !against++) firstAgainst = mesh.corners[edges.from[e * 2]];
     }
   }
   for (const face of openFaces) openShells.add(rootOf(face));

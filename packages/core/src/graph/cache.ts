@@ -4,18 +4,20 @@ import type { NodeResult } from './evaluator.js';
 const cheap = 100;
 /** Bytes from which a result is large. */
 const large = 2 ** 16;
+/** Cheap results of a node that are kept. */
+const depth = { small: 16, large: 2 };
 
 /**
  * Results by key, least recently used out first. Keys are interned text, so two different inputs can never be taken for one another.
  *
- * Of large results that were cheap to make only the last two of a node are kept: a dial that is dragged would fill the memory with meshes that nobody asks
- * for again, each in memory that nobody had before.
+ * Of results that were cheap to make only the last few of a node are kept: a dial that is dragged would fill the memory with what nobody asks for again, and
+ * each large one would be in memory that nobody had before.
  */
 export class ResultCache {
   private readonly ids = new Map<string, number>();
   private readonly results = new Map<number, NodeResult>();
-  /** Ids of the large and cheap results of each node, the newest last. */
-  private readonly byNode = new Map<string, number[]>();
+  /** Ids of the cheap results of each node, the newest last. */
+  private readonly cheapOnes = { small: new Map<string, number[]>(), large: new Map<string, number[]>() };
   private readonly largeResults = new Map<number, NodeResult>();
   private next = 1;
   private bytes = 0;
@@ -51,21 +53,25 @@ export class ResultCache {
   set(id: number, result: NodeResult, node: string): void {
     this.results.set(id, result);
     this.bytes += result.bytes;
-    if (result.bytes >= large) {
-      this.largeResults.set(id, result);
-      if (result.ms < cheap) this.outdate(id, node);
-    }
+    const size = result.bytes >= large ? 'large' : 'small';
+    if (size === 'large') this.largeResults.set(id, result);
+    if (result.ms < cheap) this.outdate(id, node, size);
     for (const [oldest, old] of this.results) {
       if (this.bytes <= this.limit || oldest === id) break;
       this.drop(oldest, old);
     }
   }
 
-  private outdate(id: number, node: string): void {
-    const ids = this.byNode.get(node) ?? [];
-    this.byNode.set(node, [...ids.slice(-1), id]);
-    const [gone] = ids.slice(0, -1);
-    const old = gone === undefined || gone === id ? undefined : this.results.get(gone);
+  /** Drops the oldest cheap result of a node when it has too many. */
+  private outdate(id: number, node: string, size: 'small' | 'large'): void {
+    const ids = this.cheapOnes[size].get(node);
+    if (!ids) {
+      this.cheapOnes[size].set(node, [id]);
+      return;
+    }
+    ids.push(id);
+    const gone = ids.length > depth[size] ? ids.shift()! : id;
+    const old = gone === id ? undefined : this.results.get(gone);
     if (old) this.drop(gone, old);
   }
 
@@ -79,7 +85,8 @@ export class ResultCache {
     this.ids.clear();
     this.results.clear();
     this.largeResults.clear();
-    this.byNode.clear();
+    this.cheapOnes.small.clear();
+    this.cheapOnes.large.clear();
     this.bytes = 0;
   }
 }

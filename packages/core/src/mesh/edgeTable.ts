@@ -4,10 +4,10 @@ import { progressEvery, unbounded, type Work } from '../graph/work.js';
 /** Edges over distinct points, in flat arrays: of more than two sides the first and the last are kept. */
 export interface EdgeTable {
   count: number;
-  /** How many faces meet at each, the first and the last of them, and the vertex that the first side begins at. */
+  /** How many faces meet at each, the first and the last of them, and the corners (indices into `corners`) that their sides begin at. */
   readonly sides: Uint8Array;
   readonly face: Uint32Array;
-  readonly vertex: Uint32Array;
+  readonly from: Uint32Array;
   /** 1 where two sides run the same way, so that the faces look opposite ways. */
   readonly against: Uint8Array;
 }
@@ -19,7 +19,7 @@ export function edgesOf(mesh: Mesh, work: Work = unbounded): EdgeTable {
   const size = tableSize(n);
   const table = new Int32Array(size).fill(-1);
   const ends = new Uint32Array(n * 2);
-  const edges: EdgeTable = { count: 0, sides: new Uint8Array(n), face: new Uint32Array(n * 2), vertex: new Uint32Array(n), against: new Uint8Array(n) };
+  const edges: EdgeTable = { count: 0, sides: new Uint8Array(n), face: new Uint32Array(n * 2), from: new Uint32Array(n * 2), against: new Uint8Array(n) };
   const rising = new Uint8Array(n);
   for (let f = 0; f < faceCount(mesh); f++) {
     if (f % progressEvery === 0) work.progress(f / faceCount(mesh));
@@ -37,15 +37,19 @@ export function edgesOf(mesh: Mesh, work: Work = unbounded): EdgeTable {
         ends[e * 2] = low;
         ends[e * 2 + 1] = high;
         edges.face[e * 2] = f;
-        edges.vertex[e] = corners[j];
+        edges.from[e * 2] = j;
         rising[e] = Number(p < q);
       } else if (rising[e] === Number(p < q)) edges.against[e] = 1;
       edges.face[e * 2 + 1] = f;
+      edges.from[e * 2 + 1] = j;
       if (edges.sides[e] < 255) edges.sides[e]++;
     }
   }
   return edges;
 }
+
+/** The corner after `corner` of a face. */
+export const cornerAfter = (mesh: Mesh, face: number, corner: number): number => (corner + 1 < faceStart(mesh, face + 1) ? corner + 1 : faceStart(mesh, face));
 
 /** A power of two with room to spare for `n` entries. */
 export const tableSize = (n: number): number => 2 ** Math.ceil(Math.log2(Math.max(8, n * 2)));

@@ -1,6 +1,6 @@
 import { withAttributes } from '../geometry/attributes.js';
 import { faceCount, faceStart, type Mesh } from '../geometry/mesh.js';
-import { edgeSides } from './edges.js';
+import { cornerAfter, edgesOf } from './edgeTable.js';
 import { splitVertices } from './splitVertices.js';
 
 /** Twice the vector area of each face (Newell; common practice): 3 numbers a face, along the outward normal. */
@@ -125,23 +125,30 @@ function smoothingGroups(mesh: Mesh, cosine: number): { keys: Uint32Array; count
     while (parent[i] !== i) i = parent[i] = parent[parent[i]];
     return i;
   };
-  for (const [first, second, ...more] of edgeSides(mesh)) {
-    if (!second || more.length) continue;
-    const [m, n] = [first.face * 3, second.face * 3];
+  const edges = edgesOf(mesh);
+  for (let e = 0; e < edges.count; e++) {
+    if (edges.sides[e] !== 2) continue;
+    const first = edges.face[e * 2];
+    const second = edges.face[e * 2 + 1];
+    const [m, n] = [first * 3, second * 3];
     if (normals[m] * normals[n] + normals[m + 1] * normals[n + 1] + normals[m + 2] * normals[n + 2] < cosine - 1e-9) continue;
     // Neighbours that wind alike run along their edge in opposite directions.
-    const alike = first.rising !== second.rising;
-    parent[root(first.from)] = root(alike ? second.to : second.from);
-    parent[root(first.to)] = root(alike ? second.from : second.to);
+    const alike = !edges.against[e];
+    const from = edges.from[e * 2];
+    const otherFrom = edges.from[e * 2 + 1];
+    const otherTo = cornerAfter(mesh, second, otherFrom);
+    parent[root(from)] = root(alike ? otherTo : otherFrom);
+    parent[root(cornerAfter(mesh, first, from))] = root(alike ? otherFrom : otherTo);
   }
-  const number = new Map<number, number>();
+  const number = new Int32Array(corners.length).fill(-1);
+  let count = 0;
   const keys = new Uint32Array(corners.length);
   for (let i = 0; i < corners.length; i++) {
     const r = root(i);
-    if (!number.has(r)) number.set(r, number.size);
-    keys[i] = number.get(r)!;
+    if (number[r] < 0) number[r] = count++;
+    keys[i] = number[r];
   }
-  return { keys, count: number.size };
+  return { keys, count };
 }
 
 /** All faces turned over, with their normals. */
@@ -176,12 +183,14 @@ export function consistentFaces(mesh: Mesh): Mesh {
   const faces = faceCount(mesh);
   const neighbours: { face: number; against: boolean }[][] = Array.from({ length: faces }, () => []);
   const boundary = new Uint8Array(faces);
-  for (const list of edgeSides(mesh)) {
-    if (list.length === 1) boundary[list[0].face] = 1;
-    if (list.length !== 2) continue;
-    const against = list[0].rising === list[1].rising;
-    neighbours[list[0].face].push({ face: list[1].face, against });
-    neighbours[list[1].face].push({ face: list[0].face, against });
+  const edges = edgesOf(mesh);
+  for (let e = 0; e < edges.count; e++) {
+    const [a, b] = [edges.face[e * 2], edges.face[e * 2 + 1]];
+    if (edges.sides[e] === 1) boundary[a] = 1;
+    if (edges.sides[e] !== 2) continue;
+    const against = edges.against[e] === 1;
+    neighbours[a].push({ face: b, against });
+    neighbours[b].push({ face: a, against });
   }
   const areas = faceAreas(mesh);
   const turn = new Int8Array(faces).fill(-1);

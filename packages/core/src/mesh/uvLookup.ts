@@ -76,7 +76,9 @@ export class UvLookup {
             const least = Math.min(weights[0], weights[1], weights[2]);
             if (least <= slack) continue;
             [slack, found] = [least, cells[at]];
-            best.set(weights);
+            best[0] = weights[0];
+            best[1] = weights[1];
+            best[2] = weights[2];
           }
     if (found < 0) return false;
     const { positions } = this.mesh;

@@ -3,7 +3,7 @@ import { faceCount, faceStart, type Mesh } from '../geometry/mesh.js';
 import type { Vector3 } from '../curves/transport.js';
 import { unbounded, type Work } from '../graph/work.js';
 import { MeshBuilder } from '../mesh/builder.js';
-import { edgeSides } from '../mesh/edges.js';
+import { cornerAfter, edgesOf } from '../mesh/edgeTable.js';
 import { flipFaces, smoothNormals, splitNormals } from '../mesh/normals.js';
 import { fieldAt, type Field } from '../values/field.js';
 import { skinParts } from './sink.js';
@@ -100,8 +100,17 @@ interface BorderEdge {
 }
 
 /** Edges with one face only. */
-const borderOf = (mesh: Mesh): BorderEdge[] =>
-  edgeSides(mesh).flatMap(([side, ...more]) => (more.length ? [] : [{ a: mesh.corners[side.from], b: mesh.corners[side.to], face: side.face }]));
+function borderOf(mesh: Mesh): BorderEdge[] {
+  const edges = edgesOf(mesh);
+  const border: BorderEdge[] = [];
+  for (let e = 0; e < edges.count; e++) {
+    if (edges.sides[e] !== 1) continue;
+    const face = edges.face[e * 2];
+    const from = edges.from[e * 2];
+    border.push({ a: mesh.corners[from], b: mesh.corners[cornerAfter(mesh, face, from)], face });
+  }
+  return border;
+}
 
 /** Chains of border edges, each beginning where the last ended. */
 function chains(border: readonly BorderEdge[], point: (v: number) => number): BorderEdge[][] {

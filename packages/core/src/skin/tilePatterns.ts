@@ -66,6 +66,7 @@ function clipBy(tile: Tile, inside: (place: readonly [number, number]) => number
 
 /** The part of a tile inside the unit square; with `wrap` only its upper and lower border cut. */
 export function cutToSquare(tile: Tile, wrap: boolean): Tile {
+  if (tile.every(([x, y]) => y >= 0 && y <= 1 && (wrap || (x >= 0 && x <= 1)))) return tile;
   let cut = clipBy(clipBy(tile, ([, y]) => y), ([, y]) => 1 - y); // prettier-ignore
   if (!wrap) cut = clipBy(clipBy(cut, ([x]) => x), ([x]) => 1 - x); // prettier-ignore
   return cut;

@@ -1,4 +1,4 @@
-import { curvesFromLists, type Curves } from '../geometry/curves.js';
+import { makeCurves, type Curves } from '../geometry/curves.js';
 import type { Mesh } from '../geometry/mesh.js';
 import { unbounded, type Work } from '../graph/work.js';
 import { MeshBuilder } from '../mesh/builder.js';
@@ -46,34 +46,43 @@ export function tiles(mesh: Mesh, options: TileOptions, work: Work = unbounded):
     const wrapped = options.wrap && x > 1 ? x - 1 : x;
     return lookup.at(lookup.least[0] + wrapped * du, lookup.least[1] + y * dv, probe) ? probe : null;
   };
-  const lists: number[][][] = [];
+  const outlines: number[] = [];
+  const starts = [0];
   const builder = new MeshBuilder();
   let slivers = 0;
-  pattern.forEach((whole, n) => {
+  for (let n = 0; n < pattern.length; n++) {
     if (n % 256 === 0) work.progress(n / pattern.length);
+    const whole = pattern[n];
     const piece = pieceOf(whole, options);
-    if (!piece.length) return;
+    if (!piece.length) continue;
     const share = tileArea(piece) / tileArea(whole);
     if (share < sliver) {
       // Tiles that only touch the border have no piece inside at all.
       if (share > 1e-6) slivers++;
-      return;
+      continue;
     }
     const tile = options.gap > 0 ? insetTile(piece, options.gap / 2, ...metresAt(piece, place)) : piece;
-    const corners = tile.flatMap(([x, y]) => {
+    // Of each corner that lies on the mesh: x, y, its place and its normal.
+    const corners: number[] = [];
+    for (const [x, y] of tile) {
       const at = place(x, y);
-      return at ? [{ x, y, at: Array.from(at) }] : [];
-    });
-    if (corners.length < 3) return;
-    lists.push(corners.map(({ at }) => at.slice(0, 3)));
-    const vertices = corners.map(({ x, y, at }) => {
-      const vertex = builder.vertex(at[0], at[1], at[2], builder.point(), lookup.least[0] + x * du, lookup.least[1] + y * dv);
-      builder.normal(vertex, at[3], at[4], at[5]);
-      return vertex;
-    });
+      if (at) corners.push(x, y, at[0], at[1], at[2], at[3], at[4], at[5]);
+    }
+    if (corners.length < 3 * 8) continue;
+    const vertices: number[] = [];
+    for (let j = 0; j < corners.length; j += 8) {
+      const [u, v] = [lookup.least[0] + corners[j] * du, lookup.least[1] + corners[j + 1] * dv];
+      const vertex = builder.vertex(corners[j + 2], corners[j + 3], corners[j + 4], builder.point(), u, v);
+      builder.normal(vertex, corners[j + 5], corners[j + 6], corners[j + 7]);
+      outlines.push(corners[j + 2], corners[j + 3], corners[j + 4]);
+      vertices.push(vertex);
+    }
+    starts.push(outlines.length / 3);
     builder.face(skinParts.wall, vertices);
-  });
-  return { curves: curvesFromLists(lists, { closed: lists.map(() => true) }), mesh: builder.finish(), slivers };
+  }
+  const closed = new Uint8Array(starts.length - 1).fill(1);
+  const curves = makeCurves({ positions: Float32Array.from(outlines), starts: Uint32Array.from(starts), closed });
+  return { curves, mesh: builder.finish(), slivers };
 }
 
 /** What of a tile is laid: all of it, its part inside, or nothing. */
@@ -94,10 +103,11 @@ function metresAt(tile: Tile, place: (x: number, y: number) => Float64Array | nu
   const [x, y] = [0, 1].map((k) => tile.reduce((sum, corner) => sum + corner[k] / tile.length, 0));
   const step = 1e-3;
   const between = (ax: number, ay: number, bx: number, by: number): number => {
-    const a = place(ax, ay);
-    const from = a ? Array.from(a) : null;
-    const b = place(bx, by);
-    return from && b ? Math.hypot(b[0] - from[0], b[1] - from[1], b[2] - from[2]) / (2 * step) : 1;
+    const from = place(ax, ay);
+    if (!from) return 1;
+    const [px, py, pz] = from;
+    const to = place(bx, by);
+    return to ? Math.hypot(to[0] - px, to[1] - py, to[2] - pz) / (2 * step) : 1;
   };
   const clamp = (value: number): number => Math.min(1 - step, Math.max(step, value % 1));
   const [cx, cy] = [clamp(x), clamp(y)];

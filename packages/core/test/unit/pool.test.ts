@@ -1,6 +1,18 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { Evaluator, Plan, Pool, arraysOf, nodeDefinitions, resultOf, type FilaxisDocument, type Memory, type RunResult } from '../../src/index.js';
+import {
+  arraysOf,
+  Evaluator,
+  nodeDefinitions,
+  Plan,
+  Pool,
+  ResultCache,
+  resultOf,
+  type FilaxisDocument,
+  type Memory,
+  type NodeResult,
+  type RunResult,
+} from '../../src/index.js';
 import { chainDocument, type Chain } from '../graph.js';
 import { fingerprint } from '../fingerprint.js';
 
@@ -109,7 +121,8 @@ describe('an evaluator with a pool', () => {
     ));
 
   test('uses the memory of a dragged dial’s older results again', async () => {
-    const pooled = new Evaluator({ pool: new Pool() });
+    // So little is kept that older results go, however long they took.
+    const pooled = new Evaluator({ pool: new Pool(), memory: 8_000_000 });
     const seen = new Set<ArrayBufferLike>();
     const fresh: number[] = [];
     for (let step = 0; step < 20; step++) {
@@ -122,16 +135,34 @@ describe('an evaluator with a pool', () => {
     expect(fresh[0]).toBeGreaterThan(3);
     expect(fresh.slice(-5)).toEqual([0, 0, 0, 0, 0]);
   });
+});
 
-  test('keeps the last two results of a node that is cheap to run, so that one step back costs nothing', async () => {
-    const evaluator = new Evaluator();
-    const tube = (sides: number): FilaxisDocument => chainDocument([['lay.circle', { points: 600 }], ['skin.tube', { sides }]]); // prettier-ignore
-    const reused = async (sides: number): Promise<number> => (await evaluator.run(new Plan(tube(sides)))).reused;
-    // The first runs still compile and may not be cheap.
-    for (const sides of [16, 17, 18, 19, 20, 21, 22]) await reused(sides);
-    expect(await reused(22)).toBe(2);
-    expect(await reused(21)).toBe(2);
-    // The circle is small and kept; the tube before those two is not.
-    expect(await reused(20)).toBe(1);
+describe('kept results', () => {
+  const result = (ms: number, bytes: number): NodeResult => ({ outputs: {}, settings: {}, varied: {}, key: 1, ms, bytes, in: {}, out: {}, warnings: [] });
+  const kept = (cache: ResultCache): number[] => [1, 2, 3, 4, 5].filter((id) => cache.get(id));
+
+  test('of large ones that were cheap to make a node keeps two, so that one step back costs nothing', () => {
+    const cache = new ResultCache(1e9);
+    for (const id of [1, 2, 3, 4]) cache.set(id, result(20, 1e6), 'tube');
+    cache.set(5, result(20, 1e6), 'another');
+    expect(kept(cache)).toEqual([3, 4, 5]);
+    expect([...cache.large()]).toHaveLength(3);
+  });
+
+  test('of small ones it keeps more', () => {
+    const cache = new ResultCache(1e9);
+    for (let id = 1; id <= 18; id++) cache.set(id, result(20, 100), 'line');
+    expect(kept(cache)).toEqual([3, 4, 5]);
+  });
+
+  test('those that took long are kept as long as there is room', () => {
+    const cache = new ResultCache(1e7);
+    for (const id of [1, 2]) cache.set(id, result(20, 100), 'tube');
+    for (const id of [3, 4, 5]) cache.set(id, result(2000, 4e6), 'tube');
+    // The least recently used went for want of room: both small ones and the first large one.
+    expect(kept(cache)).toEqual([4, 5]);
+    const roomy = new ResultCache(1e9);
+    for (const id of [1, 2, 3, 4, 5]) roomy.set(id, result(2000, 4e6), 'tube');
+    expect(kept(roomy)).toEqual([1, 2, 3, 4, 5]);
   });
 });
