@@ -208,15 +208,11 @@ export function trianglesByMaterial(mesh: Mesh): ReadonlyMap<number, Uint32Array
   const own = mesh.attributes.get('material')?.data;
   if (!own) return new Map([[-1, indices]]);
   const counts = new Map<number, number>();
-  for (const face of faceOf) counts.set(own[face], (counts.get(own[face]) ?? 0) + 3);
+  for (let i = 0; i < faceOf.length; i++) counts.set(own[faceOf[i]], (counts.get(own[faceOf[i]]) ?? 0) + 3);
   const result = new Map([...counts].sort(([a], [b]) => a - b).map(([material, count]) => [material, new Uint32Array(count)]));
-  const filled = new Map<number, number>();
-  for (let i = 0; i < faceOf.length; i++) {
-    const material = own[faceOf[i]];
-    const at = filled.get(material) ?? 0;
-    result.get(material)!.set(indices.subarray(i * 3, i * 3 + 3), at);
-    filled.set(material, at + 3);
-  }
+  if (result.size === 1) return new Map([[[...result.keys()][0], indices]]);
+  for (const [material, list] of result)
+    for (let i = 0, at = 0; i < faceOf.length; i++) if (own[faceOf[i]] === material) for (let k = 0; k < 3; k++) list[at++] = indices[i * 3 + k];
   return result;
 }
 

@@ -28,10 +28,10 @@ import { apart, colourNames, meshValues, rangeOfValues, spreadOverCorners, value
 function meshPicture(mesh: Mesh, values: Float32Array | null = null): MeshPicture {
   const groups: MeshPicture['groups'][number][] = [];
   const lists = [...trianglesByMaterial(mesh)];
-  const indices = new Uint32Array(lists.reduce((sum, [, list]) => sum + list.length, 0));
+  const indices = lists.length === 1 ? lists[0][1] : new Uint32Array(lists.reduce((sum, [, list]) => sum + list.length, 0));
   let at = 0;
   for (const [material, list] of lists) {
-    indices.set(list, at);
+    if (list !== indices) indices.set(list, at);
     groups.push({ start: at, count: list.length, material: mesh.materials[material] ?? null });
     at += list.length;
   }
@@ -49,20 +49,25 @@ function meshPicture(mesh: Mesh, values: Float32Array | null = null): MeshPictur
 /** Polygon edges for the wire view. Quads of a band share edges, so each gives its first and its last; other faces give all. */
 function edgesOf(mesh: Mesh): Uint32Array {
   const { corners } = mesh;
-  const quads: boolean[] = [];
   let count = 0;
   for (let f = 0; f < faceCount(mesh); f++) {
     const size = faceStart(mesh, f + 1) - faceStart(mesh, f);
-    quads.push(size === 4);
     count += size === 4 ? 2 : size;
   }
   const edges = new Uint32Array(count * 2);
   let at = 0;
-  for (let f = 0; f < quads.length; f++) {
+  for (let f = 0; f < faceCount(mesh); f++) {
     const from = faceStart(mesh, f);
     const to = faceStart(mesh, f + 1);
+    if (to - from === 4) {
+      edges[at] = corners[from];
+      edges[at + 1] = corners[from + 1];
+      edges[at + 2] = corners[from + 3];
+      edges[at + 3] = corners[from];
+      at += 4;
+      continue;
+    }
     for (let i = from; i < to; i++) {
-      if (quads[f] && (i === from + 1 || i === from + 2)) continue;
       edges[at++] = corners[i];
       edges[at++] = corners[i + 1 < to ? i + 1 : from];
     }

@@ -107,8 +107,7 @@ export function curveLengths(curves: Curves): Float64Array {
 
 /** The box round all curves; smooth ones are sampled at 8 places a span. */
 export function curvesBounds(curves: Curves): Bounds | null {
-  const places: number[] = [];
-  const place = new Float64Array(3);
+  let places = new Float64Array(0);
   let bounds: Bounds | null = null;
   for (let c = 0; c < curveCount(curves); c++) {
     const spans = curveKinds[curves.kind[c]] === 'straight' ? null : spansOf(curves, c);
@@ -116,13 +115,14 @@ export function curvesBounds(curves: Curves): Bounds | null {
       bounds = unionBounds(bounds, boundsOf(curves.positions.subarray(curves.starts[c] * 3, curves.starts[c + 1] * 3)));
       continue;
     }
-    places.length = 0;
-    for (let i = 0; i < spans.count; i++)
-      for (let step = 0; step <= 8; step++) {
-        spanPoint(spans, i, step / 8, place, 0);
-        places.push(place[0], place[1], place[2]);
-      }
-    bounds = unionBounds(bounds, boundsOf(places));
+    // Each span begins where the last one ended.
+    const count = spans.count * 8 + 1;
+    if (places.length < count * 3) places = new Float64Array(count * 3);
+    for (let i = 0; i < count; i++) {
+      const span = Math.min(spans.count - 1, i >> 3);
+      spanPoint(spans, span, i / 8 - span, places, i * 3);
+    }
+    bounds = unionBounds(bounds, boundsOf(places.subarray(0, count * 3)));
   }
   return bounds;
 }

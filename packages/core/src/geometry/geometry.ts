@@ -73,15 +73,20 @@ export interface Bounds {
 /** Least box round the positions (3 numbers each), or null when there are none. */
 export function boundsOf(positions: ArrayLike<number>): Bounds | null {
   if (!positions.length) return null;
-  const min: [number, number, number] = [Infinity, Infinity, Infinity];
-  const max: [number, number, number] = [-Infinity, -Infinity, -Infinity];
-  for (let i = 0; i < positions.length; i += 3)
-    for (let k = 0; k < 3; k++) {
-      const value = positions[i + k];
-      if (value < min[k]) min[k] = value;
-      if (value > max[k]) max[k] = value;
-    }
-  return { min, max };
+  let [x0, y0, z0] = [Infinity, Infinity, Infinity];
+  let [x1, y1, z1] = [-Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < positions.length; i += 3) {
+    const x = positions[i];
+    const y = positions[i + 1];
+    const z = positions[i + 2];
+    if (x < x0) x0 = x;
+    if (x > x1) x1 = x;
+    if (y < y0) y0 = y;
+    if (y > y1) y1 = y;
+    if (z < z0) z0 = z;
+    if (z > z1) z1 = z;
+  }
+  return { min: [x0, y0, z0], max: [x1, y1, z1] };
 }
 
 export function unionBounds(a: Bounds | null, b: Bounds | null): Bounds | null {

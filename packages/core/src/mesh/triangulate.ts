@@ -10,6 +10,10 @@ export function triangulate(mesh: Mesh): { indices: Uint32Array; faceOf: Uint32A
   const indices = new Uint32Array(triangleCount(mesh) * 3);
   const faceOf = new Uint32Array(triangleCount(mesh));
   const { corners } = mesh;
+  if (mesh.uniform === 4) {
+    quadTriangles(corners, indices, faceOf);
+    return { indices, faceOf };
+  }
   let at = 0;
   for (let f = 0; f < faceCount(mesh); f++) {
     const from = faceStart(mesh, f);
@@ -23,6 +27,21 @@ export function triangulate(mesh: Mesh): { indices: Uint32Array; faceOf: Uint32A
     }
   }
   return { indices, faceOf };
+}
+
+function quadTriangles(corners: Uint32Array, indices: Uint32Array, faceOf: Uint32Array): void {
+  for (let i = 0, at = 0, t = 0; i < corners.length; i += 4, at += 6, t += 2) {
+    const a = corners[i];
+    const c = corners[i + 2];
+    indices[at] = a;
+    indices[at + 1] = corners[i + 1];
+    indices[at + 2] = c;
+    indices[at + 3] = a;
+    indices[at + 4] = c;
+    indices[at + 5] = corners[i + 3];
+    faceOf[t] = i >> 2;
+    faceOf[t + 1] = i >> 2;
+  }
 }
 
 /** Ears of a face that is not convex; null for convex ones, and where ears do not come out whole (an outline that crosses itself). */
