@@ -14,7 +14,7 @@ export default defineConfig({
       project('core', 'packages/core'),
       project('formats', 'packages/formats'),
       project('cli', 'apps/cli'),
-      project('web', 'apps/web'),
+      project('web', 'apps/web', { setupFiles: [...setupFiles, resolve(import.meta.dirname, 'apps/web/test/setup.ts')] }),
       project('server', 'apps/server', { globalSetup: ['test/global-setup.ts'], hookTimeout: 60_000 }),
     ],
   },

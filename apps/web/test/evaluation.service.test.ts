@@ -1,0 +1,142 @@
+import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
+import { emptyDocument } from '@filaxis/core';
+import type { FromWorker, Shown } from '@filaxis/protocol';
+import { DocumentService } from '../src/app/ropewalk/document/document.service';
+import { EvaluationService } from '../src/app/ropewalk/evaluation.service';
+import { FakeServer, FakeWorker, make, stubBrowser } from './services';
+
+let server: FakeServer;
+let documents: DocumentService;
+let evaluation: EvaluationService;
+let worker: FakeWorker;
+const show: Shown = { peek: null, curve: 0, chosen: null, colour: null, stripName: null, stripOthers: false, ghost: null };
+const result = (run: number): FromWorker => ({ kind: 'result', run, ms: 3, nodes: {}, picture: null, strip: null, problems: [] });
+const runs = (): number[] => worker.heard('run').map(({ run }) => run);
+
+beforeEach(() => {
+  vi.useFakeTimers();
+  stubBrowser();
+  server = new FakeServer();
+  documents = make(DocumentService, server);
+  documents.openLoose({ ...emptyDocument, title: 'Loose' });
+  evaluation = make(EvaluationService, server, [[DocumentService, documents]]);
+  worker = FakeWorker.newest;
+});
+afterEach(() => {
+  evaluation.ngOnDestroy();
+  documents.ngOnDestroy();
+  vi.useRealTimers();
+  vi.unstubAllGlobals();
+});
+
+describe('runs', () => {
+  test('one at a time, and of those asked for meanwhile only the newest', () => {
+    for (const curve of [0, 1, 2, 3]) evaluation.evaluate({ ...show, curve });
+    expect(runs()).toEqual([1]);
+    worker.say(result(1));
+    expect(worker.heard('run').map(({ show: { curve } }) => curve)).toEqual([0, 3]);
+    worker.say(result(2));
+    expect(runs()).toEqual([1, 2]);
+  });
+
+  test('the document is sent when it changed, and not again', () => {
+    evaluation.evaluate(show);
+    worker.say(result(1));
+    evaluation.evaluate(show);
+    worker.say(result(2));
+    expect(worker.heard('document')).toHaveLength(1);
+    documents.apply('Rename', { ...emptyDocument, title: 'Another' });
+    evaluation.evaluate(show);
+    expect(worker.heard('document').map(({ document }) => document.title)).toEqual(['Loose', 'Another']);
+    expect(worker.told.slice(-2).map(({ kind }) => kind)).toEqual(['document', 'run']);
+  });
+
+  test('one that takes long tells where it is, from 300 ms on', () => {
+    evaluation.evaluate(show);
+    worker.say({ kind: 'progress', run: 1, node: 'a', fraction: 0.1 });
+    expect(evaluation.busy()).toBeNull();
+    vi.advanceTimersByTime(400);
+    worker.say({ kind: 'progress', run: 1, node: 'a', fraction: 0.4 });
+    expect(evaluation.busy()).toEqual({ node: 'a', fraction: 0.4 });
+    worker.say(result(1));
+    expect(evaluation.busy()).toBeNull();
+  });
+
+  test('a newer one stops an older only when that goes on', () => {
+    vi.stubGlobal('crossOriginIsolated', true);
+    const shared = make(EvaluationService, server, [[DocumentService, documents]]);
+    const { newest } = FakeWorker.newest.heard('start')[0];
+    shared.evaluate(show);
+    expect(newest![0]).toBe(1);
+    shared.evaluate(show);
+    expect(newest![0]).toBe(1);
+    vi.advanceTimersByTime(100);
+    expect(newest![0]).toBe(2);
+    shared.ngOnDestroy();
+  });
+
+  test('after one that was stopped the next begins, with a higher number', () => {
+    evaluation.evaluate(show);
+    evaluation.evaluate({ ...show, curve: 5 });
+    worker.say({ kind: 'cancelled', run: 1 });
+    expect(runs()).toEqual([1, 3]);
+    expect(worker.heard('run')[1].show.curve).toBe(5);
+  });
+
+  test('one that broke off is told, and the next good one takes that back', () => {
+    evaluation.evaluate(show);
+    worker.say({ kind: 'run-failed', run: 1, message: 'Out of memory.' });
+    expect(evaluation.crashed()).toBe('Out of memory.');
+    evaluation.evaluate(show);
+    worker.say(result(2));
+    expect(evaluation.crashed()).toBeNull();
+    worker.onerror?.({ message: '' });
+    expect(evaluation.crashed()).toBe('The worker stopped.');
+  });
+});
+
+describe('questions and exports', () => {
+  test('each gets its own answer, in any order', async () => {
+    const first = evaluation.ask('checks', null as never);
+    const second = evaluation.ask('checks', null as never);
+    const [a, b] = worker.heard('ask').map(({ request }) => request);
+    worker.say({ kind: 'answer', request: b, answer: ['second'] as never });
+    worker.say({ kind: 'no-answer', request: a, message: 'Nothing has been computed yet.' });
+    await expect(first).rejects.toThrow('Nothing has been computed yet.');
+    expect(await second).toEqual(['second']);
+  });
+
+  test('an export goes out with the newest document and dials', async () => {
+    documents.dragDial({ id: 'sag' } as never, 0.4);
+    const exported = evaluation.export('out', 'glb', 'rail', false);
+    expect(worker.told.slice(-2).map(({ kind }) => kind)).toEqual(['document', 'export']);
+    const [{ request, dials, ending }] = worker.heard('export');
+    expect([dials, ending]).toEqual([{ sag: 0.4 }, 'glb']);
+    worker.say({ kind: 'export-failed', request, message: 'The result is empty.' });
+    await expect(exported).rejects.toThrow('The result is empty.');
+  });
+});
+
+describe('imported files', () => {
+  test('one that the worker misses is fetched once, and run again', async () => {
+    server.assets.set('h1', new Uint8Array([1, 2]));
+    evaluation.evaluate(show);
+    worker.say({ kind: 'missing-asset', hash: 'h1' });
+    worker.say({ kind: 'missing-asset', hash: 'h1' });
+    await vi.advanceTimersByTimeAsync(1);
+    worker.say(result(1));
+    expect(worker.heard('asset').map(({ hash, bytes }) => [hash, bytes.length])).toEqual([['h1', 2]]);
+    expect(runs()).toEqual([1, 2]);
+  });
+
+  test('one that cannot be had is told to the worker, and asked for again next time', async () => {
+    evaluation.evaluate(show);
+    worker.say({ kind: 'missing-asset', hash: 'h2' });
+    await vi.advanceTimersByTimeAsync(1);
+    expect(worker.heard('asset-failed').map(({ message }) => message)).toEqual(['There is no such file.']);
+    server.assets.set('h2', new Uint8Array(3));
+    worker.say({ kind: 'missing-asset', hash: 'h2' });
+    await vi.advanceTimersByTimeAsync(1);
+    expect(worker.heard('asset').map(({ hash }) => hash)).toEqual(['h2']);
+  });
+});
