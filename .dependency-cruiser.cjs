@@ -15,6 +15,25 @@ module.exports = {
     only('apps/server', ['packages/core', 'packages/protocol']),
     only('apps/web', ['packages/core', 'packages/formats', 'packages/protocol']),
     {
+      name: 'core-nodes-know-no-run',
+      comment: 'Inside the core: kernels and the words of the graph ← nodes ← run ← checks.',
+      severity: 'error',
+      from: { path: '^packages/core/src/nodes/' },
+      to: { path: '^packages/core/src/(run|checks)/' },
+    },
+    {
+      name: 'core-kernels-know-no-nodes',
+      severity: 'error',
+      from: { path: '^packages/core/src/', pathNot: '^packages/core/src/(nodes|run|checks)/|^packages/core/src/index\\.ts$' },
+      to: { path: '^packages/core/src/(nodes|run|checks)/' },
+    },
+    {
+      name: 'core-run-knows-no-checks',
+      severity: 'error',
+      from: { path: '^packages/core/src/run/' },
+      to: { path: '^packages/core/src/checks/' },
+    },
+    {
       name: 'no-circles-between-files',
       severity: 'error',
       from: {},

@@ -1,8 +1,8 @@
 import type { Attribute, Carrier } from '../geometry/attributes.js';
 import type { NodeDefinition, Warning, WarningCode } from '../graph/define.js';
 import type { GraphNode } from '../graph/document.js';
-import type { NodeResult } from '../graph/evaluator.js';
-import { takenByFormulas } from '../graph/settle.js';
+import type { NodeResult } from '../run/evaluator.js';
+import { takenByFormulas } from '../run/settle.js';
 import { elementNames } from '../values/elements.js';
 import type { Remedy } from './finding.js';
 import type { MeshFault } from './meshes.js';

@@ -8,7 +8,6 @@ import type { GivenNumbers, PerElement } from '../values/elements.js';
 import type { Varying } from '../values/varying.js';
 import type { VaryingVector, VectorField } from '../values/varyingVector.js';
 import type { Settings, ValuesOf } from './settings.js';
-import type { WhereLevel } from './where.js';
 import type { Work } from './work.js';
 
 export type PortKind = 'curves' | 'points' | 'mesh' | 'copies' | 'number' | 'vector' | 'any';
@@ -72,6 +71,9 @@ export interface Warning {
   readonly curve?: number;
 }
 
+/** Frames in a second of the timeline. */
+export const framesPerSecond = 24;
+
 /** What a node's `run` can see and say. */
 export interface RunContext<V> extends Work {
   readonly settings: V;
@@ -111,6 +113,11 @@ export interface AttributeUse {
   /** Attributes that are void afterwards, though their carrier is kept. */
   readonly drops: readonly string[];
 }
+
+/**
+ * What a node can choose to change: single points, whole curves, faces; `self`: it looks at the condition itself; `none`: all or nothing.
+ */
+export type WhereLevel = 'point' | 'curve' | 'face' | 'self' | 'none';
 
 const everyCarrier: readonly Carrier[] = ['point', 'curve', 'corner', 'face', 'copy', 'whole'];
 

@@ -1,6 +1,5 @@
 import { compileFormula } from '../../values/formula/evaluate.js';
-import { framesPerSecond } from '../../graph/settle.js';
-import { defineNode } from '../../graph/define.js';
+import { defineNode, framesPerSecond } from '../../graph/define.js';
 import { families } from '../families.js';
 
 const numberOut = [{ name: 'number', kind: 'number' }] as const;

@@ -8,13 +8,13 @@ import { FormulaError } from '../values/formula/tokens.js';
 import { resolveVarying, type ResolveOptions } from '../values/varying.js';
 import { resolveVaryingVector } from '../values/varyingVector.js';
 import type { Problem } from './check.js';
-import type { RunContext, Warning } from './define.js';
+import type { RunContext, Warning } from '../graph/define.js';
 import type { RunRequest } from './evaluator.js';
-import { Cancelled, LimitError, requireWithin, type Limits } from './limits.js';
+import { Cancelled, LimitError, requireWithin, type Limits } from '../graph/limits.js';
 import type { PlannedNode } from './plan.js';
-import { rangeOf } from './settings.js';
-import { UnequalLists } from './unequal.js';
-import { unbounded, type Memory } from './work.js';
+import { rangeOf } from '../graph/settings.js';
+import { UnequalLists } from '../graph/unequal.js';
+import { unbounded, type Memory } from '../graph/work.js';
 
 /** For each setting that may vary, the geometry and elements that its values were worked out for. */
 export type Varied = Record<string, { over: Geometry; per: PerElement }>;

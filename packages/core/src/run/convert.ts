@@ -1,8 +1,8 @@
 import { pointsOf } from '../curves/knots.js';
 import { expandCopies, expandedSize } from '../geometry/expand.js';
 import type { Geometry } from '../geometry/geometry.js';
-import type { InputPort, PortKind } from './define.js';
-import { requireWithin, type Limits } from './limits.js';
+import type { InputPort, PortKind } from '../graph/define.js';
+import { requireWithin, type Limits } from '../graph/limits.js';
 
 /** What happens by itself where a port takes only the second: curves give their points, copies are expanded. */
 export const conversions: Partial<Record<PortKind, PortKind>> = { curves: 'points', copies: 'mesh' };

@@ -1,4 +1,4 @@
-import type { Memory } from './work.js';
+import type { Memory } from '../graph/work.js';
 
 /** Smaller arrays are made faster than they are found again. */
 const smallest = 65_536;

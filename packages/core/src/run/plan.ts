@@ -1,7 +1,7 @@
 import { nodeDefinitions } from '../nodes/index.js';
 import { checkDocument, orderNodes, type Problem } from './check.js';
-import type { NodeDefinition } from './define.js';
-import type { FilaxisDocument, GraphNode } from './document.js';
+import type { NodeDefinition } from '../graph/define.js';
+import type { FilaxisDocument, GraphNode } from '../graph/document.js';
 
 /** A document made ready to run: checked, ordered, with settings resolved where no dial is in them. */
 export class Plan {

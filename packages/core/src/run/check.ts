@@ -1,10 +1,10 @@
 import { nodeDefinitions } from '../nodes/index.js';
 import { conversions } from './convert.js';
-import type { InputPort, NodeDefinition, PortKind, WarningCode } from './define.js';
-import { dialFault } from './dials.js';
-import type { FilaxisDocument, GraphNode, Wire } from './document.js';
-import type { ChoiceSetting } from './settings.js';
-import { validate } from './generated/documentValidator.js';
+import type { InputPort, NodeDefinition, PortKind, WarningCode } from '../graph/define.js';
+import { dialFault } from '../graph/dials.js';
+import type { FilaxisDocument, GraphNode, Wire } from '../graph/document.js';
+import type { ChoiceSetting } from '../graph/settings.js';
+import { validate } from '../graph/generated/documentValidator.js';
 
 /** Something wrong with a document: where (JSON Pointer), what, and which node shows it, if one does. */
 export interface Problem {

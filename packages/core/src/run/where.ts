@@ -9,12 +9,7 @@ import { fieldAt, type Field } from '../values/field.js';
 import { FormulaError } from '../values/formula/tokens.js';
 import { resolveVarying, type Varying } from '../values/varying.js';
 import { SettingError, type Varied } from './context.js';
-import type { NodeDefinition, Value } from './define.js';
-
-/**
- * What a node can choose to change: single points, whole curves, faces; `self`: it looks at the condition itself; `none`: all or nothing.
- */
-export type WhereLevel = 'point' | 'curve' | 'face' | 'self' | 'none';
+import type { NodeDefinition, Value, WhereLevel } from '../graph/define.js';
 
 /** The elements of `given` that a condition of this level is asked for; null where it cannot be asked. */
 export function whereElements(level: WhereLevel, given: Geometry): PerElement | null {

@@ -5,15 +5,15 @@ import type { Varying } from '../values/varying.js';
 import { ResultCache } from './cache.js';
 import type { Problem } from './check.js';
 import { asProblem, makeContext, type RunStep, type Varied } from './context.js';
-import type { NodeDefinition, RunContext, Value, Warning } from './define.js';
-import { dialValues, type DialValues } from './dials.js';
+import type { NodeDefinition, RunContext, Value, Warning } from '../graph/define.js';
+import { dialValues, type DialValues } from '../graph/dials.js';
 import { gatherInputs, geometriesOf, sumCounts, wiredValues } from './inputs.js';
-import { Cancelled, defaultLimits, type Limits } from './limits.js';
+import { Cancelled, defaultLimits, type Limits } from '../graph/limits.js';
 import type { Plan, PlannedNode } from './plan.js';
 import type { Pool } from './pool.js';
 import { settle, settledOf, type SettlingNumbers } from './settle.js';
 import { runWhere } from './where.js';
-import { freshMemory } from './work.js';
+import { freshMemory } from '../graph/work.js';
 
 export interface NodeResult {
   readonly outputs: Readonly<Record<string, Value>>;

@@ -2,9 +2,9 @@ import { countsOf, type Counts, type Geometry } from '../geometry/geometry.js';
 import { curvePointCount } from '../geometry/curves.js';
 import { faceCount } from '../geometry/mesh.js';
 import { converted } from './convert.js';
-import type { NodeDefinition, Value } from './define.js';
+import type { NodeDefinition, Value } from '../graph/define.js';
 import type { NodeResult } from './evaluator.js';
-import type { Limits } from './limits.js';
+import type { Limits } from '../graph/limits.js';
 import type { PlannedNode } from './plan.js';
 
 /** Non-empty geometries at each port, in the order of the wires, converted where the port takes another kind. */

@@ -1,6 +1,6 @@
 import { nodeDefinitions } from '../nodes/index.js';
 import { modeOf } from '../values/varying.js';
-import type { Dial, FilaxisDocument, GraphNode, Wire } from './document.js';
+import type { Dial, FilaxisDocument, GraphNode, Wire } from '../graph/document.js';
 
 const labelOf = ({ id, type }: GraphNode): string => {
   const label = nodeDefinitions.get(type)?.label ?? type;

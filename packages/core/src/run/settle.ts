@@ -2,11 +2,11 @@ import { formulaConstants, formulaFunctions } from '../values/formula/functions.
 import { formulaNames } from '../values/formula/parse.js';
 import type { GivenNumbers } from '../values/elements.js';
 import type { Problem } from './check.js';
-import type { NodeDefinition } from './define.js';
-import { dialFault, type DialValues } from './dials.js';
-import type { FilaxisDocument, GraphNode } from './document.js';
+import { framesPerSecond, type NodeDefinition } from '../graph/define.js';
+import { dialFault, type DialValues } from '../graph/dials.js';
+import type { FilaxisDocument, GraphNode } from '../graph/document.js';
 import type { PlannedNode } from './plan.js';
-import { settingFault } from './settings.js';
+import { settingFault } from '../graph/settings.js';
 
 /** The settings of a node as its `run` gets them, or what is wrong with them. */
 export interface Settled {
@@ -24,9 +24,6 @@ export interface SettlingNumbers {
   /** Seconds. */
   readonly time: number;
 }
-
-/** Frames in a second of the timeline, for `frameNumber`. */
-export const framesPerSecond = 24;
 
 const isObject = (value: unknown): value is object => typeof value === 'object' && value !== null && !Array.isArray(value);
 const isDial = (value: unknown): value is { dial: string } => isObject(value) && 'dial' in value;
