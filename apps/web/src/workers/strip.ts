@@ -101,14 +101,14 @@ export function unroll(plan: Plan, run: RunResult, sources: readonly PathSource[
   const [from, to] = [curves.starts[c], curves.starts[c + 1]];
   const closed = curves.closed[c] === 1;
   const step = stripStep(to - from + (closed ? 1 : 0));
-  const axis = (k: number): Float32Array =>
-    thinned(
-      ended(
-        curves.positions.slice(from * 3, to * 3).filter((_, i) => i % 3 === k),
-        closed,
-      ),
-    );
+  const axis = (k: number): Float32Array => {
+    const along = new Float32Array(to - from);
+    for (let i = 0; i < along.length; i++) along[i] = curves.positions[(from + i) * 3 + k];
+    return thinned(ended(along, closed));
+  };
   const [x, y, z] = [axis(0), axis(1), axis(2)];
+  const positions = new Float32Array(x.length * 3);
+  for (let i = 0; i < x.length; i++) positions.set([x[i], y[i], z[i]], i * 3);
   const length = curveLengths(curves)[c];
   const others = stripOthers ? sampled(curveCount(curves), c).map((other) => rowsOf(curves, other, values)) : [];
   return {
@@ -120,7 +120,7 @@ export function unroll(plan: Plan, run: RunResult, sources: readonly PathSource[
     ...own,
     attribute: own.attribute && stripName !== null ? { name: stripName, values: own.attribute } : null,
     step,
-    positions: Float32Array.from({ length: x.length * 3 }, (_, i) => [x, y, z][i % 3][Math.floor(i / 3)]),
+    positions,
     roll: thinned(ended(rollAlong(curves, c), closed)),
     v: values.uvScale === null ? null : own.s.map((s) => (values.uvScale! > 0 ? s / values.uvScale! : length > 0 ? s / length : 0)),
     names: elementsOf(curves, 'point').scope.names,

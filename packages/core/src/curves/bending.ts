@@ -33,29 +33,50 @@ function bendOfSpans(curves: Curves, c: number, { curvature, torsion }: Bending)
   const count = curves.starts[c + 1] - from;
   const closed = curves.closed[c] === 1;
   for (let i = 0; i < count; i++) {
-    const sides: [number, number][] = [];
-    if (i < spans.count) sides.push(bendAt(spans, i, 0));
-    if (i > 0 || closed) sides.push(bendAt(spans, (i + spans.count - 1) % Math.max(1, spans.count), 1));
-    curvature[from + i] = sides.reduce((sum, [k]) => sum + k, 0) / Math.max(1, sides.length);
-    torsion[from + i] = sides.reduce((sum, [, t]) => sum + t, 0) / Math.max(1, sides.length);
+    let sides = 0;
+    for (const end of [0, 1] as const) {
+      if (end === 0 ? i >= spans.count : i === 0 && !closed) continue;
+      bendAt(spans, end === 0 ? i : (i + spans.count - 1) % Math.max(1, spans.count), end);
+      curvature[from + i] += bend.curvature;
+      torsion[from + i] += bend.torsion;
+      sides++;
+    }
+    curvature[from + i] /= sides || 1;
+    torsion[from + i] /= sides || 1;
   }
 }
 
-/** Curvature and torsion at the start (0) or end (1) of a span. */
-function bendAt({ control: b, count }: Spans, i: number, end: 0 | 1): [number, number] {
-  if (!count) return [0, 0];
-  const d = [0, 1, 2].map((j) => [0, 1, 2].map((k) => b[i * 12 + (j + 1) * 3 + k] - b[i * 12 + j * 3 + k]));
-  const first = d[end ? 2 : 0].map((value) => value * 3);
-  const second = [0, 1, 2].map((k) => 6 * (end ? d[2][k] - d[1][k] : d[1][k] - d[0][k]));
-  const third = [0, 1, 2].map((k) => 6 * (d[2][k] - 2 * d[1][k] + d[0][k]));
-  const cross = [first[1] * second[2] - first[2] * second[1], first[2] * second[0] - first[0] * second[2], first[0] * second[1] - first[1] * second[0]];
-  const speed = Math.hypot(...first);
-  const area = Math.hypot(...cross);
-  if (!(speed > 1e-12)) return [0, 0];
-  const bend = area / speed ** 3;
+/** What `bendAt` found last. */
+const bend = { curvature: 0, torsion: 0 };
+
+/** Finds curvature and torsion at the start (0) or end (1) of a span. Written out, since the strip asks for them at every step of a drag. */
+function bendAt({ control: b, count }: Spans, i: number, end: 0 | 1): void {
+  bend.curvature = 0;
+  bend.torsion = 0;
+  if (!count) return;
+  const a = i * 12;
+  const x0 = b[a + 3] - b[a];
+  const y0 = b[a + 4] - b[a + 1];
+  const z0 = b[a + 5] - b[a + 2];
+  const x1 = b[a + 6] - b[a + 3];
+  const y1 = b[a + 7] - b[a + 4];
+  const z1 = b[a + 8] - b[a + 5];
+  const x2 = b[a + 9] - b[a + 6];
+  const y2 = b[a + 10] - b[a + 7];
+  const z2 = b[a + 11] - b[a + 8];
+  // First derivative ÷ 3, second and third ÷ 6.
+  const [rx, ry, rz] = end ? [x2, y2, z2] : [x0, y0, z0];
+  const [sx, sy, sz] = end ? [x2 - x1, y2 - y1, z2 - z1] : [x1 - x0, y1 - y0, z1 - z0];
+  const cx = ry * sz - rz * sy;
+  const cy = rz * sx - rx * sz;
+  const cz = rx * sy - ry * sx;
+  const speed = 3 * Math.sqrt(rx * rx + ry * ry + rz * rz);
+  const area = 18 * Math.sqrt(cx * cx + cy * cy + cz * cz);
+  if (!(speed > 1e-12)) return;
+  const curvature = area / speed ** 3;
+  bend.curvature = Math.min(sharpest, curvature);
   // Where the curve runs straight it has no plane to turn out of.
-  if (!(bend > 1e-9)) return [bend, 0];
-  return [Math.min(sharpest, bend), (cross[0] * third[0] + cross[1] * third[1] + cross[2] * third[2]) / area ** 2];
+  if (curvature > 1e-9) bend.torsion = (108 * (cx * (x2 - 2 * x1 + x0) + cy * (y2 - 2 * y1 + y0) + cz * (z2 - 2 * z1 + z0))) / area ** 2;
 }
 
 function bendOfChords(curves: Curves, c: number, { curvature, torsion }: Bending): void {

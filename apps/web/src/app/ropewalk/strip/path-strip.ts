@@ -38,6 +38,9 @@ export class PathStrip {
   private readonly drawn = signal<StripPlot | null>(null);
   protected readonly zoom = signal<readonly [number, number] | null>(null);
   private frame = 0;
+  private turn = 0;
+  /** When the strip may be drawn again. */
+  private rested = 0;
   private edit: StripEdit | null = null;
 
   protected readonly line = computed(() => {
@@ -105,7 +108,11 @@ export class PathStrip {
 
   private redraw(): void {
     cancelAnimationFrame(this.frame);
-    this.frame = requestAnimationFrame(() => void this.draw());
+    clearTimeout(this.turn);
+    // After the frame, not in it, and for a third of the time at most: while a hand drags, the 3D view comes first.
+    this.frame = requestAnimationFrame(() => {
+      this.turn = window.setTimeout(() => void this.draw(), Math.max(0, this.rested - performance.now()));
+    });
   }
 
   private async draw(): Promise<void> {
@@ -114,7 +121,10 @@ export class PathStrip {
     if (!data || !element.clientWidth || element.clientHeight < 60) return;
     try {
       const plotly = await loadPlotly();
-      if (this.data() === data) this.drawn.set(await drawStrip(plotly, element, data, this.rows(), this.zoom(), this.held));
+      if (this.data() !== data) return;
+      const begun = performance.now();
+      this.drawn.set(await drawStrip(plotly, element, data, this.rows(), this.zoom(), this.held));
+      this.rested = performance.now() + 2 * (performance.now() - begun);
     } catch (error) {
       this.failed.set(`The strip cannot be drawn: ${(error as Error).message}`);
     }

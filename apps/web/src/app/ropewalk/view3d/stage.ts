@@ -23,6 +23,7 @@ import {
   Vector2,
   Vector3,
   WebGLRenderer,
+  type Object3D,
 } from 'three';
 import { plainMaterial, type Material } from '@filaxis/core';
 import type { MeshPicture, Picture } from '@filaxis/protocol';
@@ -48,6 +49,14 @@ export interface StageOptions {
   readonly every: number;
 }
 
+/** Frees what an object was drawn with. */
+function discard(object: Object3D): void {
+  const { geometry, material } = object as Mesh;
+  geometry.dispose();
+  for (const each of Array.isArray(material) ? material : [material]) each.dispose();
+  if (object instanceof InstancedMesh) object.dispose();
+}
+
 /** The three.js scene: it draws pictures and knows nothing of documents. */
 export class Stage {
   private readonly scene = new Scene();
@@ -68,6 +77,8 @@ export class Stage {
   private picture: Picture | null = null;
   private mesh: Mesh | null = null;
   private frame = 0;
+  /** What is not shown any more. It goes after the next frame: a shader that nothing uses in between would be compiled anew for each picture. */
+  private readonly outgoing: Object3D[] = [];
   onFrame: (() => void) | null = null;
 
   constructor(
@@ -228,6 +239,7 @@ export class Stage {
   render(): void {
     if (this.marker.visible) this.marker.scale.setScalar(this.camera.position.distanceTo(this.marker.position) * 0.008);
     this.renderer.render(this.scene, this.camera);
+    this.outgoing.splice(0).forEach(discard);
     this.onFrame?.();
   }
 
@@ -255,16 +267,15 @@ export class Stage {
   dispose(): void {
     cancelAnimationFrame(this.frame);
     this.clear();
+    this.outgoing.splice(0).forEach(discard);
     this.checker.dispose();
     this.renderer.dispose();
   }
 
   private clear(): void {
-    for (const child of [...this.content.children]) {
-      this.content.remove(child);
-      const { geometry, material } = child as Mesh;
-      geometry.dispose();
-      for (const each of Array.isArray(material) ? material : [material]) each.dispose();
+    for (const group of [this.content, this.grid]) {
+      this.outgoing.push(...group.children);
+      group.clear();
     }
     this.mesh = null;
   }
@@ -357,11 +368,6 @@ export class Stage {
   }
 
   private layFloor(): void {
-    for (const child of [...this.grid.children]) {
-      this.grid.remove(child);
-      (child as LineSegments).geometry.dispose();
-      ((child as LineSegments).material as LineBasicMaterial).dispose();
-    }
     this.grid.add(...floorLines(this.gridStep, this.picture?.bounds ?? null, this.inks));
   }
 
