@@ -1,45 +1,10 @@
 import { gauss, isGentle, nodes8, spanLength, weights8 } from './arcLength.js';
+import { interpolation, toMiddle } from './gaussPolynomial.js';
 import { spanSpeed, type Spans } from './spans.js';
 
-/** The 8 Gauss–Legendre abscissae on −1…1: the four nodes, and then the same with a minus. */
-const abscissae = Float64Array.from([...nodes8, ...nodes8.map((x) => -x)]);
-
-/** Row k: the weights of the samples at the abscissae in the coefficient of z^k of the polynomial through them. */
-const inverse = invertVandermonde(abscissae);
-
-/**
- * The same as weights of the sums (even k) or differences (odd k) of the samples at ± each node, 4 a row: an even power weighs both alike, an odd one with
- * opposite signs.
- */
-const interpolation = Float64Array.from({ length: 32 }, (_, i) => inverse[(i >> 2) * 8 + (i & 3)]);
-
-function invertVandermonde(x: Float64Array): Float64Array {
-  const n = x.length;
-  const inverse = new Float64Array(n * n);
-  for (let j = 0; j < n; j++) {
-    // The Lagrange polynomial of node j, multiplied out.
-    const product = new Float64Array(n);
-    product[0] = 1;
-    let degree = 0;
-    let scale = 1;
-    for (let m = 0; m < n; m++) {
-      if (m === j) continue;
-      degree++;
-      for (let k = degree; k > 0; k--) product[k] = product[k - 1] - x[m] * product[k];
-      product[0] *= -x[m];
-      scale *= x[j] - x[m];
-    }
-    for (let k = 0; k < n; k++) inverse[k * n + j] = product[k] / scale;
-  }
-  return inverse;
-}
-
-/** The weights of the sums, and then of the differences, in the integral of that polynomial from −1 to 0. */
-const toMiddle = Float64Array.from({ length: 8 }, (_, i) => {
-  let sum = 0;
-  for (let k = i < 4 ? 0 : 1; k < 8; k += 2) sum += ((k % 2 ? -1 : 1) * interpolation[k * 4 + (i & 3)]) / (k + 1);
-  return sum;
-});
+/** The sum of four samples weighed by a row of the interpolation. */
+const weighed = (w: number, samples: Float64Array): number =>
+  interpolation[w] * samples[0] + interpolation[w + 1] * samples[1] + interpolation[w + 2] * samples[2] + interpolation[w + 3] * samples[3];
 
 /** Numbers kept a piece: span, start, end, length before it, own length, and 9 coefficients of the length over z = −1…1. */
 const stride = 14;
@@ -203,13 +168,13 @@ export class ArcLengthInverse {
     const before = this.total;
     const at = this.push(span, from, to, 0);
     const { pieces } = this;
-    // Coefficients of ∫ speed: term k of the speed gives z^(k+1)/(k+1); the constant makes it 0 at z = −1. Even terms are made of the sums, odd ones of the differences.
+    // Coefficients of ∫ speed: term k of the speed gives z^(k+1)/(k+1); the constant makes it 0 at z = −1. Even terms are made of the sums, odd ones of
+    // the differences.
     let constant = 0;
     let length = 0;
     for (let k = 0, w = 0; k < 8; k += 2, w += 8) {
-      const even =
-        ((interpolation[w] * sums[0] + interpolation[w + 1] * sums[1] + interpolation[w + 2] * sums[2] + interpolation[w + 3] * sums[3]) * half) / (k + 1);
-      const odd = ((interpolation[w + 4] * differences[0] + interpolation[w + 5] * differences[1] + interpolation[w + 6] * differences[2] + interpolation[w + 7] * differences[3]) * half) / (k + 2); // prettier-ignore
+      const even = (weighed(w, sums) * half) / (k + 1);
+      const odd = (weighed(w + 4, differences) * half) / (k + 2);
       pieces[at + 6 + k] = even;
       pieces[at + 7 + k] = odd;
       constant += even - odd;

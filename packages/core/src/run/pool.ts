@@ -11,11 +11,12 @@ const smallest = 65_536;
  * collected meanwhile are gone, so an owner that never reclaims loses nothing.
  */
 export class Pool implements Memory {
-  private readonly free = new Map<number, ArrayBuffer[]>();
+  /** What lies free, the longest at the front. */
+  private readonly free: ArrayBuffer[] = [];
   private given: WeakRef<ArrayBuffer>[] = [];
   private bytes = 0;
 
-  /** @param limit bytes that lie free at most. */
+  /** @param limit bytes that lie free at most; what has lain longest goes first, so that sizes nobody asks for any more do not keep others out. */
   constructor(private readonly limit = 512 * 1024 ** 2) {}
 
   /** Bytes that lie free. */
@@ -37,9 +38,9 @@ export class Pool implements Memory {
 
   private take(bytes: number): ArrayBuffer {
     const size = roomFor(bytes);
-    let buffer = this.free.get(size)?.pop();
-    if (buffer) this.bytes -= size;
-    else buffer = new ArrayBuffer(size);
+    const at = this.free.findLastIndex(({ byteLength }) => byteLength === size);
+    if (at >= 0) this.bytes -= size;
+    const buffer = at < 0 ? new ArrayBuffer(size) : this.free.splice(at, 1)[0];
     this.given.push(new WeakRef(buffer));
     return buffer;
   }
@@ -52,16 +53,13 @@ export class Pool implements Memory {
       // One that was handed over to somebody has no bytes any more.
       if (!buffer?.byteLength) continue;
       if (used.has(buffer)) kept.push(reference);
-      else if (this.bytes + buffer.byteLength <= this.limit) this.release(buffer);
+      else {
+        this.free.push(buffer);
+        this.bytes += buffer.byteLength;
+      }
     }
     this.given = kept;
-  }
-
-  private release(buffer: ArrayBuffer): void {
-    const same = this.free.get(buffer.byteLength);
-    if (same) same.push(buffer);
-    else this.free.set(buffer.byteLength, [buffer]);
-    this.bytes += buffer.byteLength;
+    while (this.bytes > this.limit) this.bytes -= this.free.shift()!.byteLength;
   }
 }
 

@@ -6,6 +6,7 @@ import {
   nodeDefinitions,
   Plan,
   Pool,
+  requireDocument,
   ResultCache,
   resultOf,
   type FilaxisDocument,
@@ -62,6 +63,16 @@ describe('the pool', () => {
   });
 });
 
+test('sizes that nobody asks for any more do not keep others out', () => {
+  const pool = new Pool(1_000_000);
+  pool.float32(200_000);
+  pool.reclaim(none);
+  const { buffer } = pool.float32(100_000);
+  pool.reclaim(none);
+  expect(pool.freeBytes).toBeLessThanOrEqual(1_000_000);
+  expect(pool.float32(100_000).buffer).toBe(buffer);
+});
+
 /** Gives arrays full of what is no number, so that a place that a step forgets to write is seen. */
 const soiled: Memory = {
   float32: (length) => new Float32Array(length).fill(NaN),
@@ -91,6 +102,32 @@ describe('steps write every number of the memory they take', () => {
       const dirty = await new Evaluator({ pool: new SoiledPool() }).run(plan);
       expect(fingerprint(dirty)).toBe(fingerprint(clean));
     });
+});
+
+test('so do places on straight and smooth curves together', async () => {
+  const plan = new Plan(
+    requireDocument({
+      format: 'filaxis-graph',
+      version: 1,
+      title: 'Both',
+      nodes: [
+        { id: 'line', type: 'lay.line', settings: { to: [3, 1, 0], points: 900 } },
+        { id: 'helix', type: 'lay.helix', settings: { turns: 2 } },
+        { id: 'both', type: 'flow.join' },
+        { id: 'even', type: 'pace.resample', settings: { by: 'count', count: 700 } },
+        { id: 'tube', type: 'skin.tube', settings: { caps: 'flat' } },
+      ],
+      wires: [
+        { from: ['line', 'curves'], to: ['both', 'any'] },
+        { from: ['helix', 'curves'], to: ['both', 'any'] },
+        { from: ['both', 'any'], to: ['even', 'curves'] },
+        { from: ['even', 'curves'], to: ['tube', 'curves'] },
+      ],
+    }),
+  );
+  const clean = await new Evaluator().run(plan);
+  expect([...clean.nodes.values()].map(({ error }) => error?.message)).toEqual(Array(5).fill(undefined));
+  expect(fingerprint(await new Evaluator({ pool: new SoiledPool() }).run(plan))).toBe(fingerprint(clean));
 });
 
 describe('an evaluator with a pool', () => {

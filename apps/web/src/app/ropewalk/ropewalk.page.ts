@@ -35,7 +35,8 @@ import { plainStrip, ResultsPane, type ResultsTab, type StripView } from './resu
 import { ChecksService } from './checks/checks.service';
 import { keepView, readView } from './view-state';
 import type { CameraState } from './view3d/orbit';
-import { View3d, type CurvePlace } from './view3d/view3d';
+import type { CurvePlace } from './view3d/sight';
+import { View3d } from './view3d/view3d';
 
 type Pane = 'graph' | 'view' | 'panel' | 'strip';
 

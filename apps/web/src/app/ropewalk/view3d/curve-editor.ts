@@ -113,7 +113,7 @@ export class CurveEditor {
 
   /** A place in hundredths of the view. */
   private spot(place: Place, what: DrawnPoint): Spot[] {
-    const at = this.stage().projected(place);
+    const at = this.stage().sight.projected(place);
     return at && Math.abs(at.x) < 1.05 && Math.abs(at.y) < 1.05 ? [{ ...what, x: (at.x + 1) * 50, y: (1 - at.y) * 50 }] : [];
   }
 
@@ -138,9 +138,9 @@ export class CurveEditor {
     const axis = this.axis();
     const held = axis === 'all' ? -1 : 'xyz'.indexOf(axis);
     // Held to an axis, the plane is the one through that axis that faces the eye most.
-    const eye = this.stage().towardsEye;
+    const eye = this.stage().sight.towardsEye;
     const normal = held >= 0 ? eye.map((value, k) => (k === held ? 0 : value)) : (planes[this.plane()] ?? eye);
-    const place = this.stage().placeOnPlane(x, y, through, normal);
+    const place = this.stage().sight.onPlane(x, y, through, normal);
     if (!place) return null;
     const kept = held >= 0 ? through.map((value, k) => (k === held ? place[k] : value)) : place;
     return snapped(kept.map((value) => Number(value.toFixed(4))), this.snap() ? this.step() : 0); // prettier-ignore

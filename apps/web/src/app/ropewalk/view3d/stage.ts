@@ -14,13 +14,10 @@ import {
   MeshBasicMaterial,
   MeshStandardMaterial,
   PerspectiveCamera,
-  Plane,
   Points,
   PointsMaterial,
-  Raycaster,
   Scene,
   SphereGeometry,
-  Vector2,
   Vector3,
   WebGLRenderer,
   type Object3D,
@@ -30,6 +27,7 @@ import type { MeshPicture, Picture } from '@filaxis/protocol';
 import { checkerTexture } from './checker';
 import { coloursOf, type ColourMap } from './colour-map';
 import { Orbit } from './orbit';
+import { Sight, type CurvePoint } from './sight';
 import { curveObjects, floorLines, frameArrows, ghostObjects, type StageInks } from './stage-objects';
 import { smoothEdges } from '../../shared/graphics';
 
@@ -62,6 +60,7 @@ export class Stage {
   private readonly scene = new Scene();
   readonly camera = new PerspectiveCamera(30, 1, 0.01, 1000);
   readonly orbit = new Orbit(this.camera, () => this.invalidate());
+  readonly sight = new Sight(this.camera);
   private readonly renderer: WebGLRenderer;
   private readonly content = new Group();
   private readonly grid = new Group();
@@ -166,65 +165,15 @@ export class Stage {
     this.invalidate();
   }
 
-  /** The place of a curve's point as `curvePointAt` gave it. */
-  curvePoint({ curve, index }: { curve: number; index: number }): [number, number, number] | null {
-    const curves = this.picture?.curves;
-    const at = curves ? curves.pointCurve.indexOf(curve) + index : -1;
-    return curves && at >= 0 ? [curves.points[at * 3], curves.points[at * 3 + 1], curves.points[at * 3 + 2]] : null;
-  }
-
   /** The place on the surface under a point of the view (−1…1), or null. */
   placeAt(x: number, y: number): Vector3 | null {
-    if (!this.mesh) return null;
-    const raycaster = new Raycaster();
-    raycaster.setFromCamera(new Vector2(x, y), this.camera);
-    return raycaster.intersectObject(this.mesh, false)[0]?.point ?? null;
+    return this.mesh && (this.sight.ray(x, y).intersectObject(this.mesh, false)[0]?.point ?? null);
   }
 
-  /** A place under the pointer at the depth of the target, where there is no surface. */
-  placeAtTargetDepth(x: number, y: number): Vector3 {
-    const depth = this.orbit.target.clone().project(this.camera).z;
-    return new Vector3(x, y, depth).unproject(this.camera);
-  }
-
-  /** The point of the curves nearest to a point of the view, within `reach` of its height; its curve, its index and its place. */
-  curvePointAt(x: number, y: number, reach: number): { curve: number; index: number } | null {
+  /** The point of the curves nearest to a point of the view, within `reach` of its height. */
+  curvePointAt(x: number, y: number, reach: number): CurvePoint | null {
     const curves = this.picture?.curves;
-    if (!curves) return null;
-    const place = new Vector3();
-    let least = reach;
-    let found = -1;
-    for (let i = 0; i < curves.pointCurve.length; i++) {
-      place.fromArray(curves.points, i * 3).project(this.camera);
-      if (place.z > 1) continue;
-      const distance = Math.hypot((place.x - x) * this.camera.aspect, place.y - y);
-      if (distance < least) [least, found] = [distance, i];
-    }
-    if (found < 0) return null;
-    const curve = curves.pointCurve[found];
-    return { curve, index: found - curves.pointCurve.indexOf(curve) };
-  }
-
-  /** Where a place lies in the view, −1…1 both ways; null behind the eye. */
-  projected(place: readonly number[]): { x: number; y: number } | null {
-    const v = new Vector3().fromArray(place as number[]).project(this.camera);
-    return v.z < 1 ? { x: v.x, y: v.y } : null;
-  }
-
-  /** Where the line of sight through a point of the view (−1…1) meets a plane; null when it runs along it. */
-  placeOnPlane(x: number, y: number, through: readonly number[], normal: readonly number[]): number[] | null {
-    const raycaster = new Raycaster();
-    raycaster.setFromCamera(new Vector2(x, y), this.camera);
-    const plane = new Plane().setFromNormalAndCoplanarPoint(new Vector3().fromArray(normal as number[]), new Vector3().fromArray(through as number[]));
-    const place = raycaster.ray.intersectPlane(plane, new Vector3());
-    // Nearly along the plane the place runs off to the horizon.
-    if (!place || Math.abs(raycaster.ray.direction.dot(plane.normal)) < 0.02) return null;
-    return place.toArray();
-  }
-
-  /** Unit direction from the scene to the eye. */
-  get towardsEye(): number[] {
-    return this.camera.getWorldDirection(new Vector3()).negate().toArray();
+    return curves ? this.sight.nearestOf(curves, x, y, reach) : null;
   }
 
   invalidate(): void {

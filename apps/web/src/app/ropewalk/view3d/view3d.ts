@@ -26,13 +26,8 @@ import { checkerTexels } from './checker';
 import { colourMaps, gradientOf, type ColourMap } from './colour-map';
 import { CurveEditor } from './curve-editor';
 import { Stage, type StageOptions } from './stage';
+import type { CurvePlace } from './sight';
 import type { StageInks } from './stage-objects';
-
-/** A place on a curve: which curve, which of its points. */
-export interface CurvePlace {
-  readonly curve: number;
-  readonly index: number;
-}
 
 /** The 3D view: what comes out, drawn to be looked at. */
 @Component({
@@ -285,7 +280,7 @@ export class View3d {
     const { x, y } = this.at(event);
     const place = this.stage.curvePointAt(x, y, 0.06);
     if (place) this.pickedCurve.emit(place.curve);
-    const hit = this.stage.placeAt(x, y)?.toArray() ?? (place && this.stage.curvePoint(place));
+    const hit = this.stage.placeAt(x, y)?.toArray() ?? place?.place;
     if (hit) this.pickedPlace.emit(hit);
   }
 
@@ -298,7 +293,7 @@ export class View3d {
     const stage = this.stage;
     if (!stage) return;
     const { x, y } = this.at(event);
-    stage.orbit.zoom(Math.exp(event.deltaY * (event.deltaMode ? 0.05 : 0.0012)), stage.placeAt(x, y) ?? stage.placeAtTargetDepth(x, y));
+    stage.orbit.zoom(Math.exp(event.deltaY * (event.deltaMode ? 0.05 : 0.0012)), stage.placeAt(x, y) ?? stage.sight.atDepthOf(stage.orbit.target, x, y));
     this.cameraChanged.emit(stage.orbit.state);
   }
 
