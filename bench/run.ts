@@ -23,7 +23,7 @@ import {
   type FilaxisDocument,
   type Mesh,
 } from '../packages/core/src/index.js';
-import { makePicture } from '../apps/web/src/workers/picture.js';
+import { heldBy, makePicture, type Sent } from '../apps/web/src/workers/picture.js';
 import { fastest, millisecondsOf, printTable, type Row } from './timing.js';
 
 const rows: Row[] = [];
@@ -154,8 +154,10 @@ function formulas(): void {
 
 /** A key of a radius ramp dragged: from the new value to the buffers that draw a tube of 100,000 faces, as the worker hands them to the page. */
 async function rampDrag(): Promise<void> {
-  const evaluator = new Evaluator({ pool: new Pool() });
+  const pool = new Pool();
+  const evaluator = new Evaluator({ pool });
   let turn = 0;
+  let sent: Sent | undefined;
   const drag = async (): Promise<void> => {
     const radius = { ramp: [[0, 0.05], [0.5, 0.02 + 0.0001 * (++turn % 50)], [1, 0.05]] }; // prettier-ignore
     const document = requireDocument({
@@ -169,8 +171,10 @@ async function rampDrag(): Promise<void> {
       wires: [{ from: ['a', 'curves'], to: ['b', 'curves'] }],
     });
     const run = await evaluator.run(new Plan(document));
-    evaluator.reclaim(run);
-    makePicture([resultOf(run.nodes.get('b'))], [resultOf(run.nodes.get('a')).curves!], 0);
+    const content = { sets: [resultOf(run.nodes.get('b'))], paths: [resultOf(run.nodes.get('a')).curves!], budget: 0, colour: null, ghost: null };
+    const made = makePicture(content, sent, pool);
+    sent = made.sent;
+    evaluator.reclaim(run, heldBy(sent));
   };
   const times = await millisecondsOf(drag, 61);
   rows.push({

@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { emptyDocument } from '@filaxis/core';
-import type { FromWorker, Shown } from '@filaxis/protocol';
+import type { FromWorker, MeshParcel, MeshPicture, PathStripData, Picture, PictureParcel, Shown } from '@filaxis/protocol';
 import { DocumentService } from '../src/app/ropewalk/document/document.service';
 import { EvaluationService } from '../src/app/ropewalk/evaluation.service';
 import { FakeServer, FakeWorker, make, stubBrowser } from './services';
@@ -10,7 +10,7 @@ let documents: DocumentService;
 let evaluation: EvaluationService;
 let worker: FakeWorker;
 const show: Shown = { peek: null, curve: 0, chosen: null, colour: null, stripName: null, stripOthers: false, ghost: null };
-const result = (run: number): FromWorker => ({ kind: 'result', run, ms: 3, nodes: {}, picture: null, strip: null, problems: [] });
+const result = (run: number): FromWorker => ({ kind: 'result', run, ms: 3, nodes: {}, picture: null, problems: [] });
 const runs = (): number[] => worker.heard('run').map(({ run }) => run);
 
 beforeEach(() => {
@@ -92,6 +92,42 @@ describe('runs', () => {
     expect(evaluation.crashed()).toBeNull();
     worker.onerror?.({ message: '' });
     expect(evaluation.crashed()).toBe('The worker stopped.');
+  });
+});
+
+describe('pictures', () => {
+  const counts = { faces: 1, triangles: 1, points: 3, curves: 0, length: 0, copies: 0 };
+  const mesh = (): MeshPicture => ({ positions: new Float32Array(9), normals: null, uv: null, indices: new Uint32Array([0, 1, 2]), groups: [], edges: new Uint32Array(6), values: null }); // prettier-ignore
+  const parcel = (sent: MeshParcel | null): PictureParcel => ({ mesh: sent, copies: [], curves: null, counts, bounds: null, budget: 0, ghost: null, names: [], colour: null }); // prettier-ignore
+  const say = (run: number, picture: PictureParcel): void => worker.say({ kind: 'result', run, ms: 1, nodes: {}, picture, problems: [] });
+
+  test('are put together from what came before, and memory that is drawn no more goes back with the next run', () => {
+    const seen: Picture[] = [];
+    evaluation.pictures.subscribe((picture) => seen.push(picture));
+    evaluation.evaluate(show);
+    const first = mesh();
+    say(1, parcel(first));
+    evaluation.evaluate(show);
+    expect(worker.heard('run')[1].spare).toEqual([]);
+    const positions = new Float32Array(9).fill(1);
+    say(2, parcel({ ...first, positions, indices: 'same', edges: 'same' }));
+    expect(seen[1].mesh).toMatchObject({ positions, indices: first.indices, edges: first.edges });
+    evaluation.evaluate(show);
+    expect(worker.heard('run')[2].spare).toEqual([first.positions.buffer]);
+    say(3, parcel(null));
+    evaluation.evaluate(show);
+    expect(worker.heard('run')[3].spare).toEqual([positions, first.indices, first.edges].map(({ buffer }) => buffer));
+    expect(evaluation.counts()).toEqual({ ...counts, budget: 0 });
+  });
+
+  test('do not wait for the Path strip, which comes after them', () => {
+    evaluation.evaluate(show);
+    evaluation.evaluate({ ...show, curve: 1 });
+    worker.say(result(1));
+    expect(runs()).toEqual([1, 2]);
+    const strip = { curve: 0 } as PathStripData;
+    worker.say({ kind: 'strip', run: 1, strip });
+    expect(evaluation.strip()).toBe(strip);
   });
 });
 

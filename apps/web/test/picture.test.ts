@@ -1,9 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { describe, expect, test } from 'vitest';
-import { Evaluator, namedResults, parseDocument, Plan, requireDocument, type FilaxisDocument, type RunResult } from '@filaxis/core';
-import type { PathStripData, Shown } from '@filaxis/protocol';
-import { buffersOf, makePicture } from '../src/workers/picture';
+import { Evaluator, namedResults, parseDocument, Plan, requireDocument, type FilaxisDocument, type GeometrySet, type RunResult } from '@filaxis/core';
+import type { PathStripData, Picture, Shown } from '@filaxis/protocol';
+import { buffersOf, unpack } from '../src/workers/parcel';
+import { makePicture } from '../src/workers/picture';
 import { pathSources, unroll } from '../src/workers/strip';
 
 const demo = (name: string): FilaxisDocument => parseDocument(readFileSync(resolve(import.meta.dirname, `../../../demo/documents/${name}.json`), 'utf8'));
@@ -13,11 +14,14 @@ async function evaluated(document: FilaxisDocument): Promise<{ plan: Plan; run: 
   return { plan, run: await new Evaluator().run(plan) };
 }
 
+const pictureOf = (sets: readonly GeometrySet[], budget = 0): Picture =>
+  unpack(makePicture({ sets, paths: [], budget, colour: null, ghost: null }).parcel, null);
+
 describe('the picture for the 3D view', () => {
   test('has the counts of the result, triangles grouped by material, and buffers of its own', async () => {
     const { plan, run } = await evaluated(demo('pump-house-pipes'));
     const [set] = namedResults(plan, run).values();
-    const picture = makePicture([set], [], 60_000);
+    const picture = pictureOf([set], 60_000);
     expect(picture.counts.faces).toBe(2236);
     expect(picture.mesh!.groups.map(({ material }) => material!.name)).toEqual(['copper', 'bronze', 'madder paint']);
     expect(picture.mesh!.groups.reduce((sum, { count }) => sum + count, 0)).toBe(picture.counts.triangles * 3);
@@ -29,13 +33,13 @@ describe('the picture for the 3D view', () => {
 
   test('edges of the wire view join vertices of the mesh', async () => {
     const { plan, run } = await evaluated(demo('lamp-cable'));
-    const { edges, positions } = makePicture([...namedResults(plan, run).values()], [], 0).mesh!;
+    const { edges, positions } = pictureOf([...namedResults(plan, run).values()]).mesh!;
     expect(edges.length % 2).toBe(0);
     expect(Math.max(...edges)).toBeLessThan(positions.length / 3);
   });
 
   test('of nothing is empty', () => {
-    expect(makePicture([], [], 0)).toMatchObject({ mesh: null, curves: null, bounds: null, counts: { faces: 0, points: 0, curves: 0 } });
+    expect(pictureOf([])).toMatchObject({ mesh: null, curves: null, bounds: null, counts: { faces: 0, points: 0, curves: 0 } });
   });
 });
 
@@ -111,7 +115,7 @@ test('the strip of a swept path has the pinches of its Sweep; copies are drawn b
   expect(strip.positions.slice(-3)).toEqual(strip.positions.slice(0, 3));
 
   const chain = await evaluated(demo('mooring-chain'));
-  const picture = makePicture([...namedResults(chain.plan, chain.run).values()], [], 0);
+  const picture = pictureOf([...namedResults(chain.plan, chain.run).values()]);
   expect(picture.mesh).toBeNull();
   expect(picture.copies.map(({ matrices }) => matrices.length / 16)).toEqual([29, 29]);
   expect(picture.counts.copies).toBe(58);

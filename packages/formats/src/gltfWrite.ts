@@ -11,6 +11,7 @@ import {
   type Curves,
   type GeometrySet,
   type Material,
+  type Memory,
   type Mesh,
 } from '@filaxis/core';
 import { FormatError } from './errors.js';
@@ -203,8 +204,8 @@ function addMesh(
 }
 
 /** Triangle indices for each material number; −1 for faces without one. */
-export function trianglesByMaterial(mesh: Mesh): ReadonlyMap<number, Uint32Array> {
-  const { indices, faceOf } = triangulate(mesh);
+export function trianglesByMaterial(mesh: Mesh, memory?: Memory): ReadonlyMap<number, Uint32Array> {
+  const { indices, faceOf } = triangulate(mesh, memory);
   const own = mesh.attributes.get('material')?.data;
   if (!own) return new Map([[-1, indices]]);
   const counts = new Map<number, number>();

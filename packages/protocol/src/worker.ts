@@ -16,7 +16,8 @@ export type ToWorker =
   | { readonly kind: 'asset-failed'; readonly hash: string; readonly message: string }
   /** A question about the newest results. */
   | { readonly kind: 'ask'; readonly request: number; readonly topic: Topic; readonly question: Questions[Topic] }
-  | { readonly kind: 'run'; readonly run: RunNumber; readonly dials: DialValues; readonly show: Shown }
+  /** `spare`: memory of older pictures, to be used again. */
+  | { readonly kind: 'run'; readonly run: RunNumber; readonly dials: DialValues; readonly show: Shown; readonly spare: readonly ArrayBuffer[] }
   | {
       readonly kind: 'export';
       readonly request: number;
@@ -51,10 +52,12 @@ export type FromWorker =
       readonly run: RunNumber;
       readonly ms: number;
       readonly nodes: Readonly<Record<string, NodeState>>;
-      readonly picture: Picture | null;
-      readonly strip: PathStripData | null;
+      /** Null: the picture did not change. */
+      readonly picture: PictureParcel | null;
       readonly problems: readonly Problem[];
     }
+  /** After the result, so that the picture does not wait for it. */
+  | { readonly kind: 'strip'; readonly run: RunNumber; readonly strip: PathStripData | null }
   | { readonly kind: 'progress'; readonly run: RunNumber; readonly node: string; readonly fraction: number }
   | { readonly kind: 'cancelled'; readonly run: RunNumber }
   /** The run broke off for a reason that is no fault of the document. */
@@ -83,11 +86,10 @@ export interface NodeState {
   readonly kinds: Readonly<Record<string, string>>;
 }
 
-/** Buffers ready to draw. They are transferred; null: the picture did not change. */
+/** Buffers ready to draw. */
 export interface Picture {
   readonly mesh: MeshPicture | null;
-  /** Placed objects, each with the matrices of its copies (16 numbers each, column-major). */
-  readonly copies: readonly { readonly mesh: MeshPicture; readonly matrices: Float32Array; readonly values: Float32Array | null }[];
+  readonly copies: readonly CopiesPicture[];
   readonly curves: CurvesPicture | null;
   readonly counts: {
     readonly faces: number;
@@ -105,6 +107,28 @@ export interface Picture {
   readonly names: readonly string[];
   /** What is shown as colour, with its least and greatest finite value; null: nothing, or nothing shown has it. */
   readonly colour: { readonly name: string; readonly low: number; readonly high: number } | null;
+}
+
+/** In place of what the picture before had too, number for number: it is not sent again. */
+export type Same = 'same';
+
+/** A mesh on its way to the page. */
+export type MeshParcel = {
+  readonly [Part in keyof MeshPicture]: MeshPicture[Part] extends Float32Array | Uint32Array | null ? MeshPicture[Part] | Same : MeshPicture[Part];
+};
+
+/** A picture on its way to the page. Its buffers are handed over. */
+export type PictureParcel = Omit<Picture, 'mesh' | 'copies' | 'curves'> & {
+  readonly mesh: MeshParcel | null;
+  readonly copies: readonly (Omit<CopiesPicture, 'mesh'> & { readonly mesh: MeshParcel })[];
+  readonly curves: CurvesPicture | Same | null;
+};
+
+/** A placed object with the matrices of its copies (16 numbers each, column-major). */
+export interface CopiesPicture {
+  readonly mesh: MeshPicture;
+  readonly matrices: Float32Array;
+  readonly values: Float32Array | null;
 }
 
 export interface GhostPicture {

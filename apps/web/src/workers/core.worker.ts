@@ -16,8 +16,9 @@ import {
   type Value,
 } from '@filaxis/core';
 import { companions, fittingEndings, readCurvesFile, writers } from '@filaxis/formats';
-import type { FromWorker, NodeState, Questions, ToWorker } from '@filaxis/protocol';
-import { buffersOf, makePicture } from './picture';
+import type { FromWorker, NodeState, PictureParcel, Questions, Shown, ToWorker } from '@filaxis/protocol';
+import { buffersOf } from './parcel';
+import { heldBy, makePicture, type Sent } from './picture';
 import { answer, type QuickTopic } from './answers';
 import type { Newest } from './newest';
 import { pathSources, unroll } from './strip';
@@ -28,8 +29,9 @@ import { pathSources, unroll } from './strip';
 const imported = new Map<string, Curves | Error>();
 /** Files that could not be fetched, and why. */
 const unreachable = new Map<string, string>();
+const pool = new Pool();
 const evaluator = new Evaluator({
-  pool: new Pool(),
+  pool,
   importedCurves: (hash) => {
     const file = imported.get(hash);
     const reason = unreachable.get(hash);
@@ -44,8 +46,9 @@ const evaluator = new Evaluator({
 });
 let newest: Int32Array | null = null;
 let plan: Plan | null = null;
-/** What the page draws now, by the identities of its parts. */
+/** What the page draws now: the identities of its parts, and the results that they came from. */
 let drawn = '';
+let sent: Sent | undefined;
 /** The newest complete run, for questions. */
 let last: Newest | null = null;
 /** Runs that were begun: looking over an older one is given up. */
@@ -67,6 +70,7 @@ const pause = (): Promise<void> =>
 
 async function run(message: Extract<ToWorker, { kind: 'run' }>): Promise<void> {
   begun++;
+  pool.receive(message.spare);
   const current = plan;
   if (!current) throw new Error('The document could not be made ready to run.');
   const outdated = (): boolean => newest !== null && Atomics.load(newest, 0) > message.run;
@@ -80,9 +84,6 @@ async function run(message: Extract<ToWorker, { kind: 'run' }>): Promise<void> {
     tell({ kind: 'cancelled', run: message.run });
     return;
   }
-  last = { plan: current, run: result };
-  // Questions are answered, and the picture made, from this run alone from now on.
-  evaluator.reclaim(result);
   const nodes: Record<string, NodeState> = {};
   for (const [id, { ms, in: given, out, warnings, error, outputs }] of result.nodes)
     nodes[id] = {
@@ -107,12 +108,27 @@ async function run(message: Extract<ToWorker, { kind: 'run' }>): Promise<void> {
   // While something shown has no result, the last good picture stays.
   const changed = identity !== drawn && (complete || drawn === '');
   if (changed) drawn = identity;
-  const paths = sources.map(({ curves }) => curves);
-  const picture = changed
-    ? makePicture(shown.sets, paths, budgetOf(current), message.show.colour, message.show.ghost ? resultOf(result.nodes.get(message.show.ghost)) : null)
+  const parcel = changed
+    ? pictureOf(
+        current,
+        result,
+        shown.sets,
+        sources.map(({ curves }) => curves),
+        message.show,
+      )
     : null;
-  const strip = unroll(current, result, sources, message.show);
-  tell({ kind: 'result', run: message.run, ms: result.ms, nodes, picture, strip, problems: problemsOf(current, result) }, picture ? buffersOf(picture) : []);
+  tell({ kind: 'result', run: message.run, ms: result.ms, nodes, picture: parcel, problems: problemsOf(current, result) }, parcel ? buffersOf(parcel) : []);
+  // Questions are answered from this run alone from now on, and the next picture compared with this one.
+  last = { plan: current, run: result };
+  evaluator.reclaim(result, sent && heldBy(sent));
+  tell({ kind: 'strip', run: message.run, strip: unroll(current, result, sources, message.show) });
+}
+
+function pictureOf(current: Plan, result: RunResult, sets: readonly GeometrySet[], paths: readonly Curves[], { colour, ghost }: Shown): PictureParcel {
+  const ghostly = ghost ? resultOf(result.nodes.get(ghost)) : null;
+  const made = makePicture({ sets, paths, budget: budgetOf(current), colour, ghost: ghostly }, sent, pool);
+  sent = made.sent;
+  return made.parcel;
 }
 
 /** A number or vector as a tag shows it. */

@@ -1,4 +1,5 @@
 import {
+  arraysOf,
   boundsOf,
   copiesBounds,
   curveCount,
@@ -6,7 +7,7 @@ import {
   curvesBounds,
   expandedSize,
   faceCount,
-  faceStart,
+  freshMemory,
   hasExactTangent,
   joinCurves,
   joinMeshes,
@@ -18,62 +19,34 @@ import {
   type Copies,
   type Curves,
   type GeometrySet,
+  type Memory,
   type Mesh,
 } from '@filaxis/core';
 import { trianglesByMaterial } from '@filaxis/formats';
-import type { CurvesPicture, GhostPicture, MeshPicture, Picture } from '@filaxis/protocol';
+import type { CurvesPicture, GhostPicture, PictureParcel } from '@filaxis/protocol';
 import { apart, colourNames, meshValues, rangeOfValues, spreadOverCorners, valuesOf } from './colour';
+import { buffersHeldBy, meshParcel, type SentMesh } from './meshParcel';
 
-/** Buffers of a mesh, copied so that they can be handed over while the kept result stays here. */
-function meshPicture(mesh: Mesh, values: Float32Array | null = null): MeshPicture {
-  const groups: MeshPicture['groups'][number][] = [];
-  const lists = [...trianglesByMaterial(mesh)];
-  const indices = lists.length === 1 ? lists[0][1] : new Uint32Array(lists.reduce((sum, [, list]) => sum + list.length, 0));
-  let at = 0;
-  for (const [material, list] of lists) {
-    if (list !== indices) indices.set(list, at);
-    groups.push({ start: at, count: list.length, material: mesh.materials[material] ?? null });
-    at += list.length;
-  }
-  return {
-    positions: mesh.positions.slice(),
-    normals: mesh.attributes.get('normal')?.data.slice() ?? null,
-    uv: mesh.attributes.get('uv')?.data.slice() ?? null,
-    indices,
-    groups,
-    edges: edgesOf(mesh),
-    values,
-  };
+/** What a picture is made of. */
+export interface Content {
+  readonly sets: readonly GeometrySet[];
+  /** Drawn as curves before those in the results, so that they are numbered as the Path strip numbers them. */
+  readonly paths: readonly Curves[];
+  /** Faces that the outputs may have; 0: no budget. */
+  readonly budget: number;
+  readonly colour: string | null;
+  readonly ghost: GeometrySet | null;
 }
 
-/** Polygon edges for the wire view. Quads of a band share edges, so each gives its first and its last; other faces give all. */
-function edgesOf(mesh: Mesh): Uint32Array {
-  const { corners } = mesh;
-  let count = 0;
-  for (let f = 0; f < faceCount(mesh); f++) {
-    const size = faceStart(mesh, f + 1) - faceStart(mesh, f);
-    count += size === 4 ? 2 : size;
-  }
-  const edges = new Uint32Array(count * 2);
-  let at = 0;
-  for (let f = 0; f < faceCount(mesh); f++) {
-    const from = faceStart(mesh, f);
-    const to = faceStart(mesh, f + 1);
-    if (to - from === 4) {
-      edges[at] = corners[from];
-      edges[at + 1] = corners[from + 1];
-      edges[at + 2] = corners[from + 3];
-      edges[at + 3] = corners[from];
-      at += 4;
-      continue;
-    }
-    for (let i = from; i < to; i++) {
-      edges[at++] = corners[i];
-      edges[at++] = corners[i + 1 < to ? i + 1 : from];
-    }
-  }
-  return edges;
+/** What the page has of the last picture, by the results it came from. */
+export interface Sent {
+  readonly mesh: SentMesh | null;
+  readonly copies: readonly SentMesh[];
+  readonly curves: readonly Curves[];
+  readonly colour: string | null;
 }
+
+const nothingSent: Sent = { mesh: null, copies: [], curves: [], colour: null };
 
 function curvesPicture(curves: Curves, colour: string | null): CurvesPicture {
   const lines = paced(curves);
@@ -107,20 +80,19 @@ function curvesPicture(curves: Curves, colour: string | null): CurvesPicture {
 }
 
 /**
- * Puts results together for the 3D view; `paths` are drawn as curves before those in the results, so that they are numbered as
- * the Path strip numbers them.
+ * Puts results together for the 3D view. What the page has since the last picture, by what was `before`, is left out; buffers are taken from `memory` and
+ * are the parcel's alone.
  */
 export function makePicture(
-  sets: readonly GeometrySet[],
-  paths: readonly Curves[],
-  budget: number,
-  colour: string | null = null,
-  ghost: GeometrySet | null = null,
-): Picture {
+  { sets, paths, budget, colour, ghost }: Content,
+  before: Sent = nothingSent,
+  memory: Memory = freshMemory,
+): { parcel: PictureParcel; sent: Sent } {
   const meshes = sets.flatMap((set) => (set.mesh ? [set.mesh] : []));
   const shown = sets.flatMap((set) => (set.curves ? [set.curves] : []));
   const joined = meshes.length ? joinMeshes(meshes) : null;
   const { mesh, values } = colouredMesh(joined, meshes, colour);
+  const surface = mesh && mesh.corners.length ? meshParcel(mesh, values, before.mesh, memory) : null;
   const drawn = [...new Set([...paths, ...shown])];
   const curves = drawn.length ? joinCurves(drawn) : null;
   const own = shown.length ? joinCurves(shown) : null;
@@ -130,13 +102,16 @@ export function makePicture(
   const triangles = placed.reduce((sum, copies) => sum + copies.object.reduce((own, which) => own + triangleCount(copies.objects[which]), 0), 0);
   let bounds = unionBounds(mesh && boundsOf(mesh.positions), curves && curvesBounds(curves));
   for (const copies of placed) bounds = unionBounds(bounds, copiesBounds(copies));
-  const copies = placed.flatMap((each) => copiesPictures(each, colour));
-  const curvesShown = curves && curves.positions.length ? curvesPicture(curves, colour) : null;
+  const copies = placed
+    .flatMap((each) => objectsOf(each, colour))
+    .map((each, i) => ({ ...each, ...meshParcel(each.mesh, null, before.copies[i] ?? null, memory) }));
+  const curvesStay = colour === null && before.colour === null && drawn.length === before.curves.length && drawn.every((each, i) => each === before.curves[i]);
+  const curvesShown = curves && curves.positions.length && !curvesStay ? curvesPicture(curves, colour) : null;
   const range = colour === null ? null : rangeOfValues([values, ...copies.map((each) => each.values), ...(mesh ? [] : [curvesShown?.lineValues ?? null])]);
-  return {
-    mesh: mesh && mesh.corners.length ? meshPicture(mesh, values) : null,
-    copies,
-    curves: curvesShown,
+  const parcel: PictureParcel = {
+    mesh: surface && surface.parcel,
+    copies: copies.map(({ parcel: object, matrices, values: tints }) => ({ mesh: object, matrices, values: tints })),
+    curves: curves?.positions.length && curvesStay ? 'same' : curvesShown,
     names: [...new Set([...meshes, ...shown, ...placed].flatMap(colourNames))],
     colour: colour !== null && range ? { name: colour, ...range } : null,
     counts: {
@@ -151,6 +126,7 @@ export function makePicture(
     bounds: bounds && { min: [...bounds.min], max: [...bounds.max] },
     budget,
   };
+  return { parcel, sent: { mesh: surface && surface.sent, copies: copies.map((each) => each.sent), curves: drawn, colour } };
 }
 
 /** The meshes as one, with a number a vertex for colour: those that do not have the name are unknown. Values of faces need the faces apart. */
@@ -173,7 +149,7 @@ function colouredMesh(joined: Mesh | null, meshes: readonly Mesh[], colour: stri
 }
 
 /** Each object that is used, with the matrices of its copies. */
-function copiesPictures(copies: Copies, colour: string | null): Picture['copies'][number][] {
+function objectsOf(copies: Copies, colour: string | null): { mesh: Mesh; matrices: Float32Array; values: Float32Array | null }[] {
   const { objects, object, matrices } = copies;
   const values = colour === null ? null : valuesOf(copies, 'copy', colour);
   return objects.flatMap((mesh, which) => {
@@ -181,7 +157,7 @@ function copiesPictures(copies: Copies, colour: string | null): Picture['copies'
     if (!own.length || !mesh.corners.length) return [];
     const list = new Float32Array(own.length * 16);
     own.forEach((copy, i) => list.set(matrices.subarray(copy * 16, copy * 16 + 16), i * 16));
-    return [{ mesh: meshPicture(mesh), matrices: list, values: values && Float32Array.from(own, (copy) => values[copy]) }];
+    return [{ mesh, matrices: list, values: values && Float32Array.from(own, (copy) => values[copy]) }];
   });
 }
 
@@ -193,22 +169,8 @@ function ghostPicture(set: GeometrySet): GhostPicture {
   return { positions: mesh ? mesh.positions.slice() : new Float32Array(0), indices, lines: curves ? curvesPicture(curves, null).lines : new Float32Array(0) };
 }
 
-/** The buffers of a picture, to be handed over without copying. */
-export function buffersOf(picture: Picture): ArrayBuffer[] {
-  const { mesh, curves, copies } = picture;
-  const arrays = [
-    ...[mesh, ...copies.map((each) => each.mesh)].flatMap((each) => [each?.positions, each?.normals, each?.uv, each?.indices, each?.edges, each?.values]),
-    ...copies.flatMap(({ matrices, values }) => [matrices, values]),
-    curves?.lines,
-    curves?.curveOf,
-    curves?.points,
-    curves?.tangents,
-    curves?.normals,
-    curves?.pointCurve,
-    curves?.lineValues,
-    picture.ghost?.positions,
-    picture.ghost?.indices,
-    picture.ghost?.lines,
-  ];
-  return arrays.flatMap((array) => (array ? [array.buffer as ArrayBuffer] : []));
-}
+/** Buffers of results that the next picture is compared with. */
+export const heldBy = ({ mesh, copies, curves }: Sent): ArrayBufferLike[] => [
+  ...[...(mesh ? [mesh] : []), ...copies].flatMap(buffersHeldBy),
+  ...curves.flatMap((each) => arraysOf(each).map(({ buffer }) => buffer)),
+];

@@ -1,16 +1,10 @@
 import {
-  bendingOf,
-  computeFrames,
   curveCount,
-  curveLengths,
-  defaultFrames,
   elementsOf,
   fieldAt,
-  framesOf,
   nodeDefinitions,
   paced,
   resolveVarying,
-  stationsOf,
   type Curves,
   type FilaxisDocument,
   type NodeResult,
@@ -21,6 +15,7 @@ import {
 } from '@filaxis/core';
 import type { PathStripData, Shown, StripOther, StripRamp } from '@filaxis/protocol';
 import { valuesOf } from './colour';
+import { placesOf, shapeOf, stripStep } from './pathShape';
 
 /** Curves that the strip can unroll: whose they are, and which skin runs along them. */
 export interface PathSource {
@@ -78,9 +73,6 @@ function skinAfter(document: FilaxisDocument, from: string): string | null {
   return null;
 }
 
-/** Most places of a curve in the strip: more than it has pixels. */
-const mostPlaces = 4000;
-
 /** Most other curves that are drawn behind the chosen one; of more, every n-th. */
 const mostOthers = 40;
 
@@ -95,39 +87,35 @@ export function unroll(plan: Plan, run: RunResult, sources: readonly PathSource[
     if (c < curveCount(source.curves)) break;
     c -= curveCount(source.curves);
   }
-  const curves = paced(source.curves);
+  const curves = pacedOnce(source.curves);
   const values = valuesAlong(plan, run, source, curves, stripName);
-  const own = rowsOf(curves, c, values);
-  const [from, to] = [curves.starts[c], curves.starts[c + 1]];
-  const closed = curves.closed[c] === 1;
-  const step = stripStep(to - from + (closed ? 1 : 0));
-  const axis = (k: number): Float32Array => {
-    const along = new Float32Array(to - from);
-    for (let i = 0; i < along.length; i++) along[i] = curves.positions[(from + i) * 3 + k];
-    return thinned(ended(along, closed));
-  };
-  const [x, y, z] = [axis(0), axis(1), axis(2)];
-  const positions = new Float32Array(x.length * 3);
-  for (let i = 0; i < x.length; i++) positions.set([x[i], y[i], z[i]], i * 3);
-  const length = curveLengths(curves)[c];
-  const others = stripOthers ? sampled(curveCount(curves), c).map((other) => rowsOf(curves, other, values)) : [];
+  const { closed, length, ...shape } = shapeOf(curves, c);
+  const { radius, attribute } = rowsOf(curves, c, values);
   return {
     curve,
     curves: total,
     node: source.node,
     length,
     closed,
-    ...own,
-    attribute: own.attribute && stripName !== null ? { name: stripName, values: own.attribute } : null,
-    step,
-    positions,
-    roll: thinned(ended(rollAlong(curves, c), closed)),
-    v: values.uvScale === null ? null : own.s.map((s) => (values.uvScale! > 0 ? s / values.uvScale! : length > 0 ? s / length : 0)),
+    ...shape,
+    radius,
+    attribute: attribute && stripName !== null ? { name: stripName, values: attribute } : null,
+    step: stripStep(curves.starts[c + 1] - curves.starts[c] + (closed ? 1 : 0)),
+    v: values.uvScale === null ? null : shape.s.map((s) => (values.uvScale! > 0 ? s / values.uvScale! : length > 0 ? s / length : 0)),
     names: elementsOf(curves, 'point').scope.names,
     ramp: values.ramp,
-    others,
+    others: stripOthers ? sampled(curveCount(curves), c).map((other) => rowsOf(curves, other, values)) : [],
     warnings: source.skin ? (run.nodes.get(source.skin)?.warnings ?? []).filter((warning) => warning.curve === c) : [],
   };
+}
+
+const pacedCurves = new WeakMap<Curves, Curves>();
+
+/** Paced curves, the same ones each time, so that what is worked out of them is kept. */
+function pacedOnce(curves: Curves): Curves {
+  let result = pacedCurves.get(curves);
+  if (!result) pacedCurves.set(curves, (result = paced(curves)));
+  return result;
 }
 
 /** Other curves than `own`, evenly chosen. */
@@ -139,7 +127,6 @@ function sampled(count: number, own: number): number[] {
 /** Values at all points of the curves that the strip shows. */
 interface Along {
   readonly radius: Float32Array | null;
-  readonly curvature: Float32Array;
   readonly attribute: Float32Array | null;
   readonly ramp: StripRamp | null;
   /** Metres per tile of the skin, 0: fitted; null: no skin. */
@@ -148,71 +135,30 @@ interface Along {
 
 function valuesAlong(plan: Plan, run: RunResult, source: PathSource, curves: Curves, stripName: string | null): Along {
   const attribute = stripName === null ? null : valuesOf(curves, 'point', stripName);
-  const curvature = bendingOf(curves).curvature;
   const skin = source.skin === null ? null : plan.document.nodes.find((node) => node.id === source.skin);
   const result = skin ? run.nodes.get(skin.id) : undefined;
   const known = skin && thickness[skin.type];
   const uvScale = skin && typeof result?.settings['uvScale'] === 'number' ? result.settings['uvScale'] : null;
-  if (!skin || !known || !result) return { attribute, curvature, radius: null, ramp: null, uvScale };
+  if (!skin || !known || !result) return { attribute, radius: null, ramp: null, uvScale };
   const [key, factor] = known;
   const value = result.settings[key] as Varying | undefined;
-  if (value === undefined) return { attribute, curvature, radius: null, ramp: null, uvScale };
+  if (value === undefined) return { attribute, radius: null, ramp: null, uvScale };
   const setting = nodeDefinitions.get(skin.type)!.settings[key] as NumberSetting;
   const isRamp = typeof value === 'object' && 'ramp' in value && (value.over === undefined || value.over === 't' || value.over === 's');
   const ramp = isRamp ? { node: skin.id, setting: key, value, factor, min: setting.min ?? -Infinity, max: setting.max ?? Infinity } : null;
   try {
     const field = resolveVarying(value, curves, 'point');
-    const radius = Float32Array.from({ length: curves.positions.length / 3 }, (_, i) => factor * fieldAt(field, i));
-    return { attribute, curvature, radius, ramp, uvScale };
+    const radius = new Float32Array(curves.positions.length / 3);
+    for (let i = 0; i < radius.length; i++) radius[i] = factor * fieldAt(field, i);
+    return { attribute, radius, ramp, uvScale };
   } catch {
     // A value that cannot be worked out is told at its node.
-    return { attribute, curvature, radius: null, ramp, uvScale };
+    return { attribute, radius: null, ramp, uvScale };
   }
 }
 
-/** A closed curve comes back to its first point, so that its last piece is unrolled too. */
-const ended = (values: Float32Array, closed: boolean): Float32Array => (closed ? Float32Array.from([...values, values[0]]) : values);
-
-/** Every how many points of a curve the strip has a place. */
-const stripStep = (count: number): number => Math.max(1, Math.ceil(count / mostPlaces));
-
-/** Every n-th value, the last one with them; `most` keeps the greatest of each stretch instead, so that no peak is lost. */
-function thinned(values: Float32Array, most = false): Float32Array {
-  const step = stripStep(values.length);
-  if (step === 1) return values;
-  const count = Math.ceil((values.length - 1) / step) + 1;
-  return Float32Array.from({ length: count }, (_, k) => {
-    const i = Math.min(values.length - 1, k * step);
-    return most ? values.subarray(i, Math.min(values.length, i + step)).reduce((a, b) => Math.max(a, b), 0) : values[i];
-  });
-}
-
-function rowsOf(curves: Curves, c: number, along: Along): StripOther {
-  const { s, radius, curvature, spacing, attribute } = allRowsOf(curves, c, along);
-  return { s: thinned(s), radius: radius && thinned(radius), curvature: thinned(curvature, true), spacing: thinned(spacing, true), attribute: attribute && thinned(attribute) }; // prettier-ignore
-}
-
-function allRowsOf(curves: Curves, c: number, { radius, curvature, attribute }: Along): StripOther {
-  const [from, to] = [curves.starts[c], curves.starts[c + 1]];
-  const closed = curves.closed[c] === 1;
-  const stations = Array.from(stationsOf(curves).subarray(from, to));
-  const s = Float32Array.from(closed ? [...stations, curveLengths(curves)[c]] : stations);
-  const part = (values: Float32Array): Float32Array => ended(values.slice(from, to), closed);
-  const spacing = s.map((at, i) => (i + 1 < s.length ? s[i + 1] - at : i ? at - s[i - 1] : 0));
-  return { s, radius: radius && part(radius), curvature: part(curvature), spacing, attribute: attribute && part(attribute) };
-}
-
-/** Degrees from the least-turning frame (started like the curve's own) to the curve's own, −180…180. */
-function rollAlong(curves: Curves, c: number): Float32Array {
-  const own = framesOf(curves);
-  const o = curves.starts[c] * 3;
-  const least = computeFrames(curves, { ...defaultFrames, start: [own.normal[o], own.normal[o + 1], own.normal[o + 2]], spreadClosure: false });
-  return Float32Array.from({ length: curves.starts[c + 1] - curves.starts[c] }, (_, i) => {
-    const a = o + i * 3;
-    const [tx, ty, tz] = own.tangent.subarray(a, a + 3);
-    const [mx, my, mz] = least.normal.subarray(a, a + 3);
-    const [nx, ny, nz] = own.normal.subarray(a, a + 3);
-    const sine = tx * (my * nz - mz * ny) + ty * (mz * nx - mx * nz) + tz * (mx * ny - my * nx);
-    return (Math.atan2(sine, mx * nx + my * ny + mz * nz) * 180) / Math.PI;
-  });
+function rowsOf(curves: Curves, c: number, { radius, attribute }: Along): StripOther {
+  const { s, curvature, spacing, closed } = shapeOf(curves, c);
+  const places = (values: Float32Array | null): Float32Array | null => values && placesOf(values, curves.starts[c], curves.starts[c + 1], closed);
+  return { s, curvature, spacing, radius: places(radius), attribute: places(attribute) };
 }

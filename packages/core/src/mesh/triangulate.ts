@@ -1,14 +1,15 @@
 import { faceCount, faceStart, triangleCount, type Mesh } from '../geometry/mesh.js';
 import { intoPlane, planeOf } from '../curves/plane.js';
+import { freshMemory, type Memory } from '../graph/work.js';
 import { isConvex, triangulatePolygon } from './polygon.js';
 
 /**
  * Vertex indices of triangles, 3 each, and the face each came from. Faces are cut into fans from their first corner; faces of mixed meshes that
  * are not convex by ears in their own plane, each into as many triangles as a fan has.
  */
-export function triangulate(mesh: Mesh): { indices: Uint32Array; faceOf: Uint32Array } {
-  const indices = new Uint32Array(triangleCount(mesh) * 3);
-  const faceOf = new Uint32Array(triangleCount(mesh));
+export function triangulate(mesh: Mesh, memory: Memory = freshMemory): { indices: Uint32Array; faceOf: Uint32Array } {
+  const indices = memory.uint32(triangleCount(mesh) * 3);
+  const faceOf = memory.uint32(triangleCount(mesh));
   const { corners } = mesh;
   if (mesh.uniform === 4) {
     quadTriangles(corners, indices, faceOf);
@@ -18,7 +19,7 @@ export function triangulate(mesh: Mesh): { indices: Uint32Array; faceOf: Uint32A
   for (let f = 0; f < faceCount(mesh); f++) {
     const from = faceStart(mesh, f);
     const to = faceStart(mesh, f + 1);
-    const ears = mesh.uniform || to - from === 3 ? null : earsOf(mesh, from, to);
+    const ears = mesh.uniform || to - from === 3 || (to - from === 4 && isFan(mesh, from)) ? null : earsOf(mesh, from, to);
     for (let i = 0; i < to - from - 2; i++) {
       faceOf[at / 3] = f;
       indices[at++] = corners[from + (ears ? ears[i * 3] : 0)];
@@ -42,6 +43,25 @@ function quadTriangles(corners: Uint32Array, indices: Uint32Array, faceOf: Uint3
     faceOf[t] = i >> 2;
     faceOf[t + 1] = i >> 2;
   }
+}
+
+/** Whether the two triangles of a quad's fan face the same way, so that the fan covers it. */
+function isFan({ corners, positions: p }: Mesh, from: number): boolean {
+  const a = corners[from] * 3;
+  const b = corners[from + 1] * 3;
+  const c = corners[from + 2] * 3;
+  const d = corners[from + 3] * 3;
+  const ux = p[b] - p[a];
+  const uy = p[b + 1] - p[a + 1];
+  const uz = p[b + 2] - p[a + 2];
+  const vx = p[c] - p[a];
+  const vy = p[c + 1] - p[a + 1];
+  const vz = p[c + 2] - p[a + 2];
+  const wx = p[d] - p[a];
+  const wy = p[d + 1] - p[a + 1];
+  const wz = p[d + 2] - p[a + 2];
+  const facing = (uy * vz - uz * vy) * (vy * wz - vz * wy) + (uz * vx - ux * vz) * (vz * wx - vx * wz) + (ux * vy - uy * vx) * (vx * wy - vy * wx);
+  return facing > 0;
 }
 
 /** Ears of a face that is not convex; null for convex ones, and where ears do not come out whole (an outline that crosses itself). */

@@ -107,13 +107,13 @@ export class Evaluator {
   }
 
   /**
-   * Gives the memory of results that are neither kept here nor part of `run` back to the pool. Only for an owner that reads nothing else any more: what
-   * older runs made is written over.
+   * Gives the memory of results that are neither kept here nor part of `run` back to the pool. Only for an owner that reads nothing else any more but
+   * what is in `held`: what older runs made is written over.
    */
-  reclaim(run: RunResult): void {
+  reclaim(run: RunResult, held: Iterable<ArrayBufferLike> = []): void {
     const { pool } = this.options;
     if (!pool) return;
-    const used = new Set<ArrayBufferLike>();
+    const used = new Set(held);
     for (const results of [this.cache.large(), run.nodes.values()]) for (const result of results) for (const buffer of buffersHeldBy(result)) used.add(buffer);
     pool.reclaim(used);
   }

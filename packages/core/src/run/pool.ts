@@ -53,12 +53,19 @@ export class Pool implements Memory {
       // One that was handed over to somebody has no bytes any more.
       if (!buffer?.byteLength) continue;
       if (used.has(buffer)) kept.push(reference);
-      else {
-        this.free.push(buffer);
-        this.bytes += buffer.byteLength;
-      }
+      else this.lay(buffer);
     }
     this.given = kept;
+  }
+
+  /** Takes buffers that were handed over to somebody and came back. Those of other sizes than are given out here are let go. */
+  receive(buffers: readonly ArrayBuffer[]): void {
+    for (const buffer of buffers) if (buffer.byteLength >= smallest && buffer.byteLength === roomFor(buffer.byteLength)) this.lay(buffer);
+  }
+
+  private lay(buffer: ArrayBuffer): void {
+    this.free.push(buffer);
+    this.bytes += buffer.byteLength;
     while (this.bytes > this.limit) this.bytes -= this.free.shift()!.byteLength;
   }
 }

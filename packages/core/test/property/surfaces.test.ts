@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { faceCount, measure, signedArea, triangulate, weldPoints, type Mesh } from '../../src/index.js';
+import { faceCount, makeMesh, measure, signedArea, triangulate, weldPoints, type Mesh } from '../../src/index.js';
 import { drawn, runChain, runGraph, type Chain } from '../graph.js';
 import { places } from '../reference/reference.js';
 import { points, sharpestTurn } from './arbitrary.js';
@@ -39,6 +39,25 @@ function leastAgreement(mesh: Mesh): number {
   }
   return least;
 }
+
+test('faces of three to twelve corners, in any plane, are cut into triangles that face as they do and cover them (Meisters 1975: two fewer than corners)', () =>
+  fc.assert(
+    fc.property(fc.array(outline, { minLength: 1, maxLength: 4 }), fc.double({ min: -3, max: 3, noNaN: true }), (lists, turn) => {
+      const [cosine, sine] = [Math.cos(turn), Math.sin(turn)];
+      const positions = Float32Array.from(lists.flat().flatMap(([x, y]) => [x, cosine * y, sine * y]));
+      const faceStarts = Uint32Array.from([0, ...lists].map((_, f) => lists.slice(0, f).reduce((sum, list) => sum + list.length, 0)));
+      const mesh = makeMesh({ positions, corners: Uint32Array.from({ length: positions.length / 3 }, (_, i) => i), faceStarts });
+      const { indices, faceOf } = triangulate(mesh);
+      const areas = lists.map(() => 0);
+      for (let i = 0; i < indices.length; i += 3) {
+        const area = shoelace([0, 1, 2].map((k) => lists.flat()[indices[i + k]]));
+        expect(area).toBeGreaterThan(-1e-6);
+        areas[faceOf[i / 3]] += area;
+      }
+      areas.forEach((area, f) => expect(area).toBeCloseTo(shoelace(lists[f]), 5));
+    }),
+    { numRuns: 300 },
+  ));
 
 describe('sweeps of any outline along any path', () => {
   test('are closed, face outwards, and hold area × length when mitred (Pappus for straight pieces; derived)', () =>

@@ -203,3 +203,12 @@ describe('kept results', () => {
     expect(kept(roomy)).toEqual([1, 2, 3, 4, 5]);
   });
 });
+
+test('what was handed over and comes back is given out again; strange sizes are let go', () => {
+  const pool = new Pool();
+  const { buffer } = pool.float32(100_000);
+  const away = structuredClone(buffer, { transfer: [buffer] }) as ArrayBuffer;
+  pool.receive([away, new ArrayBuffer(100_001), new ArrayBuffer(8)]);
+  expect(pool.freeBytes).toBe(away.byteLength);
+  expect(pool.uint32(100_000).buffer).toBe(away);
+});

@@ -2,6 +2,7 @@ import { inject, Injectable, type OnDestroy, signal } from '@angular/core';
 import { Subject } from 'rxjs';
 import type { FilaxisDocument, Measures, Problem } from '@filaxis/core';
 import type { Answers, Companion, FromWorker, NodeState, PathStripData, Picture, Questions, Shown, Topic, ToWorker } from '@filaxis/protocol';
+import { buffersOf, unpack } from '../../workers/parcel';
 import { ApiService } from '../shared/api.service';
 import { DocumentService } from './document/document.service';
 
@@ -38,6 +39,9 @@ export class EvaluationService implements OnDestroy {
   readonly colourNames = signal<readonly string[]>([]);
 
   private sent: FilaxisDocument | null = null;
+  private picture: Picture | null = null;
+  /** Memory of older pictures, which goes back to the worker. */
+  private spare: ArrayBuffer[] = [];
   private run = 0;
   private flying: { run: number; since: number } | null = null;
   private waiting: Shown | null = null;
@@ -113,7 +117,8 @@ export class EvaluationService implements OnDestroy {
     const run = ++this.run;
     if (this.newest) Atomics.store(this.newest, 0, run);
     this.flying = { run, since: performance.now() };
-    this.post({ kind: 'run', run, dials: this.documents.liveDials(), show });
+    const spare = this.spare.splice(0);
+    this.worker.postMessage({ kind: 'run', run, dials: this.documents.liveDials(), show, spare } satisfies ToWorker, spare);
   }
 
   private landed(): void {
@@ -129,14 +134,11 @@ export class EvaluationService implements OnDestroy {
         this.nodes.set(message.nodes);
         this.problems.set(message.problems);
         this.ms.set(message.ms);
-        this.strip.set(message.strip);
-        if (message.picture) {
-          this.counts.set({ ...message.picture.counts, budget: message.picture.budget });
-          this.colour.set(message.picture.colour);
-          this.colourNames.set(message.picture.names);
-          this.pictures.next(message.picture);
-        }
+        if (message.picture) this.show(unpack(message.picture, this.picture));
         this.landed();
+        break;
+      case 'strip':
+        this.strip.set(message.strip);
         break;
       case 'run-failed':
         this.crashed.set(message.message);
@@ -170,6 +172,18 @@ export class EvaluationService implements OnDestroy {
         this.exports.delete(message.request);
         break;
     }
+  }
+
+  private show(picture: Picture): void {
+    this.counts.set({ ...picture.counts, budget: picture.budget });
+    this.colour.set(picture.colour);
+    this.colourNames.set(picture.names);
+    const old = this.picture;
+    this.picture = picture;
+    this.pictures.next(picture);
+    // Whoever shows pictures has the new one now.
+    const inUse = new Set(buffersOf(picture));
+    if (old) this.spare.push(...buffersOf(old).filter((buffer) => !inUse.has(buffer)));
   }
 
   private async fetchAsset(hash: string): Promise<void> {

@@ -3,7 +3,11 @@ import { afterNextRender, ChangeDetectionStrategy, Component, computed, DestroyR
 import type { PathStripData, StripRamp } from '@filaxis/protocol';
 import { figure } from '../../shared/figures';
 import { ThemeService } from '../../shared/theme.service';
+import { leanPlaces } from './lean-line';
 import { drawStrip, hoverPlace, loadPlotly, type StripPlot, type StripRow } from './strip-plot';
+
+/** How long the drawing stays as it is while a key is held, ms. */
+const restWhileHeld = 120;
 
 /** A ramp as the strip has changed it. */
 export interface StripEdit {
@@ -41,6 +45,8 @@ export class PathStrip {
   private turn = 0;
   /** When the strip may be drawn again. */
   private rested = 0;
+  /** The key that a hand holds, and the range of the radius meanwhile: the scale stays as it is, or the key would run away from the hand. */
+  private readonly held = signal<{ readonly key: number; readonly range: readonly [number, number] } | null>(null);
   private edit: StripEdit | null = null;
 
   protected readonly line = computed(() => {
@@ -73,6 +79,20 @@ export class PathStrip {
       text: `Key ${i + 1} at ${figure(place * metres, 3)} m, radius ${figure(value * ramp.factor * 1000, 3)} mm. Arrow keys move it.`,
       value: value * ramp.factor * 1000,
     }));
+  });
+  /** The radius while a key is held, ahead of the drawing. */
+  protected readonly outline = computed(() => {
+    const data = this.data();
+    const drawn = this.drawn();
+    const row = drawn?.row('radius');
+    if (!this.held() || !data?.radius || !drawn || !row) return null;
+    const { radius, s } = data;
+    const [low, high] = row.range;
+    const y = (mm: number): number => row.top + row.height * (1 - (mm - low) / (high - low));
+    const [first, last] = this.zoom() ?? [0, data.length];
+    const places = leanPlaces(s, radius, first, last, 150);
+    const side = (sign: number): string => places.map((i) => `${drawn.toPixel(s[i]).toFixed(1)} ${y(sign * radius[i] * 1000).toFixed(1)}`).join('L');
+    return `M${side(1)}M${side(-1)}`;
   });
   protected readonly spoken = computed(() => {
     const data = this.data();
@@ -109,7 +129,7 @@ export class PathStrip {
 
   private redraw(): void {
     this.forgetDrawing();
-    // After the frame, not in it, and for a third of the time at most: while a hand drags, the 3D view comes first.
+    // After the frame, not in it, and now and then only: while a hand drags, the 3D view comes first.
     this.frame = requestAnimationFrame(() => {
       this.turn = window.setTimeout(() => void this.draw(), Math.max(0, this.rested - performance.now()));
     });
@@ -128,8 +148,8 @@ export class PathStrip {
       const plotly = await loadPlotly();
       if (this.data() !== data) return;
       const begun = performance.now();
-      this.drawn.set(await drawStrip(plotly, element, data, this.rows(), this.zoom(), this.held));
-      this.rested = performance.now() + 2 * (performance.now() - begun);
+      this.drawn.set(await drawStrip(plotly, element, data, this.rows(), this.zoom(), this.held()?.range ?? null));
+      this.rested = performance.now() + (this.held() ? restWhileHeld : 2 * (performance.now() - begun));
     } catch (error) {
       this.failed.set(`The strip cannot be drawn: ${(error as Error).message}`);
     }
@@ -182,27 +202,25 @@ export class PathStrip {
     event.stopPropagation();
     (event.target as Element).setPointerCapture(event.pointerId);
     (event.target as SVGElement).focus();
-    // The scale stays as it is while the hand is down, or the key would run away from it.
-    this.held = this.drawn()?.row('radius')?.range ?? null;
-    this.dragged = i;
+    const range = this.drawn()?.row('radius')?.range;
+    this.held.set(range ? { key: i, range } : null);
   }
-  private dragged: number | null = null;
-  private held: readonly [number, number] | null = null;
 
   protected drag(event: PointerEvent): void {
     const row = this.drawn()?.row('radius');
     const ramp = this.data()?.ramp;
     const metres = this.metresAt(event);
-    if (this.dragged === null || !row || !ramp || metres === null) return;
+    const held = this.held();
+    if (!held || !row || !ramp || metres === null) return;
     const y = event.clientY - this.plot().nativeElement.getBoundingClientRect().top;
     const [low, high] = row.range;
     const radius = (low + (1 - (y - row.top) / row.height) * (high - low)) / 1000;
-    this.place(this.dragged, metres, radius, false);
+    this.place(held.key, metres, radius, false);
   }
 
   protected end(): void {
-    this.dragged = null;
-    this.held = null;
+    this.held.set(null);
+    this.rested = 0;
     this.redraw();
     if (this.edit) this.committed.emit(this.edit);
     this.edit = null;

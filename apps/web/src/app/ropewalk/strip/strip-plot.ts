@@ -1,5 +1,6 @@
 import type { PathStripData, StripOther } from '@filaxis/protocol';
 import { figure } from '../../shared/figures';
+import { leanPlaces } from './lean-line';
 
 /** The part of Plotly.js that is used here. */
 export interface Plotly {
@@ -63,7 +64,7 @@ const most = (lists: readonly (ArrayLike<number> | null | undefined)[], least: n
   for (const list of lists) for (let i = 0; i < (list?.length ?? 0); i++) if (list![i] > result) result = list![i];
   return result;
 };
-const millimetres = (values: Float32Array): number[] => Array.from(values, (value) => value * 1000);
+const millimetres = (values: Float32Array): Float32Array => values.map((value) => value * 1000);
 
 /** Lines of the other curves behind the chosen one, all as one trace with gaps between them. */
 function othersTrace(others: readonly StripOther[], of: (other: StripOther) => ArrayLike<number> | null, ink: Ink): Record<string, unknown>[] {
@@ -94,7 +95,8 @@ function radiusRow({ radius, others }: PathStripData, line: Line, ink: Ink): Omi
 
 function rollRow({ roll }: PathStripData, line: Line, ink: Ink): Omit<Row, 'id' | 'title' | 'unit'> {
   // The line is cut where the angle goes from 180 to −180, so that no upright stroke is drawn there.
-  const cut = Array.from(roll, (value, i) => (i && Math.abs(value - roll[i - 1]) > 180 ? null : value));
+  const cut: (number | null)[] = [];
+  for (let i = 0; i < roll.length; i++) cut.push(i && Math.abs(roll[i] - roll[i - 1]) > 180 ? null : roll[i]);
   return { range: rollRange(roll), traces: [line(cut, ink('woad'))] };
 }
 
@@ -156,9 +158,19 @@ function checkerRow({ s, v }: PathStripData, ink: Ink): Omit<Row, 'id' | 'title'
   };
 }
 
-function rowsOf(data: PathStripData, wanted: ReadonlySet<StripRow>, ink: Ink): Row[] {
-  const s = Array.from(data.s);
-  const line: Line = (y, colour, more = {}) => ({ x: s, y: Array.from(y), mode: 'lines', line: { color: colour, width: 1.8 }, hoverinfo: 'skip', ...more });
+/** What is looked at: metres from the first to the last, in so many columns. */
+interface Look {
+  readonly first: number;
+  readonly last: number;
+  readonly columns: number;
+}
+
+function rowsOf(data: PathStripData, wanted: ReadonlySet<StripRow>, { first, last, columns }: Look, ink: Ink): Row[] {
+  const line: Line = (y, colour, more = {}) => {
+    const places = leanPlaces(data.s, y, first, last, columns);
+    const own = { x: places.map((i) => data.s[i]), y: places.map((i) => y[i]) };
+    return { ...own, mode: 'lines', line: { color: colour, width: 1.8 }, hoverinfo: 'skip', ...more };
+  };
   const made = {
     radius: () => radiusRow(data, line, ink),
     roll: () => rollRow(data, line, ink),
@@ -190,9 +202,11 @@ export async function drawStrip(
 ): Promise<StripPlot> {
   const style = getComputedStyle(element);
   const ink = (name: string): string => style.getPropertyValue(`--${name}`).trim();
-  const rows = rowsOf(data, wanted, ink).map((row) => (held && row.id === 'radius' ? { ...row, range: held } : row));
   const end = data.length > 0 ? data.length : 1;
   const [first, last] = zoom ?? [0, end];
+  // A column for every other pixel.
+  const look = { first, last, columns: Math.max(100, element.clientWidth / 2) };
+  const rows = rowsOf(data, wanted, look, ink).map((row) => (held && row.id === 'radius' ? { ...row, range: held } : row));
   const height = 1 / Math.max(1, rows.length);
   const traces: unknown[] = [];
   const layout: Record<string, unknown> = {

@@ -29,6 +29,7 @@ import { coloursOf, type ColourMap } from './colour-map';
 import { Orbit } from './orbit';
 import { Sight, type CurvePoint } from './sight';
 import { curveObjects, floorLines, frameArrows, ghostObjects, type StageInks } from './stage-objects';
+import { Surfaces } from './surfaces';
 import { smoothEdges } from '../../shared/graphics';
 
 export interface StageOptions {
@@ -47,10 +48,10 @@ export interface StageOptions {
   readonly every: number;
 }
 
-/** Frees what an object was drawn with. */
+/** Frees what an object was drawn with; surfaces are kept elsewhere. */
 function discard(object: Object3D): void {
-  const { geometry, material } = object as Mesh;
-  geometry.dispose();
+  const { geometry, material, name } = object as Mesh;
+  if (name !== 'mesh' && name !== 'wire') geometry.dispose();
   for (const each of Array.isArray(material) ? material : [material]) each.dispose();
   if (object instanceof InstancedMesh) object.dispose();
 }
@@ -73,6 +74,7 @@ export class Stage {
     new PointsMaterial({ color: '#c39a1b', size: 8, sizeAttenuation: false, depthTest: false, transparent: true }),
   );
   private readonly checker = checkerTexture();
+  private readonly surfaces = new Surfaces();
   private picture: Picture | null = null;
   private mesh: Mesh | null = null;
   private frame = 0;
@@ -217,6 +219,7 @@ export class Stage {
     cancelAnimationFrame(this.frame);
     this.clear();
     this.outgoing.splice(0).forEach(discard);
+    this.surfaces.dispose();
     this.checker.dispose();
     this.renderer.dispose();
   }
@@ -241,6 +244,7 @@ export class Stage {
       curves && this.options.frames ? frameArrows(curves, this.options.arrowLength || this.sceneSize() * 0.045, this.options.every, this.inks) : null;
     if (arrows) this.content.add(arrows);
     if (this.picture?.ghost) this.content.add(...ghostObjects(this.picture.ghost, this.inks.curve));
+    this.surfaces.sweep();
     this.invalidate();
   }
 
@@ -265,14 +269,8 @@ export class Stage {
   }
 
   private surfaceOf(picture: MeshPicture, tinted = false): { geometry: BufferGeometry; materials: MeshStandardMaterial[] } {
-    const geometry = new BufferGeometry();
-    geometry.setAttribute('position', new BufferAttribute(picture.positions, 3));
-    if (picture.normals) geometry.setAttribute('normal', new BufferAttribute(picture.normals, 3));
-    if (picture.uv) geometry.setAttribute('uv', new BufferAttribute(picture.uv, 2));
-    geometry.setIndex(new BufferAttribute(picture.indices, 1));
     const colours = this.coloursFor(picture.values);
-    if (colours) geometry.setAttribute('color', new BufferAttribute(colours, 3));
-    picture.groups.forEach(({ start, count }, i) => geometry.addGroup(start, count, i));
+    const geometry = this.surfaces.surfaceOf(picture, colours, this.picture?.bounds ?? null);
     const how = colours ? 'vertices' : tinted && this.options.surface === 'colour' ? 'copies' : 'material';
     return { geometry, materials: picture.groups.map(({ material }) => this.surface(material ?? plainMaterial, how)) };
   }
@@ -283,10 +281,7 @@ export class Stage {
     this.mesh.name = 'mesh';
     this.content.add(this.mesh);
     if (!this.options.wire) return;
-    const edges = new BufferGeometry();
-    edges.setAttribute('position', geometry.getAttribute('position'));
-    edges.setIndex(new BufferAttribute(picture.edges, 1));
-    const lines = new LineSegments(edges, new LineBasicMaterial({ color: this.inks.wire, transparent: true, opacity: 0.55 }));
+    const lines = new LineSegments(this.surfaces.wireOf(picture), new LineBasicMaterial({ color: this.inks.wire, transparent: true, opacity: 0.55 }));
     lines.name = 'wire';
     this.content.add(lines);
   }
