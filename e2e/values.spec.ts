@@ -72,6 +72,16 @@ test('a wrong formula is told at its column, and mended by its message', async (
   await page.keyboard.press('Control+a');
   await page.keyboard.type('0.1*s');
   await expect(page.getByRole('option', { name: /^sin ?function/ })).toBeVisible();
+
+  // Out of the field by Escape, once for the list and once for the field: the key that removes does not reach the graph.
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await expect(box).not.toBeFocused();
+  await page.keyboard.press('Backspace');
+  await expect(ropewalk.tag('tube')).toBeVisible();
+  await ropewalk.tag('tube').focus();
+  await page.keyboard.press('Backspace');
+  await expect(ropewalk.tag('tube')).toHaveCount(0);
 });
 
 test('the Values table is filtered by a formula, and what is left is marked in the 3D view', async ({ page }) => {

@@ -4,6 +4,7 @@ import { describe, expect, test } from 'vitest';
 import {
   Evaluator,
   freshMemory,
+  isEmptyResult,
   makeMesh,
   Plan,
   Pool,
@@ -43,12 +44,14 @@ const graph = ({ radius, sides, turns, caps, paint, side }: Change): FilaxisDocu
       { id: 'path', type: 'lay.helix', settings: { turns, pointsPerTurn: 150 } },
       { id: 'tube', type: 'skin.tube', settings: { radius, sides, caps } },
       { id: 'paint', type: 'mesh.material', settings: { colour: paint, where: { formula: `${side} > 0` } } },
-      { id: 'post', type: 'lay.cylinder', settings: { radius: 0.03 } },
+      { id: 'disc', type: 'lay.circle', settings: { radius: 0.03 } },
+      { id: 'post', type: 'skin.extrude', settings: { distance: 0.2 } },
       { id: 'copies', type: 'place.copies', settings: { size: radius * 10 } },
     ],
     wires: [
       { from: ['path', 'curves'], to: ['tube', 'curves'] },
       { from: ['tube', 'mesh'], to: ['paint', 'any'] },
+      { from: ['disc', 'curves'], to: ['post', 'curves'] },
       { from: ['path', 'curves'], to: ['copies', 'points'] },
       { from: ['post', 'mesh'], to: ['copies', 'objects'] },
     ],
@@ -57,6 +60,7 @@ const graph = ({ radius, sides, turns, caps, paint, side }: Change): FilaxisDocu
 const nodesOf = { tube: ['tube'], copies: ['copies'], paint: ['paint'], both: ['tube', 'post', 'path'] };
 const contentOf = (run: RunResult, { shown, colour }: Change): Content => {
   const sets: GeometrySet[] = nodesOf[shown].map((id) => resultOf(run.nodes.get(id)));
+  if (sets.some(isEmptyResult)) throw new Error(`${shown} shows nothing: ${JSON.stringify([...run.nodes.values()].map(({ error }) => error))}`);
   return { sets, paths: [resultOf(run.nodes.get('path')).curves!], budget: 0, colour, ghost: null };
 };
 

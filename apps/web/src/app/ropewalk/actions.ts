@@ -6,6 +6,8 @@ export interface Action {
   readonly shortcut?: string;
   /** The shortcut works while typing in a field, too. */
   readonly anywhere?: boolean;
+  /** The shortcut works only while the keyboard is in the graph: a key that removes must not reach there from elsewhere. */
+  readonly inGraph?: boolean;
   /** Not offered in the search: a second key, or one that moves. */
   readonly quiet?: boolean;
   /** Not possible now. */
@@ -28,10 +30,13 @@ export function shortcutOf(event: KeyboardEvent): string {
 export const isField = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement && !!target.closest('input:not([type=range]), select, textarea, [contenteditable]');
 
+const isInGraph = (target: EventTarget | null): boolean => target instanceof HTMLElement && !!target.closest('fx-graph');
+
 /** The action that a key press asks for, if it is possible now. */
 export function actionFor(event: KeyboardEvent, actions: readonly Action[]): Action | null {
   if (event.altKey) return null;
   const shortcut = shortcutOf(event);
   const typing = isField(event.target) || (event.target instanceof HTMLInputElement && event.key.startsWith('Arrow'));
-  return actions.find((action) => action.shortcut === shortcut && !action.off && (action.anywhere || !typing)) ?? null;
+  const reaches = ({ anywhere, inGraph }: Action): boolean => (anywhere || !typing) && (!inGraph || isInGraph(event.target));
+  return actions.find((action) => action.shortcut === shortcut && !action.off && reaches(action)) ?? null;
 }

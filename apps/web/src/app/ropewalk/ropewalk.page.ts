@@ -390,12 +390,17 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     event.dataTransfer.dropEffect = 'link';
   }
 
+  private goTo(id: string): void {
+    this.showNode(id);
+    this.focusTag(id);
+  }
+
   /** Every node of the graph, to be gone to. */
   private goActions(): Action[] {
     return this.documents.document().nodes.map(({ id, type, settings }) => {
       const label = nodeDefinitions.get(type)?.label ?? type;
       const name = settings?.['name'];
-      return { name: `Go to ${label} ${id}`, detail: typeof name === 'string' ? name : '', run: () => this.showNode(id) };
+      return { name: `Go to ${label} ${id}`, detail: typeof name === 'string' ? name : '', run: () => this.goTo(id) };
     });
   }
 
