@@ -1,7 +1,8 @@
 import { withAttributes, type Attribute, type Carrier } from '../geometry/attributes.js';
 import type { Geometry } from '../geometry/geometry.js';
 import { progressEvery, type Work } from '../graph/work.js';
-import { newHit, NearestTree, piecesOf, type Hit } from '../space/nearest.js';
+import { newHit, NearestTree, type Hit } from '../space/nearest.js';
+import { piecesOf } from '../space/pieces.js';
 
 /** The places of the elements that carry values of a geometry: its points, a mesh's vertices, copies' origins. */
 export function placesOf(geometry: Geometry): { readonly count: number; readonly carrier: Carrier; at(i: number, k: number): number } {

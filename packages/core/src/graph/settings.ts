@@ -84,7 +84,9 @@ export type ValueOf<S extends Setting> = S extends { kind: 'number' | 'integer' 
     ? S extends { pair: true }
       ? Varying | readonly [number, number]
       : Varying
-    : number
+    : S extends { pair: true }
+      ? number | readonly [number, number]
+      : number
   : S extends { kind: 'vector'; default: infer V }
     ? V extends readonly [number, number]
       ? readonly [number, number]

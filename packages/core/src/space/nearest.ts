@@ -1,20 +1,5 @@
-import { withAttributes } from '../geometry/attributes.js';
-import type { Geometry } from '../geometry/geometry.js';
-import { paced } from '../curves/resample.js';
-import { faceCount, faceStart } from '../geometry/mesh.js';
-
-/** Points, segments or triangles in flat arrays, each with the element that it belongs to. */
-export interface Pieces {
-  /** 3, 6 or 9 numbers a piece: its corners, metres. */
-  readonly corners: Float64Array;
-  readonly size: 3 | 6 | 9;
-  /** Point, piece of a curve (its first point) or face of each piece. */
-  readonly element: Uint32Array;
-  /** Point or vertex of each corner, `size` ÷ 3 a piece, in `of`. */
-  readonly points: Uint32Array;
-  /** The geometry that elements and points are numbered in: as given, or curves at the places where they were sampled. */
-  readonly of: Geometry;
-}
+import { BoxTree } from './boxTree.js';
+import type { Pieces } from './pieces.js';
 
 /** The nearest place that a search found. */
 export interface Hit {
@@ -29,202 +14,156 @@ export interface Hit {
 
 export const newHit = (): Hit => ({ distance: Infinity, piece: -1, element: -1, weights: new Float64Array(3), place: new Float64Array(3) });
 
-const leafSize = 6;
-
-/**
- * What a geometry is made of, for searches: points as they are, curves by their whole length (smooth ones by chords at each 7.5° of turn), meshes
- * by triangles. Copies have none.
- */
-export function piecesOf(geometry: Geometry): Pieces {
-  if (geometry.type === 'points') {
-    const element = Uint32Array.from({ length: geometry.positions.length / 3 }, (_, i) => i);
-    return { corners: Float64Array.from(geometry.positions), size: 3, element, points: element, of: geometry };
-  }
-  const list: number[] = [];
-  const element: number[] = [];
-  const corners: number[] = [];
-  const push = (p: Float32Array, ...points: number[]): void => {
-    for (const i of points) list.push(p[i * 3], p[i * 3 + 1], p[i * 3 + 2]);
-    corners.push(...points);
-  };
-  if (geometry.type === 'curves') {
-    // Without their tangents curves count as not sampled yet, so chords follow the bend however few points there are.
-    const curves = paced({ ...geometry, attributes: withAttributes(geometry.attributes, { tangent: null }) });
-    for (let c = 0; c + 1 < curves.starts.length; c++) {
-      const [from, to] = [curves.starts[c], curves.starts[c + 1]];
-      if (to === from) continue;
-      const last = to - from === 1 || curves.closed[c] ? to : to - 1;
-      for (let i = from; i < last; i++) {
-        push(curves.positions, i, i + 1 < to ? i + 1 : from);
-        element.push(i);
-      }
-    }
-    return { corners: Float64Array.from(list), size: 6, element: Uint32Array.from(element), points: Uint32Array.from(corners), of: curves };
-  }
-  if (geometry.type === 'mesh')
-    for (let f = 0; f < faceCount(geometry); f++) {
-      const [from, to] = [faceStart(geometry, f), faceStart(geometry, f + 1)];
-      for (let j = from + 1; j + 1 < to; j++) {
-        push(geometry.positions, geometry.corners[from], geometry.corners[j], geometry.corners[j + 1]);
-        element.push(f);
-      }
-    }
-  return { corners: Float64Array.from(list), size: 9, element: Uint32Array.from(element), points: Uint32Array.from(corners), of: geometry };
-}
-
-/**
- * A tree of boxes over pieces, in flat arrays: halves at the middle of the longest side. Searches look at the nearer box first and leave out those
- * that are further than what is found.
- */
+/** Finds nearest places of points, segments or triangles: the nearer box first, leaving out those that are further than what is found. */
 export class NearestTree {
-  /** 6 numbers a box: least corner, greatest corner. */
-  private readonly boxes: Float64Array;
-  /** For each box its first piece (leaf) or its right child, and how many pieces (0: no leaf). */
-  private readonly links: Int32Array;
-  private readonly order: Uint32Array;
-  private count = 0;
+  readonly tree: BoxTree;
+  private readonly waiting: Int32Array;
+  private readonly away: Float64Array;
 
   constructor(readonly pieces: Pieces) {
-    const n = pieces.element.length;
-    this.order = Uint32Array.from({ length: n }, (_, i) => i);
-    const most = Math.max(1, 2 * Math.ceil(n / 2));
-    this.boxes = new Float64Array(most * 6);
-    this.links = new Int32Array(most * 2);
-    if (n) this.build(0, n);
-  }
-
-  private build(from: number, to: number): number {
-    const node = this.count++;
-    const box = this.boxes.subarray(node * 6, node * 6 + 6).fill(Infinity, 0, 3).fill(-Infinity, 3); // prettier-ignore
-    const { corners, size } = this.pieces;
-    for (let k = from; k < to; k++) {
-      const at = this.order[k] * size;
-      for (let j = 0; j < size; j++) {
-        const value = corners[at + j];
-        if (value < box[j % 3]) box[j % 3] = value;
-        if (value > box[3 + (j % 3)]) box[3 + (j % 3)] = value;
-      }
-    }
-    if (to - from <= leafSize) {
-      this.links[node * 2] = from;
-      this.links[node * 2 + 1] = to - from;
-      return node;
-    }
-    const axis = [0, 1, 2].reduce((best, k) => (box[3 + k] - box[k] > box[3 + best] - box[best] ? k : best), 0);
-    const key = (piece: number): number => corners[piece * size + axis];
-    const sorted = this.order.slice(from, to).sort((a, b) => key(a) - key(b) || a - b);
-    this.order.set(sorted, from);
-    const middle = (from + to) >> 1;
-    this.build(from, middle);
-    this.links[node * 2] = this.build(middle, to);
-    return node;
-  }
-
-  private boxDistance(node: number, x: number, y: number, z: number): number {
-    const b = this.boxes;
-    const o = node * 6;
-    const dx = Math.max(b[o] - x, 0, x - b[o + 3]);
-    const dy = Math.max(b[o + 1] - y, 0, y - b[o + 4]);
-    const dz = Math.max(b[o + 2] - z, 0, z - b[o + 5]);
-    return dx * dx + dy * dy + dz * dz;
+    this.tree = new BoxTree(pieces);
+    this.waiting = new Int32Array(this.tree.depth + 1);
+    this.away = new Float64Array(this.tree.depth + 1);
   }
 
   /** Finds the nearest place to x, y, z within `reach` metres; `hit.element` is −1 when there is none. */
   nearest(x: number, y: number, z: number, hit: Hit, reach = Infinity): Hit {
+    const { tree, waiting, away } = this;
+    const { boxes, links, corners } = tree;
+    const { size } = this.pieces;
     hit.distance = reach;
     hit.element = hit.piece = -1;
-    if (this.count) this.search(0, x, y, z, hit);
+    if (!tree.count) return hit;
+    let best = reach * reach;
+    let found = -1;
+    let [w0, w1, w2] = [1, 0, 0];
+    let top = 0;
+    waiting[top] = 0;
+    away[top++] = 0;
+    while (top > 0) {
+      if (!(away[--top] < best)) continue;
+      let node = waiting[top];
+      while (links[node * 2 + 1] === 0) {
+        const left = node + 1;
+        const right = links[node * 2];
+        const dl = boxDistance(boxes, left * 6, x, y, z);
+        const dr = boxDistance(boxes, right * 6, x, y, z);
+        const [near, far, dn, df] = dl <= dr ? [left, right, dl, dr] : [right, left, dr, dl];
+        if (!(dn < best)) break;
+        if (df < best) {
+          waiting[top] = far;
+          away[top++] = df;
+        }
+        node = near;
+      }
+      const end = links[node * 2] + links[node * 2 + 1];
+      if (links[node * 2 + 1] === 0) continue;
+      for (let k = links[node * 2]; k < end; k++) {
+        const squared = size === 9 ? toTriangle(corners, k * 9, x, y, z) : size === 6 ? toSegment(corners, k * 6, x, y, z) : toPoint(corners, k * 3, x, y, z);
+        if (!(squared < best)) continue;
+        best = squared;
+        found = k;
+        w0 = weights[0];
+        w1 = weights[1];
+        w2 = weights[2];
+      }
+    }
+    if (found < 0) return hit;
+    hit.distance = Math.sqrt(best);
+    hit.piece = tree.order[found];
+    hit.element = this.pieces.element[hit.piece];
+    hit.weights[0] = w0;
+    hit.weights[1] = w1;
+    hit.weights[2] = w2;
+    const o = found * size;
+    for (let k = 0; k < 3; k++) hit.place[k] = w0 * corners[o + k] + (size > 3 ? w1 * corners[o + 3 + k] : 0) + (size > 6 ? w2 * corners[o + 6 + k] : 0);
     return hit;
   }
-
-  private search(node: number, x: number, y: number, z: number, hit: Hit): void {
-    const count = this.links[node * 2 + 1];
-    if (count) {
-      for (let k = this.links[node * 2], end = k + count; k < end; k++) this.look(this.order[k], x, y, z, hit);
-      return;
-    }
-    const [left, right] = [node + 1, this.links[node * 2]];
-    const [dl, dr] = [this.boxDistance(left, x, y, z), this.boxDistance(right, x, y, z)];
-    const within = (d: number): boolean => d < hit.distance * hit.distance;
-    if (within(Math.min(dl, dr))) this.search(dl <= dr ? left : right, x, y, z, hit);
-    if (within(Math.max(dl, dr))) this.search(dl <= dr ? right : left, x, y, z, hit);
-  }
-
-  private look(piece: number, x: number, y: number, z: number, hit: Hit): void {
-    const { corners, size, element } = this.pieces;
-    const o = piece * size;
-    const w = weights;
-    w[0] = 1;
-    w[1] = w[2] = 0;
-    if (size === 6) onSegment(corners, o, x, y, z);
-    else if (size === 9) onTriangle(corners, o, x, y, z);
-    let px = 0;
-    let py = 0;
-    let pz = 0;
-    for (let j = 0; j * 3 < size; j++) {
-      px += w[j] * corners[o + j * 3];
-      py += w[j] * corners[o + j * 3 + 1];
-      pz += w[j] * corners[o + j * 3 + 2];
-    }
-    const distance = Math.sqrt((px - x) ** 2 + (py - y) ** 2 + (pz - z) ** 2);
-    if (!(distance < hit.distance)) return;
-    hit.distance = distance;
-    hit.piece = piece;
-    hit.element = element[piece];
-    hit.weights.set(w);
-    hit.place[0] = px;
-    hit.place[1] = py;
-    hit.place[2] = pz;
-  }
 }
 
-/** Weights of the corners at the nearest place of the piece looked at. */
+function boxDistance(b: Float32Array, o: number, x: number, y: number, z: number): number {
+  const dx = x < b[o] ? b[o] - x : x > b[o + 3] ? x - b[o + 3] : 0;
+  const dy = y < b[o + 1] ? b[o + 1] - y : y > b[o + 4] ? y - b[o + 4] : 0;
+  const dz = z < b[o + 2] ? b[o + 2] - z : z > b[o + 5] ? z - b[o + 5] : 0;
+  return dx * dx + dy * dy + dz * dz;
+}
+
+/** Weights of the corners at the nearest place of the piece that was looked at last. */
 const weights = new Float64Array(3);
 
-function onSegment(c: Float64Array, o: number, x: number, y: number, z: number): void {
-  const [dx, dy, dz] = [c[o + 3] - c[o], c[o + 4] - c[o + 1], c[o + 5] - c[o + 2]];
-  const squared = dx * dx + dy * dy + dz * dz;
-  const f = squared > 0 ? Math.min(1, Math.max(0, ((x - c[o]) * dx + (y - c[o + 1]) * dy + (z - c[o + 2]) * dz) / squared)) : 0;
-  weights[0] = 1 - f;
-  weights[1] = f;
+function toPoint(c: Float32Array, o: number, x: number, y: number, z: number): number {
+  weights[0] = 1;
+  weights[1] = weights[2] = 0;
+  const dx = x - c[o];
+  const dy = y - c[o + 1];
+  const dz = z - c[o + 2];
+  return dx * dx + dy * dy + dz * dz;
 }
 
-/** The nearest place of a triangle by the regions of its corners, edges and inside (Ericson 2005, "Real-Time Collision Detection", 5.1.5). */
-function onTriangle(c: Float64Array, o: number, x: number, y: number, z: number): void {
-  const sub = (i: number, px: number, py: number, pz: number): [number, number, number] => [px - c[o + i], py - c[o + i + 1], pz - c[o + i + 2]];
-  const dot = (p: readonly number[], q: readonly number[]): number => p[0] * q[0] + p[1] * q[1] + p[2] * q[2];
-  const w = weights;
-  const set = (a: number, b: number, d: number): void => {
-    w[0] = a;
-    w[1] = b;
-    w[2] = d;
-  };
-  const ab = sub(0, c[o + 3], c[o + 4], c[o + 5]);
-  const ac = sub(0, c[o + 6], c[o + 7], c[o + 8]);
-  const ap = sub(0, x, y, z);
-  const [d1, d2] = [dot(ab, ap), dot(ac, ap)];
-  if (d1 <= 0 && d2 <= 0) return;
-  const bp = sub(3, x, y, z);
-  const [d3, d4] = [dot(ab, bp), dot(ac, bp)];
-  if (d3 >= 0 && d4 <= d3) return set(0, 1, 0);
-  const vc = d1 * d4 - d3 * d2;
-  if (vc <= 0 && d1 >= 0 && d3 <= 0) {
-    const f = d1 === d3 ? 0 : d1 / (d1 - d3);
-    return set(1 - f, f, 0);
+function toSegment(c: Float32Array, o: number, x: number, y: number, z: number): number {
+  const dx = c[o + 3] - c[o];
+  const dy = c[o + 4] - c[o + 1];
+  const dz = c[o + 5] - c[o + 2];
+  const px = x - c[o];
+  const py = y - c[o + 1];
+  const pz = z - c[o + 2];
+  const squared = dx * dx + dy * dy + dz * dz;
+  let f = squared > 0 ? (px * dx + py * dy + pz * dz) / squared : 0;
+  f = f < 0 ? 0 : f > 1 ? 1 : f;
+  weights[0] = 1 - f;
+  weights[1] = f;
+  weights[2] = 0;
+  const [ex, ey, ez] = [px - f * dx, py - f * dy, pz - f * dz];
+  return ex * ex + ey * ey + ez * ez;
+}
+
+/** Squared distance to a triangle, by the regions of its corners, edges and inside (Ericson 2005, "Real-Time Collision Detection", 5.1.5). */
+function toTriangle(c: Float32Array, o: number, x: number, y: number, z: number): number {
+  const abx = c[o + 3] - c[o];
+  const aby = c[o + 4] - c[o + 1];
+  const abz = c[o + 5] - c[o + 2];
+  const acx = c[o + 6] - c[o];
+  const acy = c[o + 7] - c[o + 1];
+  const acz = c[o + 8] - c[o + 2];
+  const apx = x - c[o];
+  const apy = y - c[o + 1];
+  const apz = z - c[o + 2];
+  const d1 = abx * apx + aby * apy + abz * apz;
+  const d2 = acx * apx + acy * apy + acz * apz;
+  let v = 0;
+  let w = 0;
+  if (d1 > 0 || d2 > 0) {
+    const ab2 = abx * abx + aby * aby + abz * abz;
+    const ac2 = acx * acx + acy * acy + acz * acz;
+    const abac = abx * acx + aby * acy + abz * acz;
+    // What Ericson calls d3 to d6, by what is known already: b − a and c − a taken from a's products.
+    const d3 = d1 - ab2;
+    const d4 = d2 - abac;
+    const d5 = d1 - abac;
+    const d6 = d2 - ac2;
+    const vc = d1 * d4 - d3 * d2;
+    const vb = d5 * d2 - d1 * d6;
+    const va = d3 * d6 - d5 * d4;
+    if (d3 >= 0 && d4 <= d3) v = 1;
+    else if (ab2 > 0 && vc <= 0 && d1 >= 0 && d3 <= 0) v = d1 / ab2;
+    else if (d6 >= 0 && d5 <= d6) w = 1;
+    else if (vb <= 0 && d2 >= 0 && d6 <= 0) w = ac2 > 0 ? d2 / ac2 : 0;
+    else if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0) {
+      const run = d4 - d3 + (d5 - d6);
+      w = run > 0 ? (d4 - d3) / run : 0;
+      v = 1 - w;
+    } else {
+      const sum = va + vb + vc;
+      // A triangle without an area has been found to be an edge already, but for what rounding leaves.
+      v = sum > 0 ? vb / sum : 0;
+      w = sum > 0 ? vc / sum : 0;
+    }
   }
-  const cp = sub(6, x, y, z);
-  const [d5, d6] = [dot(ab, cp), dot(ac, cp)];
-  if (d6 >= 0 && d5 <= d6) return set(0, 0, 1);
-  const vb = d5 * d2 - d1 * d6;
-  if (vb <= 0 && d2 >= 0 && d6 <= 0) {
-    const f = d2 === d6 ? 0 : d2 / (d2 - d6);
-    return set(1 - f, 0, f);
-  }
-  const va = d3 * d6 - d5 * d4;
-  if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0) {
-    const f = d4 - d3 + (d5 - d6) === 0 ? 0 : (d4 - d3) / (d4 - d3 + (d5 - d6));
-    return set(0, 1 - f, f);
-  }
-  const sum = va + vb + vc;
-  set(va / sum, vb / sum, vc / sum);
+  weights[0] = 1 - v - w;
+  weights[1] = v;
+  weights[2] = w;
+  const ex = apx - v * abx - w * acx;
+  const ey = apy - v * aby - w * acy;
+  const ez = apz - v * abz - w * acz;
+  return ex * ex + ey * ey + ez * ez;
 }

@@ -1,3 +1,4 @@
+import { boxNode, cylinderNode, gridNode, sphereNode, terrainNode } from './bodies.js';
 import { drawn } from './drawn.js';
 import { arc3, throughPoints } from './fromPoints.js';
 import { importCurves } from './imported.js';
@@ -5,4 +6,19 @@ import { line } from './line.js';
 import { polygon, rectangle } from './outlines.js';
 import { circleNode, helixNode } from './round.js';
 
-export const layNodes = [line, drawn, circleNode, arc3, helixNode, polygon, rectangle, throughPoints, importCurves];
+export const layNodes = [
+  line,
+  drawn,
+  circleNode,
+  arc3,
+  helixNode,
+  polygon,
+  rectangle,
+  throughPoints,
+  importCurves,
+  boxNode,
+  sphereNode,
+  cylinderNode,
+  gridNode,
+  terrainNode,
+];

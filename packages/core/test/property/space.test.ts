@@ -1,0 +1,130 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { box, curvesFromLists, firstHit, icosphere, makeMesh, newHit, newRayHit, piecesOf, NearestTree, ringSphere, Surface, terrain, type Mesh, type Pieces } from '../../src/index.js'; // prettier-ignore
+
+const number = fc.double({ min: -3, max: 3, noNaN: true });
+const place = fc.tuple(number, number, number);
+/** Triangles anywhere, some without an area, in places that repeat. */
+const soup = fc.array(fc.tuple(place, place, place), { minLength: 1, maxLength: 60 }).map((list) => {
+  const positions = Float32Array.from(list.flat(2).map((value) => Math.round(value * 4) / 4));
+  return makeMesh({ positions, corners: Uint32Array.from({ length: positions.length / 3 }, (_, i) => i), uniform: 3 });
+});
+
+/** Distance to a triangle by its plane, else by its three sides: another way than the one in use. */
+function toTriangle(c: ArrayLike<number>, o: number, p: readonly number[]): number {
+  const [a, b, d] = [0, 3, 6].map((k) => [c[o + k], c[o + k + 1], c[o + k + 2]]);
+  const minus = (x: readonly number[], y: readonly number[]): number[] => x.map((value, k) => value - y[k]);
+  const dot = (x: readonly number[], y: readonly number[]): number => x.reduce((sum, value, k) => sum + value * y[k], 0);
+  const cross = (x: readonly number[], y: readonly number[]): number[] => [x[1] * y[2] - x[2] * y[1], x[2] * y[0] - x[0] * y[2], x[0] * y[1] - x[1] * y[0]];
+  const toSide = (from: readonly number[], to: readonly number[]): number => {
+    const way = minus(to, from);
+    const f = Math.min(1, Math.max(0, dot(way, way) > 0 ? dot(minus(p, from), way) / dot(way, way) : 0));
+    return Math.hypot(...p.map((value, k) => value - from[k] - f * way[k]));
+  };
+  const n = cross(minus(b, a), minus(d, a));
+  const inside = [[a, b], [b, d], [d, a]].every(([from, to]) => dot(cross(minus(to, from), minus(p, from)), n) >= 0); // prettier-ignore
+  if (dot(n, n) > 1e-12 && inside) return Math.abs(dot(minus(p, a), n)) / Math.hypot(...n);
+  return Math.min(toSide(a, b), toSide(b, d), toSide(d, a));
+}
+
+/** The nearest piece by looking at each. */
+function byAll({ corners, size, element }: Pieces, p: readonly number[]): number {
+  const points = [0, 3, 6].slice(0, size / 3);
+  return Math.min(
+    ...Array.from(element, (_, i) => {
+      const own = points.flatMap((k) => Array.from(corners.subarray(i * size + k, i * size + k + 3)));
+      const triangle = size === 9 ? own : size === 6 ? [...own, ...own.slice(3)] : [...own, ...own, ...own];
+      return toTriangle(triangle, 0, p);
+    }),
+  );
+}
+
+describe('the tree of boxes', () => {
+  test('finds the distance that looking at every triangle finds, at a place with those weights', () =>
+    fc.assert(
+      fc.property(soup, fc.array(place, { minLength: 1, maxLength: 10 }), (mesh, queries) => {
+        const pieces = piecesOf(mesh);
+        const tree = new NearestTree(pieces);
+        const hit = newHit();
+        for (const p of queries) {
+          tree.nearest(p[0], p[1], p[2], hit);
+          expect(hit.distance).toBeCloseTo(byAll(pieces, p), 6);
+          expect(Math.hypot(...p.map((value, k) => value - hit.place[k]))).toBeCloseTo(hit.distance, 6);
+          const weighted = [0, 1, 2].map((k) => hit.weights.reduce((sum, w, j) => sum + w * pieces.corners[hit.piece * 9 + j * 3 + k], 0));
+          weighted.forEach((value, k) => expect(value).toBeCloseTo(hit.place[k], 6));
+          expect(hit.weights.every((w) => w > -1e-9)).toBe(true);
+        }
+      }),
+      { numRuns: 200 },
+    ));
+
+  test('of curves and of points alike, and nothing beyond the reach', () =>
+    fc.assert(
+      fc.property(fc.array(place, { minLength: 2, maxLength: 40 }), place, (list, p) => {
+        const pieces = piecesOf(curvesFromLists([list.map((each) => [...each])]));
+        const hit = new NearestTree(pieces).nearest(p[0], p[1], p[2], newHit());
+        expect(hit.distance).toBeCloseTo(byAll(pieces, p), 5);
+        expect(new NearestTree(pieces).nearest(p[0], p[1], p[2], newHit(), hit.distance * 0.999).element).toBe(-1);
+      }),
+      { numRuns: 200 },
+    ));
+
+  test('is as deep as it says, whatever lies in one place', () => {
+    const heap = makeMesh({ positions: new Float32Array(9 * 1000).fill(1), corners: Uint32Array.from({ length: 3000 }, (_, i) => i), uniform: 3 });
+    const tree = new NearestTree(piecesOf(heap));
+    expect(tree.nearest(1, 1, 3, newHit()).distance).toBe(2);
+    expect(tree.tree.depth).toBeLessThan(10);
+  });
+});
+
+describe('rays', () => {
+  test('meet what looking at every triangle meets first, within the tolerance of its sides', () =>
+    fc.assert(
+      fc.property(soup, place, place, (mesh, from, to) => {
+        const way = to.map((value, k) => value - from[k]);
+        const size = Math.hypot(...way);
+        if (size < 1e-3) return;
+        const d = way.map((value) => value / size);
+        const surface = new NearestTree(piecesOf(mesh)).tree;
+        const hit = firstHit(surface, from, d, newRayHit());
+        const all = piecesOf(mesh);
+        if (hit.piece >= 0) expect(byAll(all, from.map((value, k) => value + hit.t * d[k]))).toBeLessThan(1e-5); // prettier-ignore
+        const alone = Array.from(all.element, (_, i) => {
+          const one = makeMesh({ positions: mesh.positions.slice(i * 9, i * 9 + 9), corners: Uint32Array.of(0, 1, 2), uniform: 3 });
+          return firstHit(new NearestTree(piecesOf(one)).tree, from, d, newRayHit());
+        });
+        const first = alone.reduce((best, each) => (each.t < best.t ? each : best));
+        // A ray that only grazes a side may meet it or not.
+        if (first.piece >= 0 && Math.min(...first.weights) > 1e-6) expect(hit.t).toBe(first.t);
+      }),
+      { numRuns: 200 },
+    ));
+
+  test('along an axis, through edges and corners of a grid of triangles, none slips through', () => {
+    const { tree } = new NearestTree(piecesOf(terrain({ size: [8, 8], divisions: [8, 8], height: 1, seed: 3, roughness: 0.5 })));
+    for (let x = -4; x <= 4; x += 0.5)
+      for (let z = -4; z <= 4; z += 0.5) expect(firstHit(tree, [x, 5, z], [0, -1, 0], newRayHit()).piece).toBeGreaterThanOrEqual(0);
+    expect(firstHit(tree, [4.01, 5, 0], [0, -1, 0], newRayHit()).piece).toBe(-1);
+    expect(firstHit(tree, [0, 5, 0], [0, -1, 0], newRayHit(), 2).piece).toBe(-1);
+  });
+});
+
+describe('inside and outside', () => {
+  const bodies: Readonly<Record<string, [Mesh, (p: readonly number[]) => number]>> = {
+    box: [box([2, 3, 1], 2), (p) => Math.max(Math.abs(p[0]) - 1, Math.abs(p[1]) - 1.5, Math.abs(p[2]) - 0.5)],
+    'ball of rings': [ringSphere(1.5, 24), (p) => Math.hypot(...p) - 1.5],
+    ball: [icosphere(1.5, 24), (p) => Math.hypot(...p) - 1.5],
+  };
+  for (const [name, [mesh, field]] of Object.entries(bodies))
+    test(`${name}: the sign is that of the body's own formula, away from its surface`, () => {
+      const surface = new Surface(mesh);
+      fc.assert(
+        fc.property(place, (p) => {
+          const wanted = field(p);
+          if (Math.abs(wanted) < 0.02) return;
+          expect(Math.sign(surface.signedDistance(p[0], p[1], p[2]))).toBe(Math.sign(wanted));
+        }),
+        { numRuns: 500 },
+      );
+    });
+});
