@@ -4,6 +4,7 @@ import { copiesBounds, expandedSize, withoutCopies } from './expand.js';
 import { boundsOf, unionBounds, type Bounds, type GeometrySet } from './geometry.js';
 import { joinMeshes } from './join.js';
 import { edgesOf } from '../mesh/edgeTable.js';
+import { connectedParts } from '../mesh/parts.js';
 import { faceCount, faceStart, triangleCount, type Mesh } from './mesh.js';
 
 /** Figures of a result, as the report gives them. Lengths in m, areas in m², volumes in m³. */
@@ -82,34 +83,11 @@ function topology(mesh: Mesh): { boundaryEdges: number; nonManifoldEdges: number
     if (edges.sides[e] === 1) boundaryEdges++;
     else if (edges.sides[e] > 2) nonManifoldEdges++;
   }
-  const parent = new Int32Array(mesh.pointCount).fill(-1);
-  const root = (i: number): number => {
-    while (parent[i] !== i) i = parent[i] = parent[parent[i]];
-    return i;
-  };
-  const pointAt = (corner: number): number => {
-    const point = mesh.pointOf ? mesh.pointOf[mesh.corners[corner]] : mesh.corners[corner];
-    if (parent[point] < 0) parent[point] = point;
-    return point;
-  };
-  for (let f = 0; f < faceCount(mesh); f++) {
-    const from = faceStart(mesh, f);
-    let ra = root(pointAt(from));
-    for (let i = from + 1; i < faceStart(mesh, f + 1); i++) {
-      const rb = root(pointAt(i));
-      if (ra === rb) continue;
-      parent[Math.max(ra, rb)] = Math.min(ra, rb);
-      ra = Math.min(ra, rb);
-    }
-  }
+  const used = new Uint8Array(mesh.pointCount);
+  for (const vertex of mesh.corners) used[mesh.pointOf ? mesh.pointOf[vertex] : vertex] = 1;
   let points = 0;
-  let parts = 0;
-  for (let i = 0; i < mesh.pointCount; i++) {
-    if (parent[i] < 0) continue;
-    points++;
-    if (parent[i] === i) parts++;
-  }
-  return { boundaryEdges, nonManifoldEdges, euler: points - edges.count + faceCount(mesh), parts };
+  for (const each of used) points += each;
+  return { boundaryEdges, nonManifoldEdges, euler: points - edges.count + faceCount(mesh), parts: connectedParts(mesh).count };
 }
 
 /**

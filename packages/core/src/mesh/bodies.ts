@@ -164,7 +164,8 @@ export function ringSphere(radius: number, divisions: number): Mesh {
   }
   const vertex = (r: number, s: number): number => {
     const latitude = (r / rings - 0.5) * Math.PI;
-    const around = (s / sides - 0.5) * 2 * Math.PI;
+    // The last place round is the first, to the last bit.
+    const around = ((s % sides) / sides - 0.5) * 2 * Math.PI;
     const flat = r === 0 || r === rings ? 0 : Math.cos(latitude);
     const [x, y, z] = [flat * Math.sin(around), Math.sin(latitude), flat * Math.cos(around)];
     // At the poles each triangle has its own vertex, in the middle of its other two.

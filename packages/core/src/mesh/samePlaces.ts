@@ -1,3 +1,4 @@
+import type { Mesh } from '../geometry/mesh.js';
 import { progressEvery, unbounded, type Work } from '../graph/work.js';
 import { tableSize } from './edgeTable.js';
 
@@ -36,4 +37,17 @@ export function samePlaces(positions: Float32Array, work: Work = unbounded): Sam
     }
   }
   return { pointOf, count };
+}
+
+/** The place of each vertex of a mesh: vertices of one point are at one place, whatever rounding left between them, and so are points at the very same place. */
+export function placesOfMesh({ positions, pointOf, pointCount }: Mesh, work: Work = unbounded): SamePlaces {
+  const places = samePlaces(positions, work);
+  if (!pointOf) return places;
+  const first = new Int32Array(pointCount).fill(-1);
+  const own = new Uint32Array(pointOf.length);
+  for (let v = 0; v < own.length; v++) {
+    if (first[pointOf[v]] < 0) first[pointOf[v]] = places.pointOf[v];
+    own[v] = first[pointOf[v]];
+  }
+  return { pointOf: own, count: places.count };
 }

@@ -1,5 +1,5 @@
 import type { Mesh } from '../geometry/mesh.js';
-import { samePlaces } from '../mesh/samePlaces.js';
+import { placesOfMesh } from '../mesh/samePlaces.js';
 import { tableSize } from '../mesh/edgeTable.js';
 import { unbounded, type Work } from '../graph/work.js';
 import { newHit, NearestTree, type Hit } from './nearest.js';
@@ -28,7 +28,7 @@ export class Surface {
     const pieces = piecesOf(mesh);
     if (!pieces.element.length) throw new RangeError('The body has no faces.');
     this.nearest = new NearestTree(pieces);
-    const { pointOf, count } = samePlaces(mesh.positions, work);
+    const { pointOf, count } = placesOfMesh(mesh, work);
     this.placeOf = pieces.points.map((vertex) => pointOf[vertex]);
     const { corners } = pieces;
     const triangles = pieces.element.length;

@@ -1,4 +1,5 @@
 import { material } from './material.js';
+import { sectionNode } from './section.js';
 import { normals, uv, weld } from './surface.js';
 
-export const meshNodes = [normals, uv, weld, material];
+export const meshNodes = [normals, uv, weld, material, sectionNode];
