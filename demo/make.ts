@@ -2,8 +2,10 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { boatShedRoof } from './boat-shed-roof.js';
+import { bollardLashing } from './bollard-lashing.js';
 import { clinkerDinghy } from './clinker-dinghy.js';
 import { deckHose } from './deck-hose.js';
+import { duneRopeWalk } from './dune-rope-walk.js';
 import { lampCable } from './lamp-cable.js';
 import { mooringChain } from './mooring-chain.js';
 import { pumpHouseManifold } from './pump-house-manifold.js';
@@ -21,6 +23,8 @@ const documents = {
   'clinker-dinghy': clinkerDinghy,
   'mooring-chain': mooringChain,
   'deck-hose': deckHose,
+  'bollard-lashing': bollardLashing,
+  'dune-rope-walk': duneRopeWalk,
 };
 for (const [name, make] of Object.entries(documents)) writeFileSync(resolve(folder, `${name}.json`), `${JSON.stringify(make(), null, 2)}\n`);
 console.log(`Wrote ${Object.keys(documents).length} documents.`);

@@ -6,6 +6,7 @@ import type { Points } from '../geometry/points.js';
 import { asBezier, throughMoved } from '../curves/knots.js';
 import { PlacedCurves, PlaceList } from '../curves/places.js';
 import { spanLength } from '../curves/arcLength.js';
+import { keptPoints } from '../curves/keptPoints.js';
 import { spanPoint, spansOf, type Spans } from '../curves/spans.js';
 import { refreshNormals } from '../mesh/normals.js';
 import { progressEvery, type Work } from '../graph/work.js';
@@ -42,13 +43,11 @@ function landed(given: Float32Array, landing: Landing, work: Work): { positions:
   let missed = 0;
   for (let i = 0; i < given.length; i += 3) {
     if (i % progressEvery === 0) work.progress(i / given.length);
-    if (!landing.land(given[i], given[i + 1], given[i + 2], positions, i)) missed++;
+    if (landing.land(given[i], given[i + 1], given[i + 2], positions, i) < 0) missed++;
   }
   return { positions, missed };
 }
 
-/** How often a span is halved at most. */
-const deepest = 18;
 /** What the places that are looked at keep of the tolerance; the rest is for those between them. */
 const margin = 0.85;
 
@@ -56,17 +55,15 @@ const margin = 0.85;
 function refine(given: Curves, body: Surface, landing: Landing, tolerance: number, work: Work): Curves {
   const result = new PlacedCurves(given);
   const places = new PlaceList();
-  // Looked at so closely that a ridge with a slope of one on either side hides no more between two looks than the margin leaves.
   const grain = grainOf(body);
   for (let c = 0; c < curveCount(given); c++) {
     const spans = spansOf(given, c);
     const closed = given.closed[c] === 1;
+    const follower = new Follower(spans, landing, places, tolerance);
     places.clear();
-    const follower = new Follower(spans, landing, places, tolerance * margin);
     for (let i = 0; i < spans.count; i++) {
       work.progress((c + i / spans.count) / curveCount(given));
-      const pieces = spanLength(spans, i) / Math.min(grain / 4, tolerance * 0.6);
-      follower.follow(i, Math.min(deepest - 4, Math.max(2, Math.ceil(Math.log2(pieces)))));
+      follower.follow(i, spanLength(spans, i), grain);
       work.claim({ points: result.pointCount + places.count });
     }
     if (!closed && spans.count) places.push(spans.count - 1, 1);
@@ -88,9 +85,17 @@ function grainOf({ nearest }: Surface): number {
   return Math.max(sum / element.length, 1e-6);
 }
 
-/** Puts places on a curve so that the line between where they land follows the body. */
+/** Looks of a span at the start, at most. */
+const mostLooks = 4096;
+
+/** Puts places on a curve so that straight lines between where they land follow the body. */
 class Follower {
   private readonly at = new Float64Array(3);
+  private readonly land = new Float64Array(3);
+  /** The looks at one span: where along it, where that lands, and on which triangle. */
+  private readonly us: number[] = [];
+  private readonly lands: number[] = [];
+  private readonly kept: number[] = [];
 
   constructor(
     private readonly spans: Spans,
@@ -99,57 +104,39 @@ class Follower {
     private readonly tolerance: number,
   ) {}
 
-  /** Follows one span, looked at in 2^`fine` pieces at first. */
-  follow(span: number, fine: number): void {
-    const count = 2 ** fine;
-    const lands = new Float64Array((count + 1) * 3);
-    for (let i = 0; i <= count; i++) this.land(span, i / count, lands, i * 3);
-    this.places.push(span, 0);
-    this.between(span, lands, 0, count, count);
+  /**
+   * Adds the places that one span needs, its start among them. It is looked at four times a triangle, so that no hill is overlooked; between two looks at the
+   * same triangle the body is flat, and where there is a ridge between them they come so near to it that it hides no more than the margin leaves.
+   */
+  follow(span: number, length: number, grain: number): void {
+    const { us, lands, kept, tolerance } = this;
+    us.length = lands.length = kept.length = 0;
+    const count = Math.min(mostLooks, Math.max(4, Math.ceil((4 * length) / grain)));
+    const nearest = (tolerance * (1 - margin) * 4) / Math.max(length, 1e-9);
+    let before = this.look(span, 0);
+    for (let i = 1; i <= count; i++) before = this.between(span, (i - 1) / count, before, i / count, this.triangleAt(span, i / count), nearest);
+    keptPoints(lands, 0, us.length, false, tolerance * margin, kept);
+    for (const i of kept.slice(0, -1)) this.places.push(span, us[i]);
   }
 
-  private land(span: number, u: number, into: Float64Array, o: number): void {
+  private triangleAt(span: number, u: number): number {
     spanPoint(this.spans, span, u, this.at, 0);
-    this.landing.land(this.at[0], this.at[1], this.at[2], into, o);
+    return this.landing.land(this.at[0], this.at[1], this.at[2], this.land);
   }
 
-  /** Adds the places that are needed after `from` and before `to`, whose lands are known, as all between them are. */
-  private between(span: number, lands: Float64Array, from: number, to: number, count: number): void {
-    if (to - from === 1) {
-      this.finer(span, from / count, to / count, lands.subarray(from * 3, from * 3 + 3), lands.subarray(to * 3, to * 3 + 3), Math.log2(count));
-      return;
-    }
-    let bent = false;
-    for (let i = from + 1; i < to && !bent; i++) bent = awayFrom(lands, i, from, to) > this.tolerance;
-    const middle = (from + to) >> 1;
-    if (bent) {
-      this.between(span, lands, from, middle, count);
-      this.places.push(span, middle / count);
-      this.between(span, lands, middle, to, count);
-    }
+  private look(span: number, u: number): number {
+    const triangle = this.triangleAt(span, u);
+    this.us.push(u);
+    this.lands.push(this.land[0], this.land[1], this.land[2]);
+    return triangle;
   }
 
-  /** The same for a piece of which only the ends are known. */
-  private finer(span: number, from: number, to: number, a: Float64Array, b: Float64Array, depth: number): void {
-    if (depth >= deepest) return;
-    const three = new Float64Array(9);
-    three.set(a);
+  /** Looks between `from` and `to` until both sides of each ridge are known closely, then at `to`; returns the triangle there. */
+  private between(span: number, from: number, triangleFrom: number, to: number, triangleTo: number, nearest: number): number {
+    if (triangleFrom === triangleTo || to - from <= nearest) return this.look(span, to);
     const middle = (from + to) / 2;
-    this.land(span, middle, three, 3);
-    three.set(b, 6);
-    if (!(awayFrom(three, 1, 0, 2) > this.tolerance)) return;
-    const own = three.subarray(3, 6);
-    this.finer(span, from, middle, a, own, depth + 1);
-    this.places.push(span, middle);
-    this.finer(span, middle, to, own, b, depth + 1);
+    const triangle = this.triangleAt(span, middle);
+    this.between(span, from, triangleFrom, middle, triangle, nearest);
+    return this.between(span, middle, triangle, to, triangleTo, nearest);
   }
-}
-
-/** Distance of place `i` from the line between places `a` and `b` of a list. */
-function awayFrom(p: Float64Array, i: number, a: number, b: number): number {
-  const [dx, dy, dz] = [p[b * 3] - p[a * 3], p[b * 3 + 1] - p[a * 3 + 1], p[b * 3 + 2] - p[a * 3 + 2]];
-  const [x, y, z] = [p[i * 3] - p[a * 3], p[i * 3 + 1] - p[a * 3 + 1], p[i * 3 + 2] - p[a * 3 + 2]];
-  const squared = dx * dx + dy * dy + dz * dz;
-  const f = squared > 0 ? Math.min(1, Math.max(0, (x * dx + y * dy + z * dz) / squared)) : 0;
-  return Math.hypot(x - f * dx, y - f * dy, z - f * dz);
 }

@@ -29,14 +29,14 @@ export class Landing {
     this.against = this.along.map((value) => -value);
   }
 
-  /** Writes where x, y, z comes to lie, and returns false where there is nothing of the body; it stays where it is then. */
-  land(x: number, y: number, z: number, into: Float32Array | Float64Array, o = 0): boolean {
+  /** Writes where x, y, z comes to lie, and returns the triangle there; −1 where there is nothing of the body, and it stays where it is. */
+  land(x: number, y: number, z: number, into: Float32Array | Float64Array, o = 0): number {
     const { body, options, hit, ray, from, along, against, outward } = this;
     if (options.method === 'nearest') {
       body.nearest.nearest(x, y, z, hit);
       if (!body.outward(hit, outward)) outward.fill(0);
       for (let k = 0; k < 3; k++) into[o + k] = hit.place[k] + options.offset * outward[k];
-      return true;
+      return hit.piece;
     }
     from[0] = x;
     from[1] = y;
@@ -46,6 +46,6 @@ export class Landing {
     if (firstHit(tree, from, along, ray).piece < 0) firstHit(tree, from, (way = against), ray);
     const found = ray.piece >= 0;
     for (let k = 0; k < 3; k++) into[o + k] = found ? from[k] + ray.t * way[k] - options.offset * along[k] : from[k];
-    return found;
+    return ray.piece;
   }
 }

@@ -1,8 +1,11 @@
+import { progressEvery, type Work } from '../graph/work.js';
 import type { Pieces } from './pieces.js';
 
 /** Pieces of a leaf at most, unless they cannot be told apart. */
 const leafSize = 4;
 const bins = 16;
+/** Up to so many pieces a box is halved in the middle: looking for better costs more than it saves. */
+const few = 24;
 
 /**
  * A tree of boxes over pieces, in flat arrays. Boxes are halved across their longest side where the surface area heuristic (MacDonald & Booth 1990, in bins as
@@ -20,32 +23,27 @@ export class BoxTree {
   count = 0;
   /** The longest way from the first box to a leaf. */
   depth = 0;
-  private middles: Float32Array;
+  /** 6 numbers a piece, as of a box. */
+  private extents: Float32Array;
   private readonly least = new Float64Array(bins * 3);
   private readonly most = new Float64Array(bins * 3);
   private readonly filled = new Uint32Array(bins);
   private readonly costs = new Float64Array(bins);
 
-  constructor(readonly pieces: Pieces) {
+  constructor(
+    readonly pieces: Pieces,
+    private work: Work | null = null,
+  ) {
     const n = pieces.element.length;
     const { size } = pieces;
     this.order = new Uint32Array(n);
     for (let i = 0; i < n; i++) this.order[i] = i;
     this.boxes = new Float32Array(Math.max(1, 2 * n) * 6);
     this.links = new Int32Array(Math.max(1, 2 * n) * 2);
-    this.middles = new Float32Array(n * 3);
-    for (let i = 0; i < n; i++)
-      for (let k = 0; k < 3; k++) {
-        let [low, high] = [Infinity, -Infinity];
-        for (let j = k; j < size; j += 3) {
-          const value = pieces.corners[i * size + j];
-          if (value < low) low = value;
-          if (value > high) high = value;
-        }
-        this.middles[i * 3 + k] = (low + high) / 2;
-      }
+    this.extents = extentsOf(pieces);
     if (n) this.build(0, n, 1);
-    this.middles = new Float32Array(0);
+    this.extents = new Float32Array(0);
+    this.work = null;
     this.corners = new Float32Array(n * size);
     for (let i = 0; i < n; i++) {
       const from = this.order[i] * size;
@@ -55,28 +53,40 @@ export class BoxTree {
 
   private build(from: number, to: number, depth: number): number {
     const node = this.count++;
+    if (node % progressEvery === 0) this.work?.progress(from / this.order.length);
     if (depth > this.depth) this.depth = depth;
-    const { boxes, links, order, middles } = this;
-    const { corners, size } = this.pieces;
+    const { boxes, links, order, extents } = this;
     const box = node * 6;
-    let [x0, y0, z0, x1, y1, z1] = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
-    let [mx0, my0, mz0, mx1, my1, mz1] = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
+    let x0 = Infinity;
+    let y0 = Infinity;
+    let z0 = Infinity;
+    let x1 = -Infinity;
+    let y1 = -Infinity;
+    let z1 = -Infinity;
+    // Twice the middles of the pieces.
+    let mx0 = Infinity;
+    let my0 = Infinity;
+    let mz0 = Infinity;
+    let mx1 = -Infinity;
+    let my1 = -Infinity;
+    let mz1 = -Infinity;
     for (let k = from; k < to; k++) {
-      const piece = order[k];
-      for (let at = piece * size, end = at + size; at < end; at += 3) {
-        const x = corners[at];
-        const y = corners[at + 1];
-        const z = corners[at + 2];
-        if (x < x0) x0 = x;
-        if (x > x1) x1 = x;
-        if (y < y0) y0 = y;
-        if (y > y1) y1 = y;
-        if (z < z0) z0 = z;
-        if (z > z1) z1 = z;
-      }
-      const x = middles[piece * 3];
-      const y = middles[piece * 3 + 1];
-      const z = middles[piece * 3 + 2];
+      const o = order[k] * 6;
+      const ax = extents[o];
+      const ay = extents[o + 1];
+      const az = extents[o + 2];
+      const bx = extents[o + 3];
+      const by = extents[o + 4];
+      const bz = extents[o + 5];
+      if (ax < x0) x0 = ax;
+      if (ay < y0) y0 = ay;
+      if (az < z0) z0 = az;
+      if (bx > x1) x1 = bx;
+      if (by > y1) y1 = by;
+      if (bz > z1) z1 = bz;
+      const x = ax + bx;
+      const y = ay + by;
+      const z = az + bz;
       if (x < mx0) mx0 = x;
       if (x > mx1) mx1 = x;
       if (y < my0) my0 = y;
@@ -108,33 +118,39 @@ export class BoxTree {
 
   /** Puts the pieces of the cheaper side first and returns where the other begins. */
   private split(from: number, to: number, axis: number, low: number, extent: number): number {
-    const { order, middles, least, most, filled, costs } = this;
-    const { corners, size } = this.pieces;
+    const { order, extents, least, most, filled, costs } = this;
     const scale = (bins * (1 - 1e-6)) / extent;
+    if (to - from <= few) return this.part(from, to, axis, low, scale, bins / 2);
     least.fill(Infinity);
     most.fill(-Infinity);
     filled.fill(0);
     for (let k = from; k < to; k++) {
-      const piece = order[k];
-      const bin = ((middles[piece * 3 + axis] - low) * scale) | 0;
+      const piece = order[k] * 6;
+      const bin = ((extents[piece + axis] + extents[piece + 3 + axis] - low) * scale) | 0;
       filled[bin]++;
       const o = bin * 3;
-      for (let at = piece * size, end = at + size; at < end; at += 3)
-        for (let j = 0; j < 3; j++) {
-          const value = corners[at + j];
-          if (value < least[o + j]) least[o + j] = value;
-          if (value > most[o + j]) most[o + j] = value;
-        }
+      if (extents[piece] < least[o]) least[o] = extents[piece];
+      if (extents[piece + 1] < least[o + 1]) least[o + 1] = extents[piece + 1];
+      if (extents[piece + 2] < least[o + 2]) least[o + 2] = extents[piece + 2];
+      if (extents[piece + 3] > most[o]) most[o] = extents[piece + 3];
+      if (extents[piece + 4] > most[o + 1]) most[o + 1] = extents[piece + 4];
+      if (extents[piece + 5] > most[o + 2]) most[o + 2] = extents[piece + 5];
     }
     costs.fill(0);
     this.sweep(0, 1);
     this.sweep(bins - 1, -1);
     let best = 1;
     for (let cut = 2; cut < bins; cut++) if (costs[cut] < costs[best]) best = cut;
+    return this.part(from, to, axis, low, scale, best);
+  }
+
+  /** Puts pieces of bins before `cut` first and returns where the others begin. */
+  private part(from: number, to: number, axis: number, low: number, scale: number, cut: number): number {
+    const { order, extents } = this;
     let at = from;
     for (let k = from; k < to; k++) {
       const piece = order[k];
-      if ((((middles[piece * 3 + axis] - low) * scale) | 0) >= best) continue;
+      if ((((extents[piece * 6 + axis] + extents[piece * 6 + 3 + axis] - low) * scale) | 0) >= cut) continue;
       order[k] = order[at];
       order[at++] = piece;
     }
@@ -160,4 +176,23 @@ export class BoxTree {
       costs[step > 0 ? bin + 1 : bin] += pieces ? pieces * (dx * dy + dy * dz + dz * dx) : Infinity;
     }
   }
+}
+
+/** The box of each piece. */
+function extentsOf({ corners, size, element }: Pieces): Float32Array {
+  const extents = new Float32Array(element.length * 6);
+  for (let i = 0; i < element.length; i++)
+    for (let k = 0; k < 3; k++) {
+      const o = i * size + k;
+      let low = corners[o];
+      let high = low;
+      for (let at = o + 3; at < o - k + size; at += 3) {
+        const value = corners[at];
+        if (value < low) low = value;
+        if (value > high) high = value;
+      }
+      extents[i * 6 + k] = low;
+      extents[i * 6 + 3 + k] = high;
+    }
+  return extents;
 }

@@ -1,3 +1,4 @@
+import { unbounded, type Work } from '../graph/work.js';
 import { BoxTree } from './boxTree.js';
 import type { Pieces } from './pieces.js';
 
@@ -20,8 +21,11 @@ export class NearestTree {
   private readonly waiting: Int32Array;
   private readonly away: Float64Array;
 
-  constructor(readonly pieces: Pieces) {
-    this.tree = new BoxTree(pieces);
+  constructor(
+    readonly pieces: Pieces,
+    work: Work = unbounded,
+  ) {
+    this.tree = new BoxTree(pieces, work);
     this.waiting = new Int32Array(this.tree.depth + 1);
     this.away = new Float64Array(this.tree.depth + 1);
   }
@@ -36,7 +40,9 @@ export class NearestTree {
     if (!tree.count) return hit;
     let best = reach * reach;
     let found = -1;
-    let [w0, w1, w2] = [1, 0, 0];
+    let w0 = 1;
+    let w1 = 0;
+    let w2 = 0;
     let top = 0;
     waiting[top] = 0;
     away[top++] = 0;
@@ -48,13 +54,21 @@ export class NearestTree {
         const right = links[node * 2];
         const dl = boxDistance(boxes, left * 6, x, y, z);
         const dr = boxDistance(boxes, right * 6, x, y, z);
-        const [near, far, dn, df] = dl <= dr ? [left, right, dl, dr] : [right, left, dr, dl];
-        if (!(dn < best)) break;
-        if (df < best) {
-          waiting[top] = far;
-          away[top++] = df;
+        if (dl <= dr) {
+          if (!(dl < best)) break;
+          if (dr < best) {
+            waiting[top] = right;
+            away[top++] = dr;
+          }
+          node = left;
+        } else {
+          if (!(dr < best)) break;
+          if (dl < best) {
+            waiting[top] = left;
+            away[top++] = dl;
+          }
+          node = right;
         }
-        node = near;
       }
       const end = links[node * 2] + links[node * 2 + 1];
       if (links[node * 2 + 1] === 0) continue;
@@ -113,7 +127,9 @@ function toSegment(c: Float32Array, o: number, x: number, y: number, z: number):
   weights[0] = 1 - f;
   weights[1] = f;
   weights[2] = 0;
-  const [ex, ey, ez] = [px - f * dx, py - f * dy, pz - f * dz];
+  const ex = px - f * dx;
+  const ey = py - f * dy;
+  const ez = pz - f * dz;
   return ex * ex + ey * ey + ez * ez;
 }
 

@@ -29,39 +29,26 @@ export function firstHit(tree: BoxTree, o: ArrayLike<number>, d: ArrayLike<numbe
   hit.piece = hit.element = -1;
   if (tree.pieces.size !== 9 || !tree.count) return hit;
   if (waiting.length <= tree.depth) waiting = new Int32Array(tree.depth * 2);
-  const [ox, oy, oz, dx, dy, dz] = [o[0], o[1], o[2], d[0], d[1], d[2]];
-  const [ix, iy, iz] = [1 / dx, 1 / dy, 1 / dz];
-  const entry = (node: number): number => {
-    let from = 0;
-    let to = hit.t;
-    for (let k = 0; k < 3; k++) {
-      const low = boxes[node * 6 + k];
-      const high = boxes[node * 6 + 3 + k];
-      const at = k === 0 ? ox : k === 1 ? oy : oz;
-      const inverse = k === 0 ? ix : k === 1 ? iy : iz;
-      if (inverse === Infinity || inverse === -Infinity) {
-        if (at < low || at > high) return Infinity;
-        continue;
-      }
-      const a = (low - at) * inverse;
-      const b = (high - at) * inverse;
-      from = Math.max(from, Math.min(a, b));
-      to = Math.min(to, Math.max(a, b));
-    }
-    // Rounding may take a ray past the edge of a flat box.
-    return from <= to * (1 + 1e-12) ? from : Infinity;
-  };
+  const ox = o[0];
+  const oy = o[1];
+  const oz = o[2];
+  const dx = d[0];
+  const dy = d[1];
+  const dz = d[2];
+  const ix = 1 / dx;
+  const iy = 1 / dy;
+  const iz = 1 / dz;
   let top = 0;
-  if (entry(0) < Infinity) waiting[top++] = 0;
+  if (entry(boxes, 0, ox, oy, oz, ix, iy, iz, reach) < Infinity) waiting[top++] = 0;
   let found = -1;
   while (top > 0) {
     let node = waiting[--top];
-    if (found >= 0 && entry(node) >= hit.t) continue;
+    if (found >= 0 && entry(boxes, node * 6, ox, oy, oz, ix, iy, iz, hit.t) === Infinity) continue;
     while (links[node * 2 + 1] === 0) {
       const left = node + 1;
       const right = links[node * 2];
-      const tl = entry(left);
-      const tr = entry(right);
+      const tl = entry(boxes, left * 6, ox, oy, oz, ix, iy, iz, hit.t);
+      const tr = entry(boxes, right * 6, ox, oy, oz, ix, iy, iz, hit.t);
       if (tl === Infinity && tr === Infinity) {
         node = -1;
         break;
@@ -109,4 +96,36 @@ export function firstHit(tree: BoxTree, o: ArrayLike<number>, d: ArrayLike<numbe
     hit.element = tree.pieces.element[hit.piece];
   }
   return hit;
+}
+
+/** Metres along a ray at which it comes into a box (its numbers from `o` on); infinite when it does not, or only beyond `to`. `i` are 1 ÷ the direction. */
+function entry(b: Float32Array, o: number, x: number, y: number, z: number, ix: number, iy: number, iz: number, to: number): number {
+  let from = 0;
+  // Square to an axis the ray is between both sides or it is not; 0 × ∞ would be no number.
+  if (ix === Infinity || ix === -Infinity) {
+    if (x < b[o] || x > b[o + 3]) return Infinity;
+  } else {
+    const p = (b[o] - x) * ix;
+    const q = (b[o + 3] - x) * ix;
+    from = Math.max(from, Math.min(p, q));
+    to = Math.min(to, Math.max(p, q));
+  }
+  if (iy === Infinity || iy === -Infinity) {
+    if (y < b[o + 1] || y > b[o + 4]) return Infinity;
+  } else {
+    const p = (b[o + 1] - y) * iy;
+    const q = (b[o + 4] - y) * iy;
+    from = Math.max(from, Math.min(p, q));
+    to = Math.min(to, Math.max(p, q));
+  }
+  if (iz === Infinity || iz === -Infinity) {
+    if (z < b[o + 2] || z > b[o + 5]) return Infinity;
+  } else {
+    const p = (b[o + 2] - z) * iz;
+    const q = (b[o + 5] - z) * iz;
+    from = Math.max(from, Math.min(p, q));
+    to = Math.min(to, Math.max(p, q));
+  }
+  // Rounding may take a ray past the edge of a flat box.
+  return from <= to * (1 + 1e-12) ? from : Infinity;
 }

@@ -1,9 +1,9 @@
 import type { Mesh } from '../geometry/mesh.js';
-import { placesOfMesh } from '../mesh/samePlaces.js';
+import { placesOfMesh, type SamePlaces } from '../mesh/samePlaces.js';
 import { tableSize } from '../mesh/edgeTable.js';
 import { unbounded, type Work } from '../graph/work.js';
 import { newHit, NearestTree, type Hit } from './nearest.js';
-import { piecesOf } from './pieces.js';
+import { piecesOf, type Pieces } from './pieces.js';
 
 /** Weights below this count as none: the place lies on an edge, or in a corner. */
 const onBorder = 1e-9;
@@ -15,70 +15,26 @@ const onBorder = 1e-9;
  */
 export class Surface {
   readonly nearest: NearestTree;
-  /** Unit normals of triangles. */
-  private readonly normals: Float64Array;
-  /** The triangle beyond each side of each triangle (side k runs from corner k to the next), −1: none. */
-  private readonly beyond: Int32Array;
-  /** The place of each corner of the triangles, and the normals there. */
-  private readonly placeOf: Uint32Array;
-  private readonly atPlaces: Float64Array;
+  private known: Normals | null = null;
 
-  /** @throws RangeError when the mesh has no faces. */
-  constructor(mesh: Mesh, work: Work = unbounded) {
+  /** @param work is told how far it is while the tree is built. @throws RangeError when the mesh has no faces. */
+  constructor(
+    private readonly mesh: Mesh,
+    work: Work = unbounded,
+  ) {
     const pieces = piecesOf(mesh);
     if (!pieces.element.length) throw new RangeError('The body has no faces.');
-    this.nearest = new NearestTree(pieces);
-    const { pointOf, count } = placesOfMesh(mesh, work);
-    this.placeOf = pieces.points.map((vertex) => pointOf[vertex]);
-    const { corners } = pieces;
-    const triangles = pieces.element.length;
-    this.normals = new Float64Array(triangles * 3);
-    this.atPlaces = new Float64Array(count * 3);
-    for (let i = 0; i < triangles; i++) this.addNormals(i, corners);
-    this.beyond = neighbours(this.placeOf);
+    this.nearest = new NearestTree(pieces, work);
   }
 
-  private addNormals(i: number, c: Float32Array): void {
-    const o = i * 9;
-    const side = (from: number, to: number, k: number): number => c[o + to * 3 + k] - c[o + from * 3 + k];
-    const [ux, uy, uz] = [side(0, 1, 0), side(0, 1, 1), side(0, 1, 2)];
-    const [vx, vy, vz] = [side(0, 2, 0), side(0, 2, 1), side(0, 2, 2)];
-    const n = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
-    const size = Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]);
-    if (!(size > 0)) return;
-    for (let k = 0; k < 3; k++) this.normals[i * 3 + k] = n[k] / size;
-    for (let corner = 0; corner < 3; corner++) {
-      const [next, last] = [(corner + 1) % 3, (corner + 2) % 3];
-      let [along, a2, b2] = [0, 0, 0];
-      for (let k = 0; k < 3; k++) {
-        const [a, b] = [side(corner, next, k), side(corner, last, k)];
-        along += a * b;
-        a2 += a * a;
-        b2 += b * b;
-      }
-      const angle = Math.acos(Math.min(1, Math.max(-1, along / Math.sqrt(a2 * b2))));
-      const at = this.placeOf[i * 3 + corner] * 3;
-      for (let k = 0; k < 3; k++) this.atPlaces[at + k] += angle * this.normals[i * 3 + k];
-    }
+  /** The normals, when they are first asked for: rays do without. */
+  private get normals(): Normals {
+    return (this.known ??= new Normals(this.nearest.pieces, placesOfMesh(this.mesh)));
   }
 
   /** Writes the unit direction outwards at the place of a hit, and returns false where there is none (a body folded flat). */
-  outward({ piece, weights }: Pick<Hit, 'piece' | 'weights'>, into: Float64Array): boolean {
-    const off = [0, 1, 2].filter((k) => weights[k] <= onBorder);
-    if (off.length === 2) {
-      const corner = [0, 1, 2].find((k) => !off.includes(k))!;
-      const at = this.placeOf[piece * 3 + corner] * 3;
-      for (let k = 0; k < 3; k++) into[k] = this.atPlaces[at + k];
-    } else {
-      for (let k = 0; k < 3; k++) into[k] = this.normals[piece * 3 + k];
-      // The side across from a corner begins at the next one.
-      const other = off.length === 1 ? this.beyond[piece * 3 + ((off[0] + 1) % 3)] : -1;
-      if (other >= 0) for (let k = 0; k < 3; k++) into[k] += this.normals[other * 3 + k];
-    }
-    const size = Math.sqrt(into[0] * into[0] + into[1] * into[1] + into[2] * into[2]);
-    if (!(size > 1e-12)) return false;
-    for (let k = 0; k < 3; k++) into[k] /= size;
-    return true;
+  outward(hit: Pick<Hit, 'piece' | 'weights'>, into: Float64Array): boolean {
+    return this.normals.outward(hit, into);
   }
 
   /** Metres from a place to the body, negative inside; the nearest place goes to `hit`. */
@@ -91,6 +47,67 @@ export class Surface {
 }
 
 const outwards = new Float64Array(3);
+
+/** Directions outwards from triangles, their sides and their corners. */
+class Normals {
+  /** Unit normals of triangles. */
+  private readonly ofTriangles: Float64Array;
+  /** The triangle beyond each side of each triangle (side k runs from corner k to the next), −1: none. */
+  private readonly beyond: Int32Array;
+  /** The place of each corner of the triangles, and the normals there. */
+  private readonly placeOf: Uint32Array;
+  private readonly atPlaces: Float64Array;
+
+  constructor({ points, corners, element }: Pieces, { pointOf, count }: SamePlaces) {
+    this.placeOf = points.map((vertex) => pointOf[vertex]);
+    this.ofTriangles = new Float64Array(element.length * 3);
+    this.atPlaces = new Float64Array(count * 3);
+    for (let i = 0; i < element.length; i++) this.addNormals(i, corners);
+    this.beyond = neighbours(this.placeOf);
+  }
+
+  private addNormals(i: number, c: Float32Array): void {
+    const o = i * 9;
+    const side = (from: number, to: number, k: number): number => c[o + to * 3 + k] - c[o + from * 3 + k];
+    const [ux, uy, uz] = [side(0, 1, 0), side(0, 1, 1), side(0, 1, 2)];
+    const [vx, vy, vz] = [side(0, 2, 0), side(0, 2, 1), side(0, 2, 2)];
+    const n = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+    const size = Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]);
+    if (!(size > 0)) return;
+    for (let k = 0; k < 3; k++) this.ofTriangles[i * 3 + k] = n[k] / size;
+    for (let corner = 0; corner < 3; corner++) {
+      const [next, last] = [(corner + 1) % 3, (corner + 2) % 3];
+      let [along, a2, b2] = [0, 0, 0];
+      for (let k = 0; k < 3; k++) {
+        const [a, b] = [side(corner, next, k), side(corner, last, k)];
+        along += a * b;
+        a2 += a * a;
+        b2 += b * b;
+      }
+      const angle = Math.acos(Math.min(1, Math.max(-1, along / Math.sqrt(a2 * b2))));
+      const at = this.placeOf[i * 3 + corner] * 3;
+      for (let k = 0; k < 3; k++) this.atPlaces[at + k] += angle * this.ofTriangles[i * 3 + k];
+    }
+  }
+
+  outward({ piece, weights }: Pick<Hit, 'piece' | 'weights'>, into: Float64Array): boolean {
+    const off = [0, 1, 2].filter((k) => weights[k] <= onBorder);
+    if (off.length === 2) {
+      const corner = [0, 1, 2].find((k) => !off.includes(k))!;
+      const at = this.placeOf[piece * 3 + corner] * 3;
+      for (let k = 0; k < 3; k++) into[k] = this.atPlaces[at + k];
+    } else {
+      for (let k = 0; k < 3; k++) into[k] = this.ofTriangles[piece * 3 + k];
+      // The side across from a corner begins at the next one.
+      const other = off.length === 1 ? this.beyond[piece * 3 + ((off[0] + 1) % 3)] : -1;
+      if (other >= 0) for (let k = 0; k < 3; k++) into[k] += this.ofTriangles[other * 3 + k];
+    }
+    const size = Math.sqrt(into[0] * into[0] + into[1] * into[1] + into[2] * into[2]);
+    if (!(size > 1e-12)) return false;
+    for (let k = 0; k < 3; k++) into[k] /= size;
+    return true;
+  }
+}
 
 /** For each side of each triangle (three corners each, by place) the triangle on its other side; of more than two at an edge the first two find each other. */
 function neighbours(placeOf: Uint32Array): Int32Array {
