@@ -118,6 +118,29 @@ test('a dropped SVG file is swept, undone and redone, and is there after a reloa
   await expect.poll(() => ropewalk.faceCount()).toBe(faces);
 });
 
+test('a dropped body is cut by a plane and a path is draped on it; the face of a file without lines is not taken for curves', async ({ page }) => {
+  const ropewalk = await Ropewalk.empty(page);
+  const roof = 'v -2 0 -2\nv 2 0 -2\nv 2 0 2\nv -2 0 2\nv 0 1 -2\nv 0 1 2\nf 1 5 6 4\nf 5 2 3 6\n';
+  await dropFile(page, 'fx-graph .area', 'roof.obj', roof, { x: 60, y: 120 });
+  await expect(ropewalk.tag('importMesh')).toContainText('2 f');
+  // A line over the roof, then Drape behind it, with the roof drawn into its other input.
+  await page.locator('fx-graph .area').click({ position: { x: 300, y: 440 } });
+  await ropewalk.add('line');
+  await ropewalk.setVector('from', [-1.5, 3, 0]);
+  await ropewalk.setVector('to', [1.5, 3, 0]);
+  await ropewalk.tag('line').focus();
+  await ropewalk.add('drape');
+  await ropewalk.wire(['importMesh', 'mesh'], ['drape', 'body']);
+  await ropewalk.tag('drape').focus();
+  await page.getByRole('tab', { name: 'Settings' }).click();
+  await ropewalk.setting('method').locator('select').selectOption('alongDirection');
+  await ropewalk.setting('follow').locator('select').selectOption('refine');
+  // Over the ridge: a point more, and the length of two slopes of 1.5 m across and 0.75 m up.
+  await expect(ropewalk.tag('drape')).toContainText('3 pts');
+  await ropewalk.tag('drape').focus();
+  await expect(page.locator('fx-view3d')).toContainText('3.35 m');
+});
+
 test('a broken file is refused with its line, and nothing is changed', async ({ page }) => {
   const ropewalk = await Ropewalk.empty(page);
   await dropFile(page, 'fx-graph .area', 'posts.csv', 'x,y,z\n0,0,0\n1,two,0\n', { x: 80, y: 160 });

@@ -1,8 +1,8 @@
 import { createHash } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
 import { dirname, resolve } from 'node:path';
-import { Evaluator, type Curves, type FilaxisDocument, type GraphNode } from '@filaxis/core';
-import { readCurvesFile, unpackDocument } from '@filaxis/formats';
+import { Evaluator, nodeDefinitions, type FilaxisDocument, type GeometrySet, type GraphNode } from '@filaxis/core';
+import { readImport, unpackDocument } from '@filaxis/formats';
 import { Refused } from './exit.js';
 
 /** A document read from disk, and an evaluator that can reach its imported files. */
@@ -29,7 +29,7 @@ export async function openSource(path: string): Promise<Source> {
   const beside = path === '-' ? process.cwd() : dirname(resolve(path));
   const nodes = document.nodes.map((node): GraphNode => {
     const asset = node.settings?.['asset'];
-    if (node.type !== 'lay.importCurves' || typeof asset !== 'string' || !asset || /^[0-9a-f]{64}$/.test(asset)) return node;
+    if (nodeDefinitions.get(node.type)?.settings['asset']?.kind !== 'asset' || typeof asset !== 'string' || !asset || /^[0-9a-f]{64}$/.test(asset)) return node;
     const file = resolve(beside, asset);
     if (!existsSync(file)) return node;
     const bytes = readBytes(file);
@@ -37,17 +37,17 @@ export async function openSource(path: string): Promise<Source> {
     return { ...node, settings: { ...node.settings, asset: sha256(bytes) } };
   });
   // Read beforehand, since files are read step by step and a run is not; a file that cannot be read is told where it is asked for.
-  const read = new Map<string, Curves | Error>();
+  const read = new Map<string, GeometrySet | Error>();
   for (const { settings } of nodes) {
     const hash = settings?.['asset'];
     const bytes = typeof hash === 'string' ? files.get(hash) : undefined;
-    if (bytes) read.set(hash as string, await readCurvesFile(bytes).catch((error: Error) => error));
+    if (bytes) read.set(hash as string, await readImport(bytes).catch((error: Error) => error));
   }
-  const importedCurves = (hash: string): Curves => {
-    const curves = read.get(hash);
-    if (curves instanceof Error) throw curves;
-    if (!curves) throw new Error(`The imported file ${hash.slice(0, 12)}… is missing. Pack the document with its files, or name a file beside it.`);
-    return curves;
+  const imported = (hash: string): GeometrySet => {
+    const found = read.get(hash);
+    if (found instanceof Error) throw found;
+    if (!found) throw new Error(`The imported file ${hash.slice(0, 12)}… is missing. Pack the document with its files, or name a file beside it.`);
+    return found;
   };
-  return { document: { ...document, nodes }, evaluator: new Evaluator({ importedCurves }) };
+  return { document: { ...document, nodes }, evaluator: new Evaluator({ imported }) };
 }

@@ -115,6 +115,26 @@ describe('filaxis run', () => {
     expect(JSON.parse(readFileSync(file('rail-report.json'), 'utf8')).outputs.rope).toMatchObject({ curves: 1, points: 3, length: 4 });
   });
 
+  test('an imported body beside the document, with a rope where a plane cuts it', () => {
+    expect(filaxis(['run', resolve(demo, 'bollard-lashing.json'), '--node', 'raised', '--out', 'trunk.stl']).code).toBe(0);
+    const nodes = [
+      { id: 'trunk', type: 'lay.importMesh', settings: { asset: 'trunk.stl' } },
+      { id: 'plane', type: 'lay.grid' },
+      { id: 'up', type: 'shape.transform', settings: { move: [0, 0.7, 0] } },
+      { id: 'cut', type: 'mesh.section', settings: { offset: 0.02 } },
+      { id: 'out', type: 'flow.output' },
+    ];
+    const wires = ['plane.mesh up.any', 'up.any cut.planes', 'trunk.mesh cut.mesh', 'cut.curves out.any'].map((wire) => {
+      const [from, to] = wire.split(' ').map((end) => end.split('.'));
+      return { from, to };
+    });
+    writeFileSync(file('lashed.json'), JSON.stringify({ format: 'filaxis-graph', version: 1, title: 'Lashed', nodes, wires }));
+    expect(filaxis(['run', 'lashed.json', '--out', 'lashed-out.json', '--report', 'lashed-report.json']).code).toBe(0);
+    const { curves, length } = JSON.parse(readFileSync(file('lashed-report.json'), 'utf8')).outputs.main;
+    // A little more round than the trunk, which is 0.19 m at its foot and 0.15 m at its top.
+    expect([curves, length > 2 * Math.PI * 0.18, length < 2 * Math.PI * 0.21]).toEqual([1, true, true]);
+  });
+
   test('plain refusals: no file, unknown format, unknown output, an output file that is not named', () => {
     expect(filaxis(['run', 'nowhere.json', '--out', 'x.glb']).errors).toBe('filaxis: nowhere.json cannot be read: there is no such file.\n');
     expect(filaxis(['run', 'mooring.json', '--out', 'x.fbx']).errors).toBe(

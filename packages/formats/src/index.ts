@@ -1,4 +1,4 @@
-import type { Curves, GeometrySet } from '@filaxis/core';
+import type { GeometrySet } from '@filaxis/core';
 import { affineFrom, transformGeometry, withoutCopies } from '@filaxis/core';
 import { readCsvCurves, writeCsv } from './csv.js';
 import { FormatError } from './errors.js';
@@ -8,7 +8,7 @@ import { writeGlb, writeGltf, type WriteOptions } from './gltfWrite.js';
 import { readJson, writeJson } from './json.js';
 import { readObj, writeMtl, writeObj } from './obj.js';
 import { readPly, writePly } from './ply.js';
-import { readStl, writeStl } from './stl.js';
+import { isStl, readStl, writeStl } from './stl.js';
 import { readSvgCurves, writeSvg } from './svg.js';
 import { writeUsda } from './usda.js';
 
@@ -69,28 +69,35 @@ export const readers: Readonly<Record<string, (bytes: Uint8Array) => Promise<Geo
 /** The ending of a file name, lower case, with its dot; empty when it has none. */
 export const endingOf = (name: string): string => /\.[^./\\]+$/.exec(name)?.[0].toLowerCase() ?? '';
 
-/** Endings that `lay.importCurves` accepts. */
+/** Endings of files that hold curves, and of files that hold meshes. */
 export const curveFileEndings = ['.svg', '.csv', '.obj', '.geojson', '.glb', '.gltf'] as const;
+export const meshFileEndings = ['.glb', '.gltf', '.obj', '.stl', '.ply'] as const;
+/** Both. */
+export const importEndings: readonly string[] = [...new Set([...curveFileEndings, ...meshFileEndings])];
 
 /** Bytes that an import may have. */
 export const largestImport = 64 * 1024 * 1024;
 
 /**
- * Curves of an imported file. What it is is told by what it begins with, so that a wrong name does no harm: SVG, glTF, GeoJSON, OBJ, else CSV.
- * @throws FormatError with the line, byte or element of what cannot be read, or when it has no curves.
+ * What is in an imported file. What it is is told by what it begins with, so that a wrong name does no harm: GLB, STL, PLY, SVG, glTF, GeoJSON, OBJ, else CSV.
+ * @throws FormatError with the line, byte or element of what cannot be read, or when there are neither lines nor faces.
  */
-export async function readCurvesFile(bytes: Uint8Array): Promise<Curves> {
+export async function readImport(bytes: Uint8Array): Promise<GeometrySet> {
   if (bytes.length > largestImport) throw new FormatError(`The file has ${bytes.length} bytes; the limit is ${largestImport}.`);
-  if (bytes[0] === 0x67 && bytes[1] === 0x6c && bytes[2] === 0x54 && bytes[3] === 0x46) return curvesIn(await readGlb(bytes));
-  const text = decode(bytes).replace(/^\uFEFF/, '');
-  if (/^\s*</.test(text)) return readSvgCurves(text);
-  if (/^\s*\{/.test(text)) return /"asset"\s*:/.test(text) && !/"type"\s*:\s*"Feature/.test(text) ? curvesIn(await readGltf(text)) : readGeoJson(text);
-  return /^(#.*|\s*)*\s*(v|o|g|mtllib)\s/.test(text.slice(0, 4096)) ? curvesIn(readObj(text)) : readCsvCurves(text);
+  const set = await readSniffed(bytes);
+  if (!set.curves?.positions.length && !set.mesh?.corners.length) throw new FormatError('The file has no lines and no faces, so there is nothing to import.');
+  return set;
 }
 
-function curvesIn({ curves }: GeometrySet): Curves {
-  if (!curves?.positions.length) throw new FormatError('The file has no lines, so there are no curves in it.');
-  return curves;
+async function readSniffed(bytes: Uint8Array): Promise<GeometrySet> {
+  const head = String.fromCharCode(...bytes.subarray(0, 4));
+  if (head === 'glTF') return readGlb(bytes);
+  if (isStl(bytes)) return readStl(bytes);
+  if (/^ply\s/.test(head)) return readPly(bytes);
+  const text = decode(bytes).replace(/^\uFEFF/, '');
+  if (/^\s*</.test(text)) return { curves: readSvgCurves(text) };
+  if (/^\s*\{/.test(text)) return /"asset"\s*:/.test(text) && !/"type"\s*:\s*"Feature/.test(text) ? readGltf(text) : { curves: readGeoJson(text) };
+  return /^(#.*|\s*)*\s*(v|o|g|mtllib)\s/.test(text.slice(0, 4096)) ? readObj(text) : { curves: readCsvCurves(text) };
 }
 
 /** Turns a result whose up axis is Z so that Y points up. */

@@ -36,6 +36,12 @@ function meshOf(repeated: Float32Array): Mesh {
   return makeMesh({ positions, corners, uniform: 3 });
 }
 
+/** Whether a file is STL: as long as binary files with its count are, or text that begins with a solid and its facets. */
+export function isStl(bytes: Uint8Array): boolean {
+  if (bytes.length >= headBytes && bytes.length === headBytes + new DataView(bytes.buffer, bytes.byteOffset).getUint32(80, true) * triangleBytes) return true;
+  return /^\s*solid\b[^\n]*\n\s*(facet|endsolid)\b/.test(new TextDecoder().decode(bytes.subarray(0, 512)));
+}
+
 /**
  * A mesh from STL, binary or text.
  * @throws FormatError with the byte or line of what cannot be read.

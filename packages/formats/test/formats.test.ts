@@ -2,7 +2,7 @@ import { WebIO } from '@gltf-transform/core';
 import { describe, expect, test } from 'vitest';
 import { type Curves, curveCount, curveLengths, curvesFromLists, measure } from '@filaxis/core';
 import { validateBytes } from 'gltf-validator';
-import { packDocument, readCurvesFile, readers, standUp, unpackDocument, writers } from '../src/index.js';
+import { packDocument, readImport, readers, standUp, unpackDocument, writers } from '../src/index.js';
 import { readCsvCurves } from '../src/csv.js';
 import { readSvgCurves } from '../src/svg.js';
 import { colouredTube } from './shapes.js';
@@ -120,7 +120,7 @@ describe('CSV', () => {
     expect(() => read('x,y,z\n0,0,0\n1,,3\n')).toThrow('Line 3: y is ""; it must be a finite number.');
     expect(() => read('a,b\n1,2\n')).toThrow('Line 1: the table has columns a, b; it needs x and y.');
     expect(() => read('  \n')).toThrow('The table is empty.');
-    await expect(readCurvesFile(Uint8Array.of(0x31, 0xff, 0xfe, 0x2c))).rejects.toThrow('The file is no text in UTF-8.');
+    await expect(readImport(Uint8Array.of(0x31, 0xff, 0xfe, 0x2c))).rejects.toThrow('The file is no text in UTF-8.');
   });
 });
 
@@ -152,10 +152,10 @@ describe('SVG (W3C SVG 2, paths)', () => {
   });
 
   test('what cannot be read is told with its place', async () => {
-    await expect(readCurvesFile(encode('<svg>\n<g>\n</svg>'))).rejects.toThrow(/^Line \d: /);
+    await expect(readImport(encode('<svg>\n<g>\n</svg>'))).rejects.toThrow(/^Line \d: /);
     expect(() => read('<path id="jib" d="M0 0 L1 x"/>')).toThrow(/^<path id="jib"> 1: /);
     expect(() => read('<text>hello</text>')).toThrow('The drawing has no path, line or shape.');
-    await expect(readCurvesFile(encode('<html></html>'))).rejects.toThrow('Line 1: there is no svg element.');
+    await expect(readImport(encode('<html></html>'))).rejects.toThrow('Line 1: there is no svg element.');
   });
 
   test('entities are not expanded', () => {

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { GeometryError } from '@filaxis/core';
-import { FormatError, readCurvesFile, readers, writers } from '../src/index.js';
+import { FormatError, readImport, readers, writers } from '../src/index.js';
 import { colouredTube } from './shapes.js';
 
 const encode = (text: string): Uint8Array => new TextEncoder().encode(text);
@@ -77,7 +77,7 @@ describe('damaged files are read or refused, whatever was done to them', () => {
 
 test('a drawing of 50,000 commands is read in one go, a nest of 5,000 groups is refused', async () => {
   const long = `<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0${'l1 0 0 1'.repeat(25_000)}"/></svg>`;
-  expect((await readCurvesFile(encode(long))).positions.length).toBe(3 * 50_001);
+  expect((await readImport(encode(long))).curves!.positions.length).toBe(3 * 50_001);
   const deep = `<svg xmlns="http://www.w3.org/2000/svg">${'<g>'.repeat(5000)}<path d="M0 0L1 1"/>${'</g>'.repeat(5000)}</svg>`;
-  await expect(readCurvesFile(encode(deep))).rejects.toThrow(FormatError);
+  await expect(readImport(encode(deep))).rejects.toThrow(FormatError);
 });

@@ -14,9 +14,11 @@ import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js';
 import { STLLoader } from 'three/examples/jsm/loaders/STLLoader.js';
 import { USDLoader } from 'three/examples/jsm/loaders/USDLoader.js';
 import { describe, expect, test } from 'vitest';
-import { curveLengths, curvesFromLists, Evaluator, makeCopies, measure, namedResults, parseDocument, Plan, type GeometrySet } from '@filaxis/core';
-import { companions, fittingEndings, readCurvesFile, readers, writers } from '../src/index.js';
+import { curveLengths, curvesFromLists, Evaluator, makeCopies, measure, namedResults, parseDocument, Plan, type Curves, type GeometrySet } from '@filaxis/core';
+import { companions, fittingEndings, readImport, readers, writers } from '../src/index.js';
 import { colouredTube } from './shapes.js';
+
+const curvesIn = async (bytes: Uint8Array): Promise<Curves> => (await readImport(bytes)).curves!;
 
 const text = (bytes: Uint8Array): string => new TextDecoder().decode(bytes);
 const encode = (content: string): Uint8Array => new TextEncoder().encode(content);
@@ -159,26 +161,44 @@ describe('curves', () => {
       return sum;
     });
     curveLengths(curves.curves!).forEach((length, c) => expect(lengths[c]).toBeCloseTo(length, 6));
-    curveLengths(await readCurvesFile(encode(drawing))).forEach((length, c) => expect(length).toBeCloseTo(lengths[c], 5));
+    curveLengths(await curvesIn(encode(drawing))).forEach((length, c) => expect(length).toBeCloseTo(lengths[c], 5));
   });
 
   test('CSV ends its records with CRLF (RFC 4180) and has a column a number', async () => {
     const table = text(await writers['.csv'](curves, 'rails'));
     expect(table.startsWith('x,y,z,curve,closed\r\n0,0,0,0,0\r\n')).toBe(true);
     expect(Papa.parse<string[]>(table.trim()).data.length).toBe(7);
-    const back = await readCurvesFile(encode(table));
+    const back = await curvesIn(encode(table));
     expect([...back.closed]).toEqual([0, 1]);
   });
 
   test('imports: OBJ lines, glTF lines and GeoJSON (RFC 7946) by what they are', async () => {
-    const obj = await readCurvesFile(encode('# quay\nv 0 0 0\nv 1 0 0\nv 1 1 0\nl 1 2 3\n'));
+    const obj = await curvesIn(encode('# quay\nv 0 0 0\nv 1 0 0\nv 1 1 0\nl 1 2 3\n'));
     expect(curveLengths(obj)[0]).toBeCloseTo(2, 6);
-    const gltf = await readCurvesFile(await writers['.glb'](curves, 'x'));
+    const gltf = await curvesIn(await writers['.glb'](curves, 'x'));
     expect(curveLengths(gltf)[0]).toBeCloseTo(2, 6);
-    const map = await readCurvesFile(encode('{"type":"Feature","geometry":{"type":"Polygon","coordinates":[[[0,0],[4,0],[4,3],[0,0]]]},"properties":{}}'));
+    const map = await curvesIn(encode('{"type":"Feature","geometry":{"type":"Polygon","coordinates":[[[0,0],[4,0],[4,3],[0,0]]]},"properties":{}}'));
     expect([map.closed[0], curveLengths(map)[0]]).toEqual([1, 12]);
-    await expect(readCurvesFile(encode('{"type":"LineString","coordinates":[[0,0],[1,"a"]]}'))).rejects.toThrow('/coordinates/1: [1,"a"] is no position');
-    await expect(readCurvesFile(encode('v 0 0 0\nv 1 0 0\nv 1 1 0\nf 1 2 3\n'))).rejects.toThrow('The file has no lines');
+    await expect(curvesIn(encode('{"type":"LineString","coordinates":[[0,0],[1,"a"]]}'))).rejects.toThrow('/coordinates/1: [1,"a"] is no position');
+    await expect(curvesIn(encode('v 0 0 0\nv 1 0 0\n'))).rejects.toThrow('The file has no lines and no faces');
+  });
+});
+
+describe('meshes are imported by what they are', () => {
+  for (const ending of ['.glb', '.gltf', '.obj', '.stl', '.ply'])
+    test(`${ending}: as large as it was, whole and facing outwards`, async () => {
+      const set = await colouredTube();
+      const { mesh } = await readImport(await writers[ending](set, 'post'));
+      const [given, back] = [measure(set), measure({ mesh })];
+      expect([back.volume / given.volume, back.area / given.area]).toEqual([expect.closeTo(1, 5), expect.closeTo(1, 5)]);
+      expect(back.triangles).toBe(given.triangles);
+    });
+
+  test('STL as text, and a file of lines and faces, whose both are there', async () => {
+    const facet = 'facet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 1 0 0\nvertex 0 1 0\nendloop\nendfacet\n';
+    expect(measure(await readImport(encode(`solid post\n${facet}endsolid post\n`)))).toMatchObject({ faces: 1, area: 0.5 });
+    const both = await readImport(encode('v 0 0 0\nv 1 0 0\nv 1 1 0\nl 1 2\nf 1 2 3\n'));
+    expect(measure(both)).toMatchObject({ curves: 1, faces: 1 });
   });
 });
 

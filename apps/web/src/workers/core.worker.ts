@@ -15,7 +15,7 @@ import {
   type RunResult,
   type Value,
 } from '@filaxis/core';
-import { companions, fittingEndings, readCurvesFile, writers } from '@filaxis/formats';
+import { companions, fittingEndings, readImport, writers } from '@filaxis/formats';
 import type { FromWorker, NodeState, PictureParcel, Questions, Shown, ToWorker } from '@filaxis/protocol';
 import { buffersOf } from './parcel';
 import { heldBy, makePicture, type Sent } from './picture';
@@ -25,14 +25,14 @@ import { pathSources, unroll } from './strip';
 
 /** The worker that owns a document's evaluation. One run at a time; a newer one stops the older. */
 
-/** Curves of imported files, or why a file cannot be read. */
-const imported = new Map<string, Curves | Error>();
+/** What is in imported files, or why a file cannot be read. */
+const imported = new Map<string, GeometrySet | Error>();
 /** Files that could not be fetched, and why. */
 const unreachable = new Map<string, string>();
 const pool = new Pool();
 const evaluator = new Evaluator({
   pool,
-  importedCurves: (hash) => {
+  imported: (hash) => {
     const file = imported.get(hash);
     const reason = unreachable.get(hash);
     if (!file && reason) throw new Error(`The imported file cannot be fetched: ${reason}`);
@@ -218,7 +218,7 @@ addEventListener('message', ({ data }: MessageEvent<ToWorker>) => {
       // Read in turn with the runs, so that one that follows finds it.
       enqueue(
         async () => {
-          imported.set(data.hash, await readCurvesFile(data.bytes));
+          imported.set(data.hash, await readImport(data.bytes));
           unreachable.delete(data.hash);
         },
         (error) => void imported.set(data.hash, error),

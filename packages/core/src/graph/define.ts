@@ -93,8 +93,8 @@ export interface RunContext<V> extends Work {
   /** Dials and times that a formula among the text settings names. */
   readonly given: GivenNumbers;
   warn(warning: Warning): void;
-  /** Curves of an imported file by its hash. @throws Error when the file is missing or cannot be read. */
-  importedCurves(hash: string): Curves;
+  /** What is in an imported file, by its hash. @throws Error when the file is missing or cannot be read. */
+  imported(hash: string): GeometrySet;
 }
 
 export interface NodeFamily {

@@ -1,5 +1,5 @@
 import type { Curves } from '../geometry/curves.js';
-import type { Geometry } from '../geometry/geometry.js';
+import type { Geometry, GeometrySet } from '../geometry/geometry.js';
 import type { Mesh } from '../geometry/mesh.js';
 import type { Points } from '../geometry/points.js';
 import type { GivenNumbers, PerElement } from '../values/elements.js';
@@ -31,12 +31,12 @@ export interface RunStep {
   readonly memory: Memory;
   /** When the whole run began, ms. */
   readonly started: number;
-  readonly importedCurves: ((hash: string) => Curves) | undefined;
+  readonly imported: ((hash: string) => GeometrySet) | undefined;
 }
 
 /** What a node's `run` sees and can say. */
 export function makeContext(step: RunStep, given: ReadonlyMap<string, readonly Geometry[]>): RunContext<unknown> {
-  const { planned, settings, numbers, warnings, varied, request, limits, memory, importedCurves } = step;
+  const { planned, settings, numbers, warnings, varied, request, limits, memory, imported } = step;
   let told = performance.now();
   const progress = (fraction: number): void => {
     if (request.cancelled?.()) throw new Cancelled();
@@ -83,9 +83,9 @@ export function makeContext(step: RunStep, given: ReadonlyMap<string, readonly G
     },
     progress,
     memory,
-    importedCurves: (hash) => {
-      if (!importedCurves) throw new Error('Imported files cannot be read here.');
-      return importedCurves(hash);
+    imported: (hash) => {
+      if (!imported) throw new Error('Imported files cannot be read here.');
+      return imported(hash);
     },
   };
 }

@@ -1,5 +1,4 @@
-import type { Curves } from '../geometry/curves.js';
-import { arraysOf, bytesOf, type Counts, type Geometry } from '../geometry/geometry.js';
+import { arraysOf, bytesOf, type Counts, type Geometry, type GeometrySet } from '../geometry/geometry.js';
 import type { GivenNumbers } from '../values/elements.js';
 import type { Varying } from '../values/varying.js';
 import { ResultCache } from './cache.js';
@@ -55,8 +54,8 @@ export interface RunResult {
 }
 
 export interface EvaluatorOptions {
-  /** Reads an imported file as curves, by hash. @throws Error with a message for the artist. */
-  readonly importedCurves?: (hash: string) => Curves;
+  /** What is in an imported file, by hash. @throws Error with a message for the artist. */
+  readonly imported?: (hash: string) => GeometrySet;
   readonly limits?: Partial<Limits>;
   /** Bytes of results to keep; default 1 GiB. */
   readonly memory?: number;
@@ -169,8 +168,8 @@ export class Evaluator {
     const warnings: Warning[] = [];
     const varied: Varied = {};
     const { limits } = this;
-    const { importedCurves, pool } = this.options;
-    const step: RunStep = { planned, settings: values, numbers, warnings, varied, request, limits, memory: pool ?? freshMemory, started, importedCurves };
+    const { imported, pool } = this.options;
+    const step: RunStep = { planned, settings: values, numbers, warnings, varied, request, limits, memory: pool ?? freshMemory, started, imported };
     const finish = (outputs: Readonly<Record<string, Value>>): NodeResult => {
       const made = Object.values(outputs).flatMap(geometriesOf);
       return {

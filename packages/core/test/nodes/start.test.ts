@@ -1,5 +1,17 @@
 import { describe, expect, test } from 'vitest';
-import { curveLengths, curvesFromLists, Evaluator, Plan, requireDocument, type Curves } from '../../src/index.js';
+import {
+  box,
+  curveLengths,
+  curvesFromLists,
+  Evaluator,
+  measure,
+  Plan,
+  requireDocument,
+  type Curves,
+  type GeometrySet,
+  type Mesh,
+  type NodeResult,
+} from '../../src/index.js';
 import { drawn, runChain, runGraph, type Chain } from '../graph.js';
 import { places } from '../reference/reference.js';
 
@@ -131,13 +143,36 @@ test('Imported curves: metres per unit, and Z that points up turned to Y', async
   const hash = 'a'.repeat(64);
   const importing = async (settings: object): Promise<number[][]> => {
     const document = requireDocument({ format: 'filaxis-graph', version: 1, title: 'x', nodes: [{ id: 'a', type: 'lay.importCurves', settings: { asset: hash, ...settings } }], wires: [] }); // prettier-ignore
-    const importedCurves = (): Curves => curvesFromLists([[[0, 0, 0], [1, 2, 3]]]); // prettier-ignore
-    const run = await new Evaluator({ importedCurves }).run(new Plan(document));
+    const imported = (): GeometrySet => ({ curves: curvesFromLists([[[0, 0, 0], [1, 2, 3]]]) }); // prettier-ignore
+    const run = await new Evaluator({ imported }).run(new Plan(document));
     return places((run.nodes.get('a')!.outputs['curves'] as Curves).positions);
   };
   close((await importing({}))[1], [1, 2, 3]);
   close((await importing({ scale: 0.01 }))[1], [0.01, 0.02, 0.03]);
   close((await importing({ up: 'z' }))[1], [1, 3, -2]);
+});
+
+test('Imported mesh: sized and stood up alike; a file without what is wanted says so', async () => {
+  const hash = 'b'.repeat(64);
+  const run = async (type: string, file: GeometrySet, settings: object = {}): Promise<NodeResult> => {
+    const document = requireDocument({
+      format: 'filaxis-graph',
+      version: 1,
+      title: 'x',
+      nodes: [{ id: 'a', type, settings: { asset: hash, ...settings } }],
+      wires: [],
+    });
+    return (await new Evaluator({ imported: () => file }).run(new Plan(document))).nodes.get('a')!;
+  };
+  const mesh = box([2, 4, 6], 1);
+  const { outputs } = await run('lay.importMesh', { mesh }, { scale: 0.5, up: 'z' });
+  const made = measure({ mesh: outputs['mesh'] as Mesh });
+  expect(made).toMatchObject({ faces: 6, euler: 2, volume: expect.closeTo(6, 5) });
+  expect(made.bounds!.max.map((value) => Math.round(value * 1e5) / 1e5)).toEqual([0.5, 1.5, 1]);
+  const lines = { curves: curvesFromLists([[[0, 0, 0], [1, 0, 0]]]) }; // prettier-ignore
+  expect((await run('lay.importMesh', lines)).error?.message).toContain('The file has no faces, so there is no mesh in it.');
+  expect((await run('lay.importCurves', { mesh })).error?.message).toContain('The file has no lines, so there are no curves in it.');
+  expect((await runChain([['lay.importMesh']])).last.warnings[0].message).toBe('No file is chosen yet.');
 });
 
 describe('Drawn curve', () => {

@@ -8,7 +8,7 @@ import { Router, RouterLink } from '@angular/router';
 import { AngularSplitModule, type SplitGutterInteractionEvent } from 'angular-split';
 import { debounceTime } from 'rxjs';
 import { nodeDefinitions } from '@filaxis/core';
-import { curveFileEndings } from '@filaxis/formats';
+import { curveFileEndings, meshFileEndings } from '@filaxis/formats';
 import { ApiError, ApiService } from '../shared/api.service';
 import { figure } from '../shared/figures';
 import { Icon } from '../shared/icon';
@@ -313,7 +313,9 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
   // ---- files and clipboard
 
   protected browse(node: string): void {
-    const picker = Object.assign(document.createElement('input'), { type: 'file', accept: curveFileEndings.join(',') });
+    const meshes = this.documents.document().nodes.find(({ id }) => id === node)?.type === 'lay.importMesh';
+    const endings: readonly string[] = meshes ? meshFileEndings : curveFileEndings;
+    const picker = Object.assign(document.createElement('input'), { type: 'file', accept: endings.join(',') });
     picker.onchange = () => {
       const file = picker.files?.[0];
       if (file) void this.importFile(file, { x: 0, y: 0 }, node);

@@ -1,7 +1,17 @@
-import { emptyCurves } from '../../geometry/curves.js';
+import { emptyCurves, type Curves } from '../../geometry/curves.js';
+import { countsOf } from '../../geometry/geometry.js';
+import { emptyMesh, type Mesh } from '../../geometry/mesh.js';
 import { affineFrom, transformGeometry } from '../../geometry/transform.js';
-import { defineNode } from '../../graph/define.js';
+import { defineNode, type RunContext } from '../../graph/define.js';
+import type { ValuesOf } from '../../graph/settings.js';
 import { families } from '../families.js';
+
+const fileSettings = {
+  asset: { kind: 'asset', label: 'File', help: 'The imported file.', default: '' },
+  scale: { kind: 'number', label: 'Scale', help: 'Metres per unit of the file.', default: 1, min: 0, above: true, unit: 'm', step: 0.001 },
+  up: { kind: 'choice', label: 'Up', help: 'Which axis of the file points up.', default: 'y', choices: { y: 'Y', z: 'Z' } },
+} as const;
+type FileSettings = ValuesOf<typeof fileSettings>;
 
 export const importCurves = defineNode({
   type: 'lay.importCurves',
@@ -12,19 +22,37 @@ export const importCurves = defineNode({
   keywords: ['file', 'svg', 'csv', 'obj', 'gltf', 'geojson', 'map', 'drawing', 'table', 'load', 'open'],
   outputs: [{ name: 'curves', kind: 'curves' }],
   settings: {
-    asset: { kind: 'asset', label: 'File', help: 'The imported file.', default: '' },
-    scale: { kind: 'number', label: 'Scale', help: 'Metres per unit of the file.', default: 1, min: 0, above: true, unit: 'm', step: 0.001 },
-    up: { kind: 'choice', label: 'Up', help: 'Which axis of the file points up.', default: 'y', choices: { y: 'Y', z: 'Z' } },
+    ...fileSettings,
   },
-  run: ({ settings, importedCurves, warn, claim }) => {
-    if (!settings.asset) {
-      warn({ code: 'empty', message: 'No file is chosen yet.', remedy: 'Drop a file on the graph, or choose one in the settings.' });
-      return { curves: emptyCurves };
-    }
-    const curves = importedCurves(settings.asset);
-    claim({ points: curves.positions.length / 3 });
-    const { scale } = settings;
-    const turn = settings.up === 'z' ? -90 : 0;
-    return { curves: transformGeometry(curves, affineFrom({ move: [0, 0, 0], turn: [turn, 0, 0], size: [scale, scale, scale], pivot: [0, 0, 0] })) };
-  },
+  run: (context) => ({ curves: (taken(context, 'curves') as Curves | null) ?? emptyCurves }),
 });
+
+export const importMesh = defineNode({
+  type: 'lay.importMesh',
+  label: 'Imported mesh',
+  family: families.lay,
+  summary: 'A mesh from a file: glTF, GLB, OBJ, STL or PLY.',
+  help: 'Gives the faces of an imported file as one mesh, in the places where the file has them, with its UVs, normals and materials as far as it has any. glTF and GLB: all meshes of the scene; OBJ and PLY: faces of any size; STL: triangles, joined where their corners are at the very same place. Drop a file on the graph to make this node. Curves can be draped on it, kept outside of it, or cut from it.',
+  attributes: { writes: [] },
+  keywords: ['file', 'gltf', 'glb', 'obj', 'stl', 'ply', 'model', 'scan', 'body', 'load', 'open'],
+  outputs: [{ name: 'mesh', kind: 'mesh' }],
+  settings: { ...fileSettings },
+  run: (context) => ({ mesh: (taken(context, 'mesh') as Mesh | null) ?? emptyMesh }),
+});
+
+/** Files have what they have: what a node looks for in them, in words. */
+const missing = { curves: 'no lines, so there are no curves in it', mesh: 'no faces, so there is no mesh in it' } as const;
+
+/** One kind of geometry of the chosen file, sized and stood up; null: no file is chosen yet. @throws RangeError when the file has none of it. */
+function taken({ settings, imported, warn, claim }: RunContext<FileSettings>, kind: 'curves' | 'mesh'): Curves | Mesh | null {
+  if (!settings.asset) {
+    warn({ code: 'empty', message: 'No file is chosen yet.', remedy: 'Drop a file on the graph, or choose one in the settings.' });
+    return null;
+  }
+  const found = imported(settings.asset)[kind];
+  if (!found?.positions.length) throw new RangeError(`The file has ${missing[kind]}.`);
+  claim(countsOf(found));
+  const { scale } = settings;
+  const turn = settings.up === 'z' ? -90 : 0;
+  return transformGeometry(found, affineFrom({ move: [0, 0, 0], turn: [turn, 0, 0], size: [scale, scale, scale], pivot: [0, 0, 0] }));
+}

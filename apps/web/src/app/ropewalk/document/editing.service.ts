@@ -1,6 +1,6 @@
 import { inject, Injectable } from '@angular/core';
 import { nodeDefinitions, type GraphNode } from '@filaxis/core';
-import { curveFileEndings, endingOf, largestImport, readCurvesFile } from '@filaxis/formats';
+import { endingOf, importEndings, largestImport, readImport } from '@filaxis/formats';
 import { ApiService } from '../../shared/api.service';
 import { sha256 } from '../../shared/assets';
 import { EvaluationService } from '../evaluation.service';
@@ -102,12 +102,19 @@ export class EditingService {
     const fail = (text: string): never => {
       throw new Error(`${file.name}: ${text}`);
     };
-    if (!(curveFileEndings as readonly string[]).includes(endingOf(file.name))) fail(`files that can be dropped here are ${curveFileEndings.join(', ')}.`);
+    if (!importEndings.includes(endingOf(file.name))) fail(`files that can be dropped here are ${importEndings.join(', ')}.`);
     if (file.size > largestImport) fail(`it has ${file.size} bytes; the limit is ${largestImport}.`);
     const bytes = new Uint8Array(await file.arrayBuffer());
     const hash = await sha256(bytes);
+    const wanted = this.documents.document().nodes.find(({ id }) => id === node)?.type;
+    let type = wanted ?? '';
     try {
-      await readCurvesFile(bytes);
+      const { curves, mesh } = await readImport(bytes);
+      const has = { 'lay.importCurves': !!curves?.positions.length, 'lay.importMesh': !!mesh?.corners.length };
+      if (wanted === 'lay.importCurves' && !has[wanted]) throw new Error('it has no lines, so there are no curves in it.');
+      if (wanted === 'lay.importMesh' && !has[wanted]) throw new Error('it has no faces, so there is no mesh in it.');
+      // A file of both is taken for its faces.
+      type ||= has['lay.importMesh'] ? 'lay.importMesh' : 'lay.importCurves';
       await this.api.putAsset(hash, file.name, bytes);
     } catch (error) {
       fail((error as Error).message);
@@ -116,7 +123,7 @@ export class EditingService {
     const before = this.documents.document();
     const named = { ...before, assets: { ...before.assets, [hash]: { name: file.name.slice(0, 200), bytes: bytes.length } } };
     if (node) return this.documents.apply('Choose file', setSetting(named, node, 'asset', hash));
-    const made = addNode(named, 'lay.importCurves', [Math.round(at.x), Math.round(at.y)], { asset: hash });
+    const made = addNode(named, type, [Math.round(at.x), Math.round(at.y)], { asset: hash });
     this.documents.apply(`Import ${file.name}`, made.document);
     this.documents.select(made.id);
   }
