@@ -84,6 +84,25 @@ export class Ropewalk {
     await box.press('Enter');
   }
 
+  async setVector(setting: string, numbers: readonly number[]): Promise<void> {
+    for (const [i, number] of numbers.entries()) {
+      const box = this.setting(setting).locator('.vector fx-number input').nth(i);
+      await box.focus();
+      await box.fill(String(number));
+      await box.press('Enter');
+    }
+  }
+
+  /** Draws a wire out of a node and lets it go on another, which takes it at the first free input that fits. */
+  async wire(from: string, to: string): Promise<void> {
+    const port = (await this.tag(from).locator('.out').first().boundingBox())!;
+    const target = (await this.tag(to).boundingBox())!;
+    await this.page.mouse.move(port.x + port.width / 2, port.y + port.height / 2);
+    await this.page.mouse.down();
+    await this.page.mouse.move(target.x + target.width / 2, target.y + target.height / 2, { steps: 6 });
+    await this.page.mouse.up();
+  }
+
   /** Chooses from the menu of a setting's small button. */
   async mode(setting: string, item: string | RegExp): Promise<void> {
     await this.page.getByRole('tab', { name: 'Settings' }).click();
