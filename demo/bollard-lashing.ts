@@ -25,7 +25,7 @@ export function bollardLashing(): FilaxisDocument {
     ])
     .add('hemp', 'mesh.material', [6, 0.6], { name: 'hemp', colour: '#c9a468', roughness: 0.85 }, ['rope', 'mesh', 'any'])
     .add('oak', 'mesh.material', [3, -0.3], { name: 'oak', colour: '#6f5138', roughness: 0.9 }, ['raised', 'any', 'any'])
-    .add('stone', 'lay.box', [3, 2], { size: [0.9, 0.16, 0.9] })
+    .add('stone', 'lay.box', [3, 2], { size: [0.9, 0.16, 0.9], uvScale: 0.3 })
     .add('slab', 'shape.transform', [4, 2], { move: [0, 0.08, 0] }, ['stone', 'mesh', 'any'])
     .add('granite', 'mesh.material', [5, 2], { name: 'granite', colour: '#9a958c', roughness: 0.95 }, ['slab', 'any', 'any'])
     .add('out', 'flow.output', [7, 0.6], { name: 'bollard', budget: 60000 }, ['oak', 'any', 'any'], ['hemp', 'any', 'any'], ['granite', 'any', 'any'])

@@ -27,7 +27,11 @@ export function duneRopeWalk(): FilaxisDocument {
     .add('posts', 'place.copies', [4, 1.9], { align: 'upright' }, ['stands', 'curves', 'curves'], ['oak', 'any', 'objects'])
     .add('tops', 'shape.transform', [3, 0.6], { move: [0, 1.05, 0] }, ['stands', 'curves', 'any'])
     .add('hung', 'shape.hang', [4, 0.6], { value: { dial: 'sag' }, points: 16, spans: 'each' }, ['tops', 'any', 'curves'])
-    .add('rope', 'skin.rope', [5, 0.6], { diameter: 0.07, layLength: 0.26, sides: 6, ringsPerTurn: 8, uvScale: 0.2 }, ['hung', 'curves', 'curves'])
+    .add('rope', 'skin.rope', [5, 0.6], { diameter: 0.07, layLength: 0.26, sides: 6, ringsPerTurn: 8, caps: 'domed', uvScale: 0.2 }, [
+      'hung',
+      'curves',
+      'curves',
+    ])
     .add('hemp', 'mesh.material', [6, 0.6], { name: 'hemp', colour: '#c9a468', roughness: 0.85 }, ['rope', 'mesh', 'any'])
     .add('sand', 'mesh.material', [3, -0.4], { name: 'sand', colour: '#cdbb92', roughness: 1 }, ['land', 'any', 'any'])
     .add('out', 'flow.output', [7, 0.8], { name: 'walk', budget: 250000 }, ['sand', 'any', 'any'], ['posts', 'copies', 'any'], ['hemp', 'any', 'any'])

@@ -24,16 +24,22 @@ class Quads {
     this.corners = new Uint32Array(faces * 4);
   }
 
-  /** A sheet of nu × nv quads over u, v from 0 to 1. `place` is given whole steps. */
-  sheet(nu: number, nv: number, normal: Triple, place: (i: number, j: number) => Triple, point: (i: number, j: number) => number): void {
+  /** A sheet of nu × nv quads whose u and v run from 0 to `reach`. `place` and `point` are given whole steps. */
+  sheet(
+    [nu, nv]: readonly [number, number],
+    reach: readonly [number, number],
+    normal: Triple,
+    place: (i: number, j: number) => Triple,
+    point: (i: number, j: number) => number,
+  ): void {
     const first = this.vertex;
     for (let j = 0; j <= nv; j++)
       for (let i = 0; i <= nu; i++) {
         const at = this.vertex++;
         this.positions.set(place(i, j), at * 3);
         this.normals.set(normal, at * 3);
-        this.uv[at * 2] = i / nu;
-        this.uv[at * 2 + 1] = j / nv;
+        this.uv[at * 2] = (i / nu) * reach[0];
+        this.uv[at * 2 + 1] = (j / nv) * reach[1];
         this.pointOf[at] = point(i, j);
       }
     for (let j = 0; j < nv; j++)
@@ -66,8 +72,11 @@ const boxSides: readonly { readonly axis: number; readonly sign: number; readonl
   { axis: 2, sign: -1, u: 0, uSign: -1, v: 1 },
 ];
 
-/** A box about the origin, `size` metres along x, y, z, each side in `divisions` × `divisions` quads with UVs of its own from 0 to 1. */
-export function box(size: Triple, divisions: number): Mesh {
+/** How far u and v run over a sheet of so many metres: 1, or by `uvScale` metres a tile. */
+const reachOf = (u: number, v: number, uvScale: number): readonly [number, number] => (uvScale > 0 ? [u / uvScale, v / uvScale] : [1, 1]);
+
+/** A box about the origin, `size` metres along x, y, z, each side in `divisions` × `divisions` quads with UVs of its own: from 0 to 1, or `uvScale` metres a tile. */
+export function box(size: Triple, divisions: number, uvScale = 0): Mesh {
   const n = divisions;
   const quads = new Quads(6 * (n + 1) ** 2, 6 * n * n);
   const shared = new Map<number, number>();
@@ -85,8 +94,8 @@ export function box(size: Triple, divisions: number): Mesh {
     const normal: [number, number, number] = [0, 0, 0];
     normal[axis] = sign;
     quads.sheet(
-      n,
-      n,
+      [n, n],
+      reachOf(size[u], size[v], uvScale),
       normal,
       (i, j) => steps(i, j).map((step, k) => (step / n - 0.5) * size[k]) as unknown as Triple,
       (i, j) => {
@@ -103,11 +112,11 @@ export function box(size: Triple, divisions: number): Mesh {
 }
 
 /** A level grid about the origin that looks up: `size` metres along x and z, u along x and v against z. */
-export function grid(size: readonly [number, number], [nx, nz]: readonly [number, number]): Mesh {
+export function grid(size: readonly [number, number], [nx, nz]: readonly [number, number], uvScale = 0): Mesh {
   const quads = new Quads((nx + 1) * (nz + 1), nx * nz);
   quads.sheet(
-    nx,
-    nz,
+    [nx, nz],
+    reachOf(size[0], size[1], uvScale),
     [0, 1, 0],
     (i, j) => [(i / nx - 0.5) * size[0], 0, (0.5 - j / nz) * size[1]],
     (i, j) => j * (nx + 1) + i,
@@ -124,14 +133,16 @@ export interface TerrainOptions {
   seed: number;
   /** 0…1: how much of the height finer hills have, each half as wide as those before. */
   roughness: number;
+  /** Metres a UV tile, as seen from above; 0: fitted to 0…1. */
+  uvScale?: number;
 }
 
 /** How wide the greatest hills are, as a share of the longer side, and how many times they are halved. */
 const hills = { share: 1 / 3, octaves: 7 };
 
 /** Ground with hills: fractal noise (Musgrave 1993: octaves of noise, each twice as fine and `roughness` times as high) on a grid. */
-export function terrain({ size, divisions, height, seed, roughness }: TerrainOptions): Mesh {
-  const mesh = grid(size, divisions);
+export function terrain({ size, divisions, height, seed, roughness, uvScale }: TerrainOptions): Mesh {
+  const mesh = grid(size, divisions, uvScale);
   const noise = noise3(seed);
   const wide = Math.max(...size) * hills.share;
   let most = 0;

@@ -27,6 +27,13 @@ describe('Box', () => {
       for (let j = 0; j < 4; j++) normals[mesh.corners[f * 4 + j]].forEach((value, k) => expect(value).toBeCloseTo(area[k] / size, 6));
     });
   });
+  test('has UVs in metres a tile when asked, none stretched', async () => {
+    for (const [type, settings] of [['lay.box', { size: [3, 0.5, 1] }], ['lay.grid', { size: [6, 2] }]] as const) {
+      const { uv } = await figures(type, { ...settings, uvScale: 0.25 });
+      expect(uv!.stretch.map((value) => Math.round(value * 1e4) / 1e4)).toEqual([1, 1]);
+      expect(uv!.max[0]).toBeCloseTo(settings.size[0] / 0.25, 5);
+    }
+  }); // prettier-ignore
   test('of no extent is refused, naming the axis', async () => {
     expect(await problem('lay.box', { size: [1, 0, 1] })).toContain('Size is 0 m along y; it must be more than 0.');
     expect(await problem('lay.grid', { size: [1, -2] })).toContain('Size is -2 m along z');

@@ -4,11 +4,12 @@ import { plainCaps } from '../../skin/capUv.js';
 import { tube } from '../../skin/tube.js';
 import { defineNode } from '../../graph/define.js';
 import { families } from '../families.js';
-import { capsSetting } from '../skin/shared.js';
+import { capsSetting, uvSettings } from '../skin/shared.js';
 
 /** Bodies for curves to lie on, run round and be cut from. */
 
 const meshOut = [{ name: 'mesh', kind: 'mesh' }] as const;
+const tileSetting = { ...uvSettings.uvScale, help: 'Metres per UV tile; 0 fits 0…1 over each side.' } as const;
 const two = (value: number | readonly [number, number]): readonly [number, number] => (typeof value === 'number' ? [value, value] : value);
 
 export const boxNode = defineNode({
@@ -23,11 +24,12 @@ export const boxNode = defineNode({
   settings: {
     size: { kind: 'vector', label: 'Size', help: 'From side to side along x, y and z.', default: [1, 1, 1], unit: 'm', step: 0.01 },
     divisions: { kind: 'integer', label: 'Divisions', help: 'Squares along each edge.', default: 1, min: 1, max: 1000 },
+    uvScale: tileSetting,
   },
-  run: ({ settings: { size, divisions }, claim }) => {
+  run: ({ settings: { size, divisions, uvScale }, claim }) => {
     requireExtent(size);
     claim({ faces: 6 * divisions ** 2, vertices: 6 * divisions ** 2 + 2 });
-    return { mesh: box(size, divisions) };
+    return { mesh: box(size, divisions, uvScale) };
   },
 });
 
@@ -98,12 +100,13 @@ export const gridNode = defineNode({
   settings: {
     size: { kind: 'vector', label: 'Size', help: 'From side to side along x and z.', default: [1, 1], unit: 'm', step: 0.01 },
     divisions: { ...divisionsSetting, default: 10 },
+    uvScale: tileSetting,
   },
   run: ({ settings, claim }) => {
     const [nx, nz] = two(settings.divisions);
     requireExtent(settings.size);
     claim({ faces: nx * nz, vertices: (nx + 1) * (nz + 1) });
-    return { mesh: grid(settings.size, [nx, nz]) };
+    return { mesh: grid(settings.size, [nx, nz], settings.uvScale) };
   },
 });
 
@@ -122,6 +125,7 @@ export const terrainNode = defineNode({
     height: { kind: 'number', label: 'Height', help: 'From the lowest to the highest place at most.', default: 12, min: 0, unit: 'm', step: 0.1 },
     seed: { kind: 'integer', label: 'Seed', help: 'Another number is another ground.', default: 1, min: 0, max: 2_147_483_647 },
     roughness: { kind: 'number', label: 'Roughness', help: 'How high hills half as wide are.', default: 0.45, min: 0, max: 1, step: 0.01 },
+    uvScale: tileSetting,
   },
   run: ({ settings, claim }) => {
     const [nx, nz] = two(settings.divisions);
