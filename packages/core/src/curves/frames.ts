@@ -8,15 +8,17 @@ import { chordTransport, doubleReflection, leastRotation, perpendicular, turnAbo
 export interface FrameOptions {
   /**
    * `minimal`: rotation-minimising; `upright`: the normal is `up` as far as the curve allows; `curvature`: the normal points to the centre of the
-   * bend (Frenet 1852, Serret 1851); `target`: it points to a place as far as the curve allows.
+   * bend (Frenet 1852, Serret 1851); `target`: it points to a place as far as the curve allows; `surface`: it is that of a surface.
    */
-  method: 'minimal' | 'upright' | 'curvature' | 'target';
+  method: 'minimal' | 'upright' | 'curvature' | 'target' | 'surface';
   /** Direction that the upright normal leans to. */
   up: Vector3;
   /** Direction that the first normal of a minimal frame leans to. */
   start: Vector3;
   /** The place that normals by target point to, metres; null: the mean of each curve's own points. */
   target: Vector3 | null;
+  /** The normal of the surface at the place nearest to a point, of any length; null: there is no surface. */
+  surface: ((x: number, y: number, z: number) => Vector3) | null;
   /** Directions of the path: as the curve has them, the mean of the pieces on both sides, or that of the next piece. */
   tangents: TangentRule;
   /** Degrees about the tangent, a value per point; null: none. */
@@ -36,6 +38,7 @@ export const defaultFrames: FrameOptions = {
   up: [0, 1, 0],
   start: [0, 1, 0],
   target: null,
+  surface: null,
   tangents: 'exact',
   roll: null,
   rollStep: 0,
@@ -83,6 +86,7 @@ export function computeFrames(curves: Curves, options: FrameOptions, memory: Mem
     let closing = 0;
     if (options.method === 'upright') leaningNormals(curves, c, () => options.up, tangent, normal, stations, issues);
     else if (options.method === 'target') leaningNormals(curves, c, towards(curves, c, options.target), tangent, normal, stations, issues);
+    else if (options.method === 'surface' && options.surface) leaningNormals(curves, c, onSurface(curves, options.surface), tangent, normal, stations, issues);
     else if (options.method === 'curvature') curvatureNormals(curves, c, options.start, tangent, normal, stations, issues);
     else closing = minimalNormals(curves, c, options.start, tangent, normal);
     const spread = options.spreadClosure && lengths[c] > 0 ? closing / lengths[c] : 0;
@@ -124,6 +128,10 @@ function towards(curves: Curves, c: number, target: Vector3 | null): (i: number)
   if (target) for (let k = 0; k < 3; k++) aim[k] = target[k];
   else for (let i = from; i < to; i++) for (let k = 0; k < 3; k++) aim[k] += p[i * 3 + k] / (to - from);
   return (i) => [aim[0] - p[i * 3], aim[1] - p[i * 3 + 1], aim[2] - p[i * 3 + 2]];
+}
+
+function onSurface({ positions: p }: Curves, normalAt: NonNullable<FrameOptions['surface']>): (i: number) => Vector3 {
+  return (i) => normalAt(p[i * 3], p[i * 3 + 1], p[i * 3 + 2]);
 }
 
 /** Normals that lean to a direction given at each point. Where it is parallel to the path they continue their neighbour by the least rotation. */

@@ -37,6 +37,14 @@ export class Surface {
     return this.normals.outward(hit, into);
   }
 
+  /** Writes the direction that light falls on at the place of a hit: between the normals of the mesh's vertices, or outwards where it has none. */
+  shading({ piece, weights }: Hit, into: Float64Array): void {
+    const normals = this.mesh.attributes.get('normal')?.data;
+    if (!normals) return void this.outward({ piece, weights }, into);
+    const { points } = this.nearest.pieces;
+    for (let k = 0; k < 3; k++) into[k] = weights.reduce((sum, weight, j) => sum + weight * normals[points[piece * 3 + j] * 3 + k], 0);
+  }
+
   /** Metres from a place to the body, negative inside; the nearest place goes to `hit`. */
   signedDistance(x: number, y: number, z: number, hit: Hit = newHit()): number {
     this.nearest.nearest(x, y, z, hit);
@@ -47,6 +55,15 @@ export class Surface {
 }
 
 const outwards = new Float64Array(3);
+
+const surfaces = new WeakMap<Mesh, Surface>();
+
+/** The surface of a mesh, the same one as long as the mesh is the same: a drag of what lies on a body does not build it anew. */
+export function surfaceOf(mesh: Mesh, work: Work = unbounded): Surface {
+  let surface = surfaces.get(mesh);
+  if (!surface) surfaces.set(mesh, (surface = new Surface(mesh, work)));
+  return surface;
+}
 
 /** Directions outwards from triangles, their sides and their corners. */
 class Normals {

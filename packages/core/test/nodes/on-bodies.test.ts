@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { curveLengths, Surface, type Curves, type Geometry, type Mesh, type NodeResult } from '../../src/index.js';
 import { drawn, runGraph, type Chain } from '../graph.js';
+import { hardCurves } from '../property/arbitrary.js';
 import { places } from '../reference/reference.js';
 
 type Step = Chain[number];
@@ -152,4 +153,47 @@ describe('Keep outside', () => {
     const [once, twice] = ['once', 'twice'].map((id) => Array.from((results[id].outputs['curves'] as Curves).positions));
     expect(twice).toEqual(once);
   });
+});
+
+describe('Frames by surface', () => {
+  test('on a ball their normals point away from its middle, square to the path; without a body they say what is missing', async () => {
+    const nodes = { path: ['lay.helix', { radius: 1, height: 1.6, turns: 2 }] as Step, ball: ['lay.sphere', { radius: 1.2, divisions: 16 }] as Step, it: ['aim.frames', { method: 'surface' }] as Step }; // prettier-ignore
+    const { results } = await runGraph(nodes, ['path.curves > it.curves', 'ball.mesh > it.body']);
+    const made = results['it'].outputs['curves'] as Curves;
+    const [p, n, t] = [made.positions, made.attributes.get('normal')!.data, made.attributes.get('tangent')!.data].map((data) => places(data));
+    p.forEach((place, i) => {
+      const dot = (a: readonly number[], b: readonly number[]): number => a.reduce((sum, value, k) => sum + value * b[k], 0);
+      expect([Math.hypot(...n[i]), dot(n[i], t[i])]).toEqual([expect.closeTo(1, 5), expect.closeTo(0, 5)]);
+      // As far out as the tangent allows: nothing of the way out is left beside tangent and normal.
+      const out = place.map((value) => value / Math.hypot(...place));
+      expect(dot(out, t[i]) ** 2 + dot(out, n[i]) ** 2).toBeCloseTo(1, 2);
+      expect(dot(out, n[i])).toBeGreaterThan(0);
+    });
+    const alone = await runGraph({ path: nodes.path, it: nodes.it }, ['path.curves > it.curves']);
+    expect(alone.results['it'].error?.message).toContain('Frames by surface need a body: wire a mesh to it.');
+  });
+});
+
+describe('hard curves on a ball', () => {
+  const ball: Step = ['lay.sphere', { radius: 0.7, divisions: 6 }];
+  for (const [name, points] of Object.entries(hardCurves).filter(([name]) => !name.startsWith('helix')))
+    test(name, async () => {
+      for (const [type, settings] of [
+        ['shape.drape', { follow: 'refine', tolerance: 0.02, offset: 0.01 }],
+        ['shape.drape', { method: 'alongDirection', follow: 'refine', tolerance: 0.02 }],
+        ['shape.keepOutside', { keepLength: true, padding: 0.01 }],
+        ['aim.frames', { method: 'surface' }],
+      ] as const)
+        for (const kind of ['straight', 'through']) {
+          const into = type === 'shape.drape' ? 'any' : 'curves';
+          const { results } = await runGraph(
+            { path: ['lay.drawn', { kind, curves: [{ points }] }], ball, it: [type, settings] },
+            [`path.curves > it.${into}`, 'ball.mesh > it.body'],
+          ); // prettier-ignore
+          const { outputs, error, warnings } = results['it'];
+          const made = Object.values(outputs)[0] as Curves | undefined;
+          if (!made) expect(error?.message ?? warnings[0]?.message).toMatch(/\S{3}/);
+          else expect(made.positions.every(Number.isFinite) && [...made.attributes.values()].every(({ data }) => data.every(Number.isFinite))).toBe(true);
+        }
+    });
 });

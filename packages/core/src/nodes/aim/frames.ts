@@ -1,6 +1,9 @@
 import { withAttributes } from '../../geometry/attributes.js';
 import { computeFrames, type FrameIssue } from '../../curves/frames.js';
 import { paced } from '../../curves/resample.js';
+import type { Mesh } from '../../geometry/mesh.js';
+import { newHit } from '../../space/nearest.js';
+import { surfaceOf, type Surface } from '../../space/surface.js';
 import { defineNode, type Warning } from '../../graph/define.js';
 import { families } from '../families.js';
 
@@ -26,15 +29,28 @@ const frameWarnings: Record<FrameIssue['code'], (issue: FrameIssue) => Warning> 
   }),
 };
 
+/** Looks the normal of a surface up at the nearest place. */
+function shadingOf(surface: Surface): (x: number, y: number, z: number) => [number, number, number] {
+  const hit = newHit();
+  const normal = new Float64Array(3);
+  return (x, y, z) => {
+    surface.shading(surface.nearest.nearest(x, y, z, hit), normal);
+    return [normal[0], normal[1], normal[2]];
+  };
+}
+
 export const frames = defineNode({
   type: 'aim.frames',
   label: 'Frames',
   family: families.aim,
   summary: 'Gives every point a forward, an up and a side direction.',
-  help: 'Writes tangent and normal to the points (side is tangent × normal); surfaces and copies follow them. Minimal turns as little as possible along the path (double reflection, Wang et al. 2008) and never flips. Upright keeps the normal on the side of a fixed direction, for rails and fences. Curvature points it to the centre of the bend (it flips where the bend changes sides, and says so). Target points it to a place, or to the middle of its own curve. Roll turns each frame about its tangent; twist adds turns along the way. On a closed curve the closing angle is spread evenly, so that the ends meet.',
+  help: 'Writes tangent and normal to the points (side is tangent × normal); surfaces and copies follow them. Minimal turns as little as possible along the path (double reflection, Wang et al. 2008) and never flips. Upright keeps the normal on the side of a fixed direction, for rails and fences. Curvature points it to the centre of the bend (it flips where the bend changes sides, and says so). Target points it to a place, or to the middle of its own curve. Surface takes it from the nearest place of the body, so that a ribbon lies on the ground and posts stand square to it. Roll turns each frame about its tangent; twist adds turns along the way. On a closed curve the closing angle is spread evenly, so that the ends meet.',
   attributes: { reads: ['tangent'], writes: ['tangent', 'normal', 'roll'] },
   keywords: ['orient', 'tangent', 'normal', 'up', 'roll', 'twist', 'rotation minimising', 'bishop', 'parallel transport'],
-  inputs: [{ name: 'curves', kinds: ['curves'] }],
+  inputs: [
+    { name: 'curves', kinds: ['curves'] },
+    { name: 'body', kinds: ['mesh'], optional: true },
+  ],
   outputs: [{ name: 'curves', kind: 'curves' }],
   passes: true,
   settings: {
@@ -43,7 +59,7 @@ export const frames = defineNode({
       label: 'Method',
       help: 'How the up direction is carried along.',
       default: 'minimal',
-      choices: { minimal: 'minimal', upright: 'upright', curvature: 'curvature', target: 'target' },
+      choices: { minimal: 'minimal', upright: 'upright', curvature: 'curvature', target: 'target', surface: 'surface' },
     },
     up: {
       kind: 'vector',
@@ -111,11 +127,14 @@ export const frames = defineNode({
     },
   },
   run: (context) => {
-    const { settings, curves, field, warn } = context;
+    const { settings, curves, input, field, warn } = context;
+    const body = settings.method === 'surface' ? (input('body') as Mesh | undefined) : undefined;
+    if (settings.method === 'surface' && !body) throw new RangeError('Frames by surface need a body: wire a mesh to it.');
     const given = paced(curves('curves'), context);
     const perMetre = settings.twistIn === 'perMetre';
     const { tangent, normal, roll, issues } = computeFrames(given, {
       ...settings,
+      surface: body ? shadingOf(surfaceOf(body, context)) : null,
       target: settings.toward === 'centre' ? null : settings.target,
       roll: settings.roll === 0 ? null : field(settings.roll, given, 'point'),
       twist: perMetre ? 0 : settings.twist,

@@ -3,19 +3,9 @@ import type { Mesh } from '../../geometry/mesh.js';
 import type { Points } from '../../geometry/points.js';
 import { drape } from '../../shape/drape.js';
 import { keepOutside } from '../../shape/keepOutside.js';
-import { Surface } from '../../space/surface.js';
+import { surfaceOf } from '../../space/surface.js';
 import { defineNode } from '../../graph/define.js';
-import type { Work } from '../../graph/work.js';
 import { families } from '../families.js';
-
-const surfaces = new WeakMap<Mesh, Surface>();
-
-/** The surface of a body, the same one as long as the mesh is the same: a drag of what lies on it does not build it anew. */
-function surfaceOf(mesh: Mesh, work: Work): Surface {
-  let surface = surfaces.get(mesh);
-  if (!surface) surfaces.set(mesh, (surface = new Surface(mesh, work)));
-  return surface;
-}
 
 const bodyIn = { name: 'body', kinds: ['mesh'] } as const;
 
