@@ -7,6 +7,7 @@ type Nodes = Record<string, readonly [type: string, settings?: Readonly<Record<s
 /** What settings stand beside the one that varies, so that it is looked at. */
 const beside: Readonly<Record<string, Readonly<Record<string, unknown>>>> = {
   'pace.resample spacing': { by: 'spacing' },
+  'place.scatter density': { by: 'density' },
   'gauge.set second': { numbers: 'three' },
   'gauge.set third': { numbers: 'three' },
 };
@@ -26,10 +27,13 @@ async function made(type: string, key: string, value: unknown): Promise<{ counts
     onCurves: ['gauge.set', { name: 'ofCurve', carrier: 'curves', value: 0.2 }],
     square: ['lay.rectangle', { width: 0.2, height: 0.2 }],
     box: ['skin.tube', { radius: 0.1, sides: 4, caps: 'flat' }],
+    onFaces: ['gauge.set', { name: 'ofFace', carrier: 'faces', value: 0.2 }],
     it: [type, { ...beside[`${type} ${key}`], [key]: value }],
   }; // prettier-ignore
-  const wires = ['curves.curves > set.any', 'set.any > onCurves.any', 'curves.curves > box.curves'];
+  const wires = ['curves.curves > set.any', 'set.any > onCurves.any', 'curves.curves > box.curves', 'box.mesh > onFaces.any'];
   const from: Readonly<Record<string, string>> = { curves: 'onCurves.any', any: 'onCurves.any', profile: 'square.curves', objects: 'box.mesh' };
+  // What takes curves too is given those.
+  if (!definition.inputs.some(({ name }) => name === 'curves') && definition.inputs.some(({ name }) => name === 'mesh')) wires.push('onFaces.any > it.mesh');
   for (const { name } of definition.inputs) if (from[name]) wires.push(`${from[name]} > it.${name}`);
   const { results } = await runGraph(nodes, wires);
   return { counts: results['it'].out, error: results['it'].error?.message, varied: key in results['it'].varied };
@@ -76,14 +80,15 @@ describe('every setting that may vary takes all six ways', () => {
       const number = fitting(setting);
       const whole = setting.kind === 'integer' ? Math.max(3, Math.round(number)) : number;
       // Of what is only about to be made there is nothing yet but the way along it.
-      const attribute = type === 'lay.helix' || key === 'wallShape' ? 't' : setting.varies === 'curve' ? 'ofCurve' : 'own';
+      const attribute =
+        type === 'lay.helix' || key === 'wallShape' ? 't' : { curve: 'ofCurve', face: 'ofFace', point: 'own', copy: 'own', whole: 'own' }[setting.varies];
       test(`${type} ${key}`, async () => {
         const fixed = await made(type, key, whole);
         expect([fixed.error, fixed.varied]).toEqual([undefined, true]);
         // Each is the same number written another way, so that what comes out has the same counts.
         const ways: readonly unknown[] = [
           { formula: `${whole} + 0*random(1)` },
-          { ramp: [[0, whole], [1, whole]] },
+          { ramp: [[0, whole], [1, whole]], over: setting.varies === 'face' ? 'x' : 't' },
           { random: [whole, whole], seed: 4 },
           { attribute, scale: 0, offset: whole },
         ]; // prettier-ignore
