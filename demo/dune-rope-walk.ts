@@ -1,13 +1,19 @@
 import type { FilaxisDocument } from '@filaxis/core';
 import { DocumentBuilder } from './builder.js';
 
-/** A path over the dunes behind Marrow Sound, with posts that stand upright and ropes hung from one to the next. */
+/** A path over the dunes behind Marrow Sound, with upright posts, ropes hung from one to the next, and grass that is shorter the nearer it is to the walk. */
 export function duneRopeWalk(): FilaxisDocument {
   const points = [[-10.5, 0, 7], [-6, 0, 1.5], [-1, 0, 3.5], [3, 0, -1.5], [6.5, 0, -1.5], [11, 0, -7]]; // prettier-ignore
+  const blades = [0, 72, 144, 216, 288].map((degrees) => {
+    const [x, z] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
+    return { points: [[0, 0, 0], [x * 0.06, 0.26, z * 0.06], [x * 0.2, 0.42, z * 0.2]] }; // prettier-ignore
+  });
   return new DocumentBuilder('Dune rope walk', [
     { id: 'height', label: 'Dunes', kind: 'number', value: 3.4, min: 0, max: 6, step: 0.1, unit: 'm' },
     { id: 'seed', label: 'Lie of the land', kind: 'seed', value: 11, min: 0, max: 999, step: 1 },
     { id: 'spacing', label: 'Post to post', kind: 'number', value: 1.9, min: 0.8, max: 5, step: 0.05, unit: 'm' },
+    { id: 'grass', label: 'Grass', kind: 'integer', value: 900, min: 0, max: 4000, step: 10 },
+    { id: 'bare', label: 'Bare beside the walk', kind: 'number', value: 2.2, min: 0, max: 6, step: 0.1, unit: 'm' },
     { id: 'sag', label: 'Sag', kind: 'number', value: 0.2, min: 0, max: 0.6, step: 0.01, unit: 'm' },
   ])
     .add('dunes', 'lay.terrain', [0, 0], {
@@ -34,6 +40,42 @@ export function duneRopeWalk(): FilaxisDocument {
     ])
     .add('hemp', 'mesh.material', [6, 0.6], { name: 'hemp', colour: '#c9a468', roughness: 0.85 }, ['rope', 'mesh', 'any'])
     .add('sand', 'mesh.material', [3, -0.4], { name: 'sand', colour: '#cdbb92', roughness: 1 }, ['land', 'any', 'any'])
-    .add('out', 'flow.output', [7, 0.8], { name: 'walk', budget: 250000 }, ['sand', 'any', 'any'], ['posts', 'copies', 'any'], ['hemp', 'any', 'any'])
+    .add('spots', 'place.scatter', [2, 3.8], { count: { dial: 'grass' }, seed: 3 }, ['land', 'any', 'mesh'])
+    .add('away', 'gauge.distance', [3, 3.8], {}, ['spots', 'points', 'any'], ['lie', 'any', 'to'])
+    .add('blades', 'lay.drawn', [2, 4.8], { kind: 'straight', curves: blades })
+    .add(
+      'leaf',
+      'skin.ribbon',
+      [3, 4.8],
+      {
+        width: {
+          ramp: [
+            [0, 0.035],
+            [1, 0.002],
+          ],
+        },
+        doubleSided: false,
+      },
+      ['blades', 'curves', 'curves'],
+    )
+    .add('green', 'mesh.material', [4, 4.8], { name: 'marram', colour: '#8a9a5b', roughness: 0.9 }, ['leaf', 'mesh', 'any'])
+    .add(
+      'tufts',
+      'place.copies',
+      [5, 4.2],
+      { align: 'none', size: { formula: 'clamp(distance / max(bare, 0.01), 0, 1) ^ 1.5 * (0.5 + random(1))' }, turn: { random: [0, 360], seed: 5 } },
+      ['away', 'any', 'points'],
+      ['green', 'any', 'objects'],
+    )
+    .add(
+      'out',
+      'flow.output',
+      [7, 0.8],
+      { name: 'walk', budget: 250000 },
+      ['sand', 'any', 'any'],
+      ['posts', 'copies', 'any'],
+      ['hemp', 'any', 'any'],
+      ['tufts', 'copies', 'any'],
+    )
     .build();
 }

@@ -130,6 +130,19 @@ try {
   await page.keyboard.press('n');
   await shoot('checker-and-search');
 
+  await open('Dune rope walk');
+  await page.locator('fx-graph').getByRole('button', { name: 'Fit', exact: true }).click();
+  await page.locator('fx-tag[data-node=lie]').click();
+  await page.getByRole('tab', { name: 'Settings' }).click();
+  await page.locator('fx-view3d').hover();
+  for (let turn = 0; turn < 4; turn++) await page.mouse.wheel(0, -240);
+  await shoot('on-bodies');
+
+  await open('Bollard lashing');
+  await page.locator('fx-tag[data-node=rope]').click();
+  await page.getByRole('tab', { name: /Dials/ }).click();
+  await shoot('sections');
+
   await open('Boat-shed roof');
   await page.locator('fx-tag[data-node=panels]').click();
   await page.getByRole('tab', { name: 'Settings' }).click();
