@@ -131,6 +131,17 @@ describe('pictures', () => {
   });
 });
 
+test('a run that breaks off after its result is told, and the next one goes on', () => {
+  evaluation.evaluate(show);
+  evaluation.evaluate({ ...show, curve: 1 });
+  worker.say(result(1));
+  evaluation.evaluate({ ...show, curve: 2 });
+  worker.say({ kind: 'run-failed', run: 1, message: 'The strip broke.' });
+  expect([evaluation.crashed(), runs()]).toEqual(['The strip broke.', [1, 2]]);
+  worker.say(result(2));
+  expect(runs()).toEqual([1, 2, 3]);
+});
+
 describe('questions and exports', () => {
   test('each gets its own answer, in any order', async () => {
     const first = evaluation.ask('checks', null as never);

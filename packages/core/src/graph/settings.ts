@@ -26,6 +26,8 @@ export interface NumberSetting extends SettingBase {
   readonly varies?: PerElement;
   /** A fixed value may be two numbers instead, for two directions. */
   readonly pair?: boolean;
+  /** What the two directions are called; with names there are always two fields for them. */
+  readonly axes?: readonly [string, string];
 }
 export interface VectorSetting extends SettingBase {
   readonly kind: 'vector';
@@ -33,6 +35,8 @@ export interface VectorSetting extends SettingBase {
   readonly default: readonly [number, number, number] | readonly [number, number];
   readonly unit?: string;
   readonly step?: number;
+  /** What two numbers are called; u and v when left out. */
+  readonly axes?: readonly [string, string];
   /** 0, 0, 0 is refused. */
   readonly direction?: boolean;
   /** May vary: a vector per element. */
@@ -182,7 +186,7 @@ export function settingFault(setting: Setting, value: unknown, settings: Readonl
         return fault === null ? null : { path: '', message: `${label}: ${fault}` };
       }
       if (!Array.isArray(value) || value.length !== size || !value.every((n) => typeof n === 'number' && Number.isFinite(n)))
-        return says(size === 2 ? 'two finite numbers [u, v]' : 'three finite numbers [x, y, z]');
+        return says(size === 2 ? `two finite numbers [${(setting.axes ?? ['u', 'v']).join(', ')}]` : 'three finite numbers [x, y, z]');
       return setting.direction && value.every((n) => n === 0) ? says('a direction that is not 0, 0, 0') : null;
     }
     case 'boolean': {

@@ -37,6 +37,8 @@ describe('Box', () => {
   test('of no extent is refused, naming the axis', async () => {
     expect(await problem('lay.box', { size: [1, 0, 1] })).toContain('Size is 0 m along y; it must be more than 0.');
     expect(await problem('lay.grid', { size: [1, -2] })).toContain('Size is -2 m along z');
+    expect(await problem('lay.grid', { size: [1, 2, 3] })).toContain('it accepts two finite numbers [x, z].');
+    expect(await problem('lay.grid', { divisions: [1, 0] })).toContain('Divisions [1] is 0; it accepts whole numbers from 1 to 10000');
   });
 });
 

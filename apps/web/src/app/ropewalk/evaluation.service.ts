@@ -142,7 +142,8 @@ export class EvaluationService implements OnDestroy {
         break;
       case 'run-failed':
         this.crashed.set(message.message);
-        this.landed();
+        // What comes after the result may fail too, when the next run is on its way already.
+        if (this.flying?.run === message.run) this.landed();
         break;
       case 'cancelled':
         // A run that was only stopped, not overtaken, leaves the last good picture.

@@ -86,7 +86,15 @@ export const cylinderNode = defineNode({
   },
 });
 
-const divisionsSetting = { kind: 'integer', label: 'Divisions', help: 'Squares along each side, or [x, z].', min: 1, max: 10_000, pair: true } as const;
+const divisionsSetting = {
+  kind: 'integer',
+  label: 'Divisions',
+  help: 'Squares along each side, or [x, z].',
+  min: 1,
+  max: 10_000,
+  pair: true,
+  axes: ['x', 'z'],
+} as const;
 
 export const gridNode = defineNode({
   type: 'lay.grid',
@@ -98,7 +106,7 @@ export const gridNode = defineNode({
   keywords: ['plane', 'floor', 'sheet', 'ground', 'body', 'deck'],
   outputs: meshOut,
   settings: {
-    size: { kind: 'vector', label: 'Size', help: 'From side to side along x and z.', default: [1, 1], unit: 'm', step: 0.01 },
+    size: { kind: 'vector', label: 'Size', help: 'From side to side along x and z.', default: [1, 1], axes: ['x', 'z'], unit: 'm', step: 0.01 },
     divisions: { ...divisionsSetting, default: 10 },
     uvScale: tileSetting,
   },
@@ -120,7 +128,7 @@ export const terrainNode = defineNode({
   keywords: ['ground', 'land', 'hills', 'landscape', 'relief', 'height', 'body'],
   outputs: meshOut,
   settings: {
-    size: { kind: 'vector', label: 'Size', help: 'From side to side along x and z.', default: [200, 200], unit: 'm', step: 1 },
+    size: { kind: 'vector', label: 'Size', help: 'From side to side along x and z.', default: [200, 200], axes: ['x', 'z'], unit: 'm', step: 1 },
     divisions: { ...divisionsSetting, default: 200 },
     height: { kind: 'number', label: 'Height', help: 'From the lowest to the highest place at most.', default: 12, min: 0, unit: 'm', step: 0.1 },
     seed: { kind: 'integer', label: 'Seed', help: 'Another number is another ground.', default: 1, min: 0, max: 2_147_483_647 },

@@ -92,7 +92,18 @@ export class SettingField {
     this.setting().kind === 'number' || this.setting().kind === 'integer' ? (this.setting() as Extract<Setting, { kind: 'number' | 'integer' }>) : null,
   );
   protected readonly vector = computed(() => (this.setting().kind === 'vector' && Array.isArray(this.value()) ? (this.value() as readonly number[]) : null));
-  protected readonly vectorNames = computed(() => (this.vector()?.length === 2 ? ['u', 'v'] : ['x', 'y', 'z']));
+  protected readonly vectorNames = computed(() => {
+    const setting = this.setting();
+    const own = setting.kind === 'vector' || setting.kind === 'number' || setting.kind === 'integer' ? setting.axes : undefined;
+    return own ?? ((this.vector() ?? this.pair())?.length === 2 ? ['u', 'v'] : ['x', 'y', 'z']);
+  });
+  /** Two numbers of a setting that may have one for both directions; null: it is shown as one. */
+  protected readonly pair = computed((): readonly number[] | null => {
+    const value = this.value();
+    if (!this.numbers()?.pair || (typeof value !== 'number' && !Array.isArray(value))) return null;
+    if (Array.isArray(value)) return value as number[];
+    return this.numbers()?.axes ? [value as number, value as number] : null;
+  });
   protected readonly choices = computed(() => {
     const setting = this.setting();
     return setting.kind === 'choice' ? Object.entries(setting.choices) : [];
@@ -198,7 +209,7 @@ export class SettingField {
   }
 
   protected component(index: number, value: number): number[] {
-    return (this.vector() ?? [0, 0, 0]).map((old, k) => (k === index ? value : old));
+    return (this.vector() ?? this.pair() ?? [0, 0, 0]).map((old, k) => (k === index ? value : old));
   }
 
   protected takeAlong(event: DragEvent): void {
