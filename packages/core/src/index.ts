@@ -50,6 +50,7 @@ export * from './gauge/figures.js';
 export * from './gauge/nearest.js';
 export * from './gauge/summary.js';
 export * from './mesh/bodies.js';
+export * from './mesh/edgePaths.js';
 export * from './mesh/normals.js';
 export * from './mesh/parts.js';
 export * from './mesh/polygon.js';
