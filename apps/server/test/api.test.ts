@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { readFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { DocumentCard } from '@filaxis/protocol';
@@ -154,7 +154,9 @@ test('too many requests from one address are refused', async () => {
 test('demo documents are loaded once; deleted ones stay away', async () => {
   const own = await startServer('samples');
   const folder = resolve(import.meta.dirname, '../../../demo/documents');
-  expect(await loadSamples(own.database.db, folder)).toBe(8);
+  const files = readdirSync(folder).filter((name) => name.endsWith('.json')).length;
+  expect(files).toBeGreaterThan(5);
+  expect(await loadSamples(own.database.db, folder)).toBe(files);
   expect(await loadSamples(own.database.db, folder)).toBe(0);
   const cards = (await send(`${own.url}/api/documents`)).body as DocumentCard[];
   expect(cards.map(({ title, sample }) => ({ title, sample }))).toContainEqual({ title: 'Quay rail ropes', sample: true });

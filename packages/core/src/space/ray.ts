@@ -16,6 +16,9 @@ export const newRayHit = (): RayHit => ({ t: Infinity, piece: -1, element: -1, w
 /** Boxes that wait to be looked at; as deep as any tree. */
 let waiting = new Int32Array(64);
 
+/** Squared sine of the least angle at which a ray meets a triangle. */
+const flattest = 1e-18;
+
 /** How far beyond a triangle's edges a ray still meets it, in weights: none slips through between two neighbours. */
 const slack = 1e-9;
 
@@ -71,7 +74,8 @@ export function firstHit(tree: BoxTree, o: ArrayLike<number>, d: ArrayLike<numbe
       const py = dz * vx - dx * vz;
       const pz = dx * vy - dy * vx;
       const determinant = ux * px + uy * py + uz * pz;
-      if (determinant === 0) continue;
+      // Along its plane a ray meets a triangle nowhere in particular.
+      if (determinant * determinant <= flattest * (ux * ux + uy * uy + uz * uz) * (vx * vx + vy * vy + vz * vz)) continue;
       const sx = ox - c[a];
       const sy = oy - c[a + 1];
       const sz = oz - c[a + 2];
