@@ -12,13 +12,13 @@ export function duneRopeWalk(): FilaxisDocument {
     { id: 'height', label: 'Dunes', kind: 'number', value: 3.4, min: 0, max: 6, step: 0.1, unit: 'm' },
     { id: 'seed', label: 'Lie of the land', kind: 'seed', value: 11, min: 0, max: 999, step: 1 },
     { id: 'spacing', label: 'Post to post', kind: 'number', value: 1.9, min: 0.8, max: 5, step: 0.05, unit: 'm' },
-    { id: 'grass', label: 'Grass', kind: 'integer', value: 900, min: 0, max: 4000, step: 10 },
+    { id: 'grass', label: 'Grass', kind: 'integer', value: 700, min: 0, max: 4000, step: 10 },
     { id: 'bare', label: 'Bare beside the walk', kind: 'number', value: 2.2, min: 0, max: 6, step: 0.1, unit: 'm' },
     { id: 'sag', label: 'Sag', kind: 'number', value: 0.2, min: 0, max: 0.6, step: 0.01, unit: 'm' },
   ])
     .add('dunes', 'lay.terrain', [0, 0], {
       size: [26, 20],
-      divisions: [90, 70],
+      divisions: [72, 56],
       height: { dial: 'height' },
       seed: { dial: 'seed' },
       roughness: 0.35,

@@ -8,6 +8,7 @@ import { deckHose } from './deck-hose.js';
 import { duneRopeWalk } from './dune-rope-walk.js';
 import { lampCable } from './lamp-cable.js';
 import { mooringChain } from './mooring-chain.js';
+import { paddockFence } from './paddock-fence.js';
 import { pumpHouseManifold } from './pump-house-manifold.js';
 import { pumpHousePipes } from './pump-house-pipes.js';
 import { quayRailRopes } from './quay-rail-ropes.js';
@@ -25,6 +26,7 @@ const documents = {
   'deck-hose': deckHose,
   'bollard-lashing': bollardLashing,
   'dune-rope-walk': duneRopeWalk,
+  'paddock-fence': paddockFence,
 };
 for (const [name, make] of Object.entries(documents)) writeFileSync(resolve(folder, `${name}.json`), `${JSON.stringify(make(), null, 2)}\n`);
 console.log(`Wrote ${Object.keys(documents).length} documents.`);

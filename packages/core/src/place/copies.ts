@@ -32,14 +32,26 @@ function frameColumns(t: Vector3, n: Vector3, out: Float64Array): void {
   }
 }
 
+/**
+ * Which of several objects, by their chances, element `i` gets: in turn, or drawn.
+ * @throws RangeError when none has a chance.
+ */
+export function drawObject(pick: 'inTurn' | 'random', chances: readonly number[], seed: number, i: number): number {
+  if (pick === 'inTurn') return i % chances.length;
+  const total = chances.reduce((sum, chance) => sum + chance, 0);
+  if (!(total > 0)) throw new RangeError('All weights are 0; give one of the objects a chance.');
+  const drawn = randomAt(seed, i) * total;
+  let reached = 0;
+  const which = chances.findIndex((chance) => drawn < (reached += chance));
+  // Rounding may leave the very last share out.
+  return which < 0 ? chances.findLastIndex((chance) => chance > 0) : which;
+}
+
 /** Numbers of the objects for all points. */
 function choices(points: Points, count: number, objects: number, { pick, weights, seed }: CopiesOptions): Uint32Array {
-  if (pick === 'inTurn') return Uint32Array.from({ length: count }, (_, i) => i % objects);
-  if (pick === 'random') {
-    const sums: number[] = [];
-    for (let k = 0; k < objects; k++) sums.push((sums[k - 1] ?? 0) + (weights[k] ?? 1));
-    if (!(sums[objects - 1] > 0)) throw new RangeError('All weights are 0; give one of the objects a chance.');
-    return Uint32Array.from({ length: count }, (_, i) => sums.findIndex((sum) => randomAt(seed, i) * sums[objects - 1] < sum));
+  if (pick === 'inTurn' || pick === 'random') {
+    const chances = Array.from({ length: objects }, (_, k) => weights[k] ?? 1);
+    return Uint32Array.from({ length: count }, (_, i) => drawObject(pick, chances, seed, i));
   }
   const values = points.attributes.get(pick.attribute);
   if (!values || values.size !== 1)

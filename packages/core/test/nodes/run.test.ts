@@ -1,0 +1,151 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import type { Copies, NodeResult } from '../../src/index.js';
+import { drawn, runGraph, type Chain } from '../graph.js';
+
+type Step = Chain[number];
+
+/** A piece 2 m long about the origin along an axis, and others that are told from it by their size. */
+const rail = (axis = 'z'): Step => ['lay.box', { size: { x: [2, 0.2, 0.1], y: [0.1, 2, 0.2], z: [0.1, 0.2, 2] }[axis] }];
+const post: Step = ['lay.box', { size: [0.3, 1.5, 0.3] }];
+
+async function run(path: Step, settings: object, objects: readonly Step[] = [rail()]): Promise<{ copies: Copies; result: NodeResult }> {
+  const named = Object.fromEntries(objects.map((object, i) => [`o${i}`, object]));
+  const { results } = await runGraph({ path, ...named, it: ['place.run', { begin: 'edge', ...settings } as Record<string, unknown>] }, [
+    'path.curves > it.curves',
+    ...Object.keys(named).map((id) => `${id}.mesh > it.objects`),
+  ]);
+  const result = results['it'];
+  if (result.error) throw new Error(result.error.message);
+  return { copies: result.outputs['copies'] as Copies, result };
+}
+
+/** Where a place of copy `i`'s own space comes to lie. */
+const placed = ({ matrices }: Copies, i: number, p: readonly number[]): number[] =>
+  [0, 1, 2].map((row) => matrices[i * 16 + 12 + row] + p.reduce((sum, value, column) => sum + value * matrices[i * 16 + column * 4 + row], 0));
+const column = ({ matrices }: Copies, i: number, k: number): number[] => Array.from(matrices.subarray(i * 16 + k * 4, i * 16 + k * 4 + 3));
+const determinant = (copies: Copies, i: number): number => {
+  const [a, b, c] = [0, 1, 2].map((k) => column(copies, i, k));
+  return a[0] * (b[1] * c[2] - b[2] * c[1]) - a[1] * (b[0] * c[2] - b[2] * c[0]) + a[2] * (b[0] * c[1] - b[1] * c[0]);
+};
+const close = (a: readonly number[], b: readonly number[], digits = 4): void => a.forEach((value, k) => expect(value).toBeCloseTo(b[k], digits));
+const ends = (copies: Copies, i: number, axis = 2, half = 1): [number[], number[]] => {
+  const own = [0, 0, 0];
+  own[axis] = half;
+  return [placed(copies, i, own.map((value) => -value)), placed(copies, i, own)]; // prettier-ignore
+};
+const length = (a: readonly number[], b: readonly number[]): number => Math.hypot(...a.map((value, k) => value - b[k]));
+
+describe('Run of pieces', () => {
+  const place = fc.double({ min: -6, max: 6, noNaN: true });
+  test('stretched, each piece ends where the next begins, from the start of the curve to its end, along any own axis and never mirrored', () =>
+    fc.assert(
+      fc.asyncProperty(
+        fc.array(fc.tuple(place, fc.double({ min: -1, max: 1, noNaN: true }), place), { minLength: 2, maxLength: 6 }),
+        fc.constantFrom('x', 'y', 'z'),
+        fc.boolean(),
+        fc.constantFrom('through', 'straight'),
+        async (points, axis, upright, kind) => {
+          if (points.slice(1).some((p, i) => Math.hypot(p[0] - points[i][0], p[2] - points[i][2]) < 0.5)) return;
+          const { copies } = await run(drawn(points, false, kind), { axis, upright, cornerAngle: 180 }, [rail(axis)]);
+          const count = copies.object.length;
+          const own = 'xyz'.indexOf(axis);
+          close(ends(copies, 0, own)[0], points[0]);
+          close(ends(copies, count - 1, own)[1], points[points.length - 1]);
+          for (let i = 0; i < count; i++) {
+            if (i) close(ends(copies, i, own)[0], ends(copies, i - 1, own)[1]);
+            expect(determinant(copies, i)).toBeGreaterThan(0);
+            if (upright && axis !== 'y') close(column(copies, i, 1), [0, 1, 0]);
+          }
+        },
+      ),
+      { numRuns: 60 },
+    ));
+
+  test('as many as come nearest: stretched, or as they are', async () => {
+    for (const [metres, count] of [[10, 5], [10.9, 5], [11.1, 6], [0.3, 1]]) {
+      const line: Step = ['lay.line', { to: [metres, 0, 0] }];
+      const stretched = (await run(line, {})).copies;
+      expect(stretched.object).toHaveLength(count);
+      expect(length(...ends(stretched, 0))).toBeCloseTo(metres / count, 5);
+      const asTheyAre = (await run(line, { fit: 'nearestCount', size: 1.5 })).copies;
+      expect(length(...ends(asTheyAre, 0))).toBeCloseTo(3, 5);
+    }
+  }); // prettier-ignore
+
+  test('exact, each is one length from the last though the curve bends, and less than one is left over', async () => {
+    const arc: Step = ['lay.circle', { radius: 4, span: 270, points: 60 }];
+    const { copies } = await run(arc, { fit: 'exact' });
+    const count = copies.object.length;
+    for (let i = 0; i < count; i++) {
+      const [from, to] = ends(copies, i);
+      expect(length(from, to)).toBeCloseTo(2, 4);
+      close([Math.hypot(...from), Math.hypot(...to)], [4, 4], 3);
+      if (i) close(from, ends(copies, i - 1)[1]);
+    }
+    // A chord of 2 spans 2·asin(1/4) of the circle.
+    expect(count).toBe(Math.floor((1.5 * Math.PI) / (2 * Math.asin(0.25))));
+    const { copies: none, result } = await run(['lay.line', { to: [1.5, 0, 0] }], { fit: 'exact' });
+    expect([none.object.length, result.warnings[0].message]).toEqual([0, 'Curve 0 is shorter than a piece, so there is none on it.']);
+  });
+
+  test('at a corner a piece ends and another begins; corner and end have objects of their own, which the run does not pick', async () => {
+    const path = drawn([[0, 0, 0], [6, 0, 0], [6, 0, 4], [6, 0, 8]]); // prettier-ignore
+    const { copies } = await run(path, { cornerPiece: 1, endPiece: 2, pick: 'inTurn' }, [rail(), post, post]);
+    const objects = Array.from(copies.object);
+    expect([0, 1, 2].map((which) => objects.filter((each) => each === which).length)).toEqual([7, 1, 1]);
+    const corner = objects.indexOf(1);
+    close(column(copies, corner, 2), [Math.SQRT1_2, 0, Math.SQRT1_2], 3);
+    expect(ends(copies, 2)[1][0]).toBeCloseTo(6, 5);
+    const end = objects.indexOf(2);
+    close(placed(copies, end, [0, 0, -0.15]), [6, 0, 8], 4);
+    expect((await run(path, { cornerAngle: 100 })).copies.object).toHaveLength(7);
+    // A bump is no corner for what stands upright: one piece over it, not one on either side.
+    const bump = drawn([[0, 0, 0], [1.4, 1, 0], [2.8, 0, 0]]); // prettier-ignore
+    const over = async (upright: boolean): Promise<number> => (await run(bump, { length: 4, upright })).copies.object.length;
+    expect([await over(true), await over(false)]).toEqual([1, 2]);
+  });
+
+  test('round a closed curve the last piece meets the first', async () => {
+    const { copies } = await run(['lay.circle', { radius: 3, points: 40 }], {});
+    const count = copies.object.length;
+    expect(count).toBe(Math.round((6 * Math.PI) / 2));
+    close(ends(copies, count - 1)[1], ends(copies, 0)[0], 3);
+    const square = await run(drawn([[0, 0, 0], [4, 0, 0], [4, 0, 4], [0, 0, 4]], true), { cornerPiece: 1 }, [rail(), post]); // prettier-ignore
+    expect(square.copies.object.filter((which) => which === 1)).toHaveLength(4);
+  });
+
+  test('links of a chain turn with the frame, each rolled beyond the last; pieces that begin in their origin reach from there', async () => {
+    const line: Step = ['lay.line', { to: [0, 0, 8] }];
+    const { copies } = await run(line, { upright: false, alternateRoll: 90 });
+    for (let i = 1; i < copies.object.length; i++)
+      expect(column(copies, i, 1).reduce((sum, value, k) => sum + value * column(copies, i - 1, 1)[k], 0)).toBeCloseTo(0, 5);
+    const fromPost = (await run(line, { begin: 'origin' })).copies;
+    // Of a box about its origin one metre lies ahead of it.
+    expect(fromPost.object).toHaveLength(8);
+    close(placed(fromPost, 3, [0, 0, 0]), [0, 0, 3]);
+  });
+
+  test('variants are drawn by their weights, the same for the same seed; values of copies tell curve and place', async () => {
+    const line: Step = ['lay.line', { to: [4000, 0, 0] }];
+    const objects = [rail(), rail(), rail()];
+    const picked = async (settings: object): Promise<number[]> => Array.from((await run(line, settings, objects)).copies.object);
+    const drawnBy = await picked({ weights: [3, 1, 0] });
+    expect(drawnBy).toEqual(await picked({ weights: [3, 1, 0] }));
+    expect(drawnBy).not.toEqual(await picked({ weights: [3, 1, 0], seed: 2 }));
+    expect([drawnBy.includes(2), drawnBy.filter((each) => each === 0).length / 2000]).toEqual([false, expect.closeTo(0.75, 1)]);
+    expect((await picked({ pick: 'inTurn' })).slice(0, 4)).toEqual([0, 1, 2, 0]);
+    const { copies } = await run(line, {});
+    expect(Array.from(copies.attributes.get('s')!.data).slice(0, 3)).toEqual([0, 2, 4]);
+  });
+
+  test('what cannot be is told: an object number that is not there, no extent along the axis, an upright way', async () => {
+    const line: Step = ['lay.line', { to: [4, 0, 0] }];
+    await expect(run(line, { cornerPiece: 3 })).rejects.toThrow('Corner piece is 3; there are 1 objects, 0 to 0.');
+    await expect(run(line, { cornerPiece: 0 })).rejects.toThrow('there is none left for the run');
+    await expect(run(line, { axis: 'y' }, [['lay.grid', {}]])).rejects.toThrow('Object 0 reaches 0 m along y from where it begins');
+    const { result } = await run(['lay.line', { to: [0, 5, 0] }], {});
+    expect(result.warnings.map(({ code }) => code)).toEqual(['parallel-up']);
+    expect((await run(drawn([[1, 1, 1], [1, 1, 1]]), {})).result.warnings[0].message).toContain('has no length'); // prettier-ignore
+  });
+});
