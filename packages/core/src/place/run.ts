@@ -42,14 +42,6 @@ export interface RunIssue {
   curve: number;
 }
 
-/** Copies that are being put together. */
-interface Run {
-  readonly object: number[];
-  readonly matrices: number[];
-  readonly curve: number[];
-  readonly s: number[];
-}
-
 /**
  * Pieces one after another along curves, each from one place to the next, so that neighbours meet: chains, fences, kerbs. A piece reaches straight from its
  * place to that of its neighbour (not along the curve between), so they meet in bends too.
@@ -59,16 +51,11 @@ export function runOfPieces(given: Curves, objects: readonly Mesh[], options: Ru
   const curves = asBezier(given, true);
   const { normal } = framesOf(curves);
   const stations = stationsOf(curves);
-  const pieces = objects.map((mesh, i) => measured(mesh, i, options));
-  const usual = objects.flatMap((_, i) => (i === options.cornerPiece || i === options.endPiece ? [] : [i]));
-  if (!usual.length) throw new RangeError('All objects stand at corners and ends; there is none left for the run.');
-  const longest = Math.max(...usual.map((i) => pieces[i].length)) * options.size;
-  const run: Run = { object: [], matrices: [], curve: [], s: [] };
+  const run = new Run(objects, options);
   const issues: RunIssue[] = [];
   for (let c = 0; c < curveCount(curves); c++) {
     work.progress(c / curveCount(curves));
-    const spans = spansOf(curves, c);
-    const path = new Path(spans, normal, curves.starts[c], curves.starts[c + 1] - curves.starts[c]);
+    const path = new Path(spansOf(curves, c), normal, curves.starts[c], curves.starts[c + 1] - curves.starts[c]);
     if (!(path.total > 0)) {
       issues.push({ code: 'no-length', curve: c });
       continue;
@@ -76,33 +63,119 @@ export function runOfPieces(given: Curves, objects: readonly Mesh[], options: Ru
     const closed = curves.closed[c] === 1;
     const corners = cornersOf(curves, c, options).map((i) => stations[i]);
     const stops = closed ? (corners.length ? [...corners, corners[0] + path.total] : [0, path.total]) : [0, ...corners, path.total];
-    const before = run.object.length;
-    const put = (object: number, from: number[], to: number[], s: number): void => {
-      if (!place(run, pieces[object], object, from, to, path.normalAt(s), c, s, options, run.object.length - before))
-        issues.push({ code: 'upright', curve: c });
-    };
-    let last: number[][] = [];
+    run.begin(c);
     for (let k = 0; k + 1 < stops.length; k++) {
-      const ends = divided(path, stops[k], stops[k + 1], longest, options.fit);
-      work.claim({ copies: run.object.length + ends.length });
-      for (let i = 0; i + 1 < ends.length; i++) {
-        const [from, to] = [path.at(ends[i]), path.at(ends[i + 1])];
-        put(usual[drawObject(options.pick, usual.map((each) => options.weights[each] ?? 1), options.seed, run.object.length)], from, to, ends[i]); // prettier-ignore
-        last = [from, to];
-      }
-      const corner = closed ? corners.length > 0 : k > 0;
-      if (corner && options.cornerPiece >= 0) {
-        const at = path.at(stops[k]);
-        const [into, out] = [path.at(stops[k] - path.total * 1e-4), path.at(stops[k] + path.total * 1e-4)];
-        put(options.cornerPiece, at, at.map((value, j) => value + out[j] - into[j]), stops[k]); // prettier-ignore
+      const ends = divided(path, stops[k], stops[k + 1], run.longest, options.fit);
+      work.claim({ copies: run.count + ends.length });
+      for (let i = 0; i + 1 < ends.length; i++) run.piece(path, ends[i], ends[i + 1]);
+      if (options.cornerPiece >= 0 && (closed ? corners.length > 0 : k > 0)) {
+        // Halfway between the ways in and out.
+        const little = path.total * 1e-4;
+        const [into, out, at] = [path.at(stops[k] - little), path.at(stops[k] + little), path.at(stops[k])];
+        run.put(options.cornerPiece, at, at.map((value, j) => value + out[j] - into[j]), path, stops[k]); // prettier-ignore
       }
     }
-    if (run.object.length === before) issues.push({ code: 'too-short', curve: c });
-    else if (!closed && options.endPiece >= 0) put(options.endPiece, last[1], last[1].map((value, j) => value * 2 - last[0][j]), path.total); // prettier-ignore
+    if (!run.last) issues.push({ code: 'too-short', curve: c });
+    else if (!closed && options.endPiece >= 0) {
+      const { from, to } = run.last;
+      run.put(options.endPiece, to, to.map((value, j) => value * 2 - from[j]), path, path.total); // prettier-ignore
+    }
+    if (run.steep) issues.push({ code: 'upright', curve: c });
   }
-  const attributes = new Map<string, Attribute>();
-  for (const [name, list] of Object.entries({ id: run.object.map((_, i) => i), curve: run.curve, s: run.s })) attributes.set(name, { carrier: 'copy', size: 1, data: Float32Array.from(list) }); // prettier-ignore
-  return { copies: makeCopies(objects, Uint32Array.from(run.object), Float32Array.from(run.matrices), attributes), issues };
+  return { copies: run.finish(), issues };
+}
+
+/** The copies as they are put one after another. */
+class Run {
+  /** The longest piece that is picked for the run, at its size. */
+  readonly longest: number;
+  /** Where the last piece of this curve reached from and to; null: there is none yet. */
+  last: { from: readonly number[]; to: readonly number[] } | null = null;
+  /** Some piece of this curve could not stand upright. */
+  steep = false;
+  private readonly pieces: readonly Piece[];
+  private readonly usual: readonly number[];
+  private readonly chances: readonly number[];
+  private readonly object: number[] = [];
+  private readonly matrices: number[] = [];
+  private readonly values: Readonly<Record<'curve' | 's', number[]>> = { curve: [], s: [] };
+  private curve = 0;
+  private turn = 0;
+
+  /** @throws RangeError when there is no object left to pick from, or one has no extent along the axis. */
+  constructor(
+    private readonly objects: readonly Mesh[],
+    private readonly options: RunOptions,
+  ) {
+    this.pieces = objects.map((mesh, i) => measured(mesh, i, options));
+    this.usual = objects.flatMap((_, i) => (i === options.cornerPiece || i === options.endPiece ? [] : [i]));
+    if (!this.usual.length) throw new RangeError('All objects stand at corners and ends; there is none left for the run.');
+    this.chances = this.usual.map((i) => options.weights[i] ?? 1);
+    this.longest = Math.max(...this.usual.map((i) => this.pieces[i].length)) * options.size;
+  }
+
+  get count(): number {
+    return this.object.length;
+  }
+
+  begin(curve: number): void {
+    this.curve = curve;
+    this.turn = 0;
+    this.last = null;
+    this.steep = false;
+  }
+
+  /** The next piece, picked, from one place of the path to another. */
+  piece(path: Path, from: number, to: number): void {
+    const { pick, seed } = this.options;
+    const which = this.usual[drawObject(pick, this.chances, seed, this.count)];
+    this.last = { from: path.at(from), to: path.at(to) };
+    this.put(which, this.last.from, this.last.to, path, from, this.options.fit === 'stretch');
+  }
+
+  /** An object from one place towards another; stretched to reach it, or at its size. */
+  put(object: number, from: readonly number[], to: readonly number[], path: Path, s: number, stretched = false): void {
+    const { axis, size } = this.options;
+    const way = to.map((value, k) => value - from[k]);
+    const chord = Math.hypot(...way);
+    const along = way.map((value) => value / (chord || 1));
+    const up = this.upOf(along, path, s);
+    const side = [up[1] * along[2] - up[2] * along[1], up[2] * along[0] - up[0] * along[2], up[0] * along[1] - up[1] * along[0]];
+    const across = Math.hypot(...side) || 1;
+    const upAxis = axis === 1 ? 2 : 1;
+    const third = 3 - axis - upAxis;
+    // The own axes are right-handed: up × along is the third, or what is opposite to it.
+    const hand = (third + 1) % 3 === upAxis ? 1 : -1;
+    const columns: number[][] = [];
+    columns[axis] = along.map((value) => value * (stretched ? chord / this.pieces[object].length : size));
+    columns[upAxis] = Array.from(up, (value) => value * size);
+    columns[third] = side.map((value) => (hand * value * size) / across);
+    for (const column of columns) this.matrices.push(...column, 0);
+    this.matrices.push(...from.map((value, k) => value - columns[axis][k] * this.pieces[object].from), 1);
+    this.object.push(object);
+    this.values.curve.push(this.curve);
+    this.values.s.push(s);
+    this.turn++;
+  }
+
+  /** Own up of a piece: upright, or that of the frame, rolled. */
+  private upOf(along: readonly number[], path: Path, s: number): Float32Array {
+    const { upright, alternateRoll } = this.options;
+    if (upright && Math.hypot(along[0], along[2]) > 1e-3) return Float32Array.of(0, 1, 0);
+    if (upright) this.steep = true;
+    const up = new Float32Array(3);
+    perpendicular(path.normalAt(s), along[0], along[1], along[2], up, 0);
+    const angle = (alternateRoll * this.turn * Math.PI) / 180;
+    if (angle) turnAbout(Float32Array.from(along), up, 0, angle);
+    return up;
+  }
+
+  finish(): Copies {
+    const columns = { id: this.object.map((_, i) => i), ...this.values };
+    const attributes = new Map<string, Attribute>();
+    for (const [name, list] of Object.entries(columns)) attributes.set(name, { carrier: 'copy', size: 1, data: Float32Array.from(list) });
+    return makeCopies(this.objects, Uint32Array.from(this.object), Float32Array.from(this.matrices), attributes);
+  }
 }
 
 /** How long a piece is along the axis, and where it begins there. */
@@ -192,51 +265,4 @@ function divided(path: Path, from: number, to: number, length: number, fit: RunO
     if (next > to + length * 1e-6) return ends.length > 1 ? ends : [];
     ends.push(Math.min(next, to));
   }
-}
-
-/** Adds a copy that reaches from one place towards another; false where it should be upright and the way is. */
-function place(
-  run: Run,
-  piece: Piece,
-  object: number,
-  from: readonly number[],
-  to: readonly number[],
-  normal: [number, number, number],
-  curve: number,
-  s: number,
-  options: RunOptions,
-  turn: number,
-): boolean {
-  // prettier-ignore
-  const way = to.map((value, k) => value - from[k]);
-  const chord = Math.hypot(...way);
-  const along = way.map((value) => value / (chord || 1));
-  const level = Math.hypot(along[0], along[2]);
-  const upright = options.upright && level > 1e-3;
-  const up = new Float32Array(3);
-  if (upright) up[1] = 1;
-  else {
-    perpendicular(normal, along[0], along[1], along[2], up, 0);
-    const angle = (options.alternateRoll * turn * Math.PI) / 180;
-    if (angle) turnAbout(Float32Array.from(along), up, 0, angle);
-  }
-  const side = [up[1] * along[2] - up[2] * along[1], up[2] * along[0] - up[0] * along[2], up[0] * along[1] - up[1] * along[0]];
-  const across = Math.hypot(...side);
-  const { axis, size } = options;
-  const upAxis = axis === 1 ? 2 : 1;
-  const third = 3 - axis - upAxis;
-  // The own axes are right-handed: up × along is the third, or what is opposite to it.
-  const hand = (third + 1) % 3 === upAxis ? 1 : -1;
-  const stretch = options.fit === 'stretch' && object !== options.cornerPiece && object !== options.endPiece ? chord / piece.length : size;
-  const columns: number[][] = [];
-  columns[axis] = along.map((value) => value * stretch);
-  columns[upAxis] = Array.from(up, (value) => value * size);
-  columns[third] = side.map((value) => (hand * value * size) / (across || 1));
-  const origin = from.map((value, k) => value - columns[axis][k] * piece.from);
-  for (const column of columns) run.matrices.push(...column, 0);
-  run.matrices.push(...origin, 1);
-  run.object.push(object);
-  run.curve.push(curve);
-  run.s.push(s);
-  return upright || !options.upright;
 }
