@@ -61,12 +61,17 @@ function areasOf({ corners: c, element }: Pieces, where: Field): Float64Array {
   const areas = new Float64Array(element.length);
   for (let i = 0; i < areas.length; i++) {
     if (!fieldAt(where, element[i])) continue;
-    const o = i * 9;
-    const [ux, uy, uz] = [c[o + 3] - c[o], c[o + 4] - c[o + 1], c[o + 5] - c[o + 2]];
-    const [vx, vy, vz] = [c[o + 6] - c[o], c[o + 7] - c[o + 1], c[o + 8] - c[o + 2]];
-    areas[i] = Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx) / 2;
+    areas[i] = Math.hypot(...acrossOf(c, i)) / 2;
   }
   return areas;
+}
+
+/** A direction square to a triangle, twice its area long. */
+function acrossOf(c: Float32Array, triangle: number): [number, number, number] {
+  const o = triangle * 9;
+  const [ux, uy, uz] = [c[o + 3] - c[o], c[o + 4] - c[o + 1], c[o + 5] - c[o + 2]];
+  const [vx, vy, vz] = [c[o + 6] - c[o], c[o + 7] - c[o + 1], c[o + 8] - c[o + 2]];
+  return [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
 }
 
 /** Index of the first of rising ends that is above a value. */
@@ -152,12 +157,8 @@ class Spots {
   /** Unit normals: those between the vertices', or the triangle's own. */
   private normals(shading: Float32Array | undefined): Float32Array {
     const normals = new Float32Array(this.count * 3);
-    const c = this.of.corners;
     for (let i = 0; i < this.count; i++) {
-      const o = this.pieces[i] * 9;
-      const [ux, uy, uz] = [c[o + 3] - c[o], c[o + 4] - c[o + 1], c[o + 5] - c[o + 2]];
-      const [vx, vy, vz] = [c[o + 6] - c[o], c[o + 7] - c[o + 1], c[o + 8] - c[o + 2]];
-      const own = shading ? shading.subarray(i * 3, i * 3 + 3) : [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+      const own = shading ? shading.subarray(i * 3, i * 3 + 3) : acrossOf(this.of.corners, this.pieces[i]);
       const size = Math.hypot(own[0], own[1], own[2]);
       for (let k = 0; k < 3; k++) normals[i * 3 + k] = size > 0 ? own[k] / size : k === 1 ? 1 : 0;
     }
