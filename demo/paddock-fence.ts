@@ -40,6 +40,7 @@ export function paddockFence(): FilaxisDocument {
       ['oakPlain', 'any', 'objects'],
       ['oakTight', 'any', 'objects'],
     )
-    .add('out', 'flow.output', [8, 0.8], { name: 'paddock', budget: 100000 }, ['turf', 'any', 'any'], ['fence', 'copies', 'any'])
+    .add('built', 'place.expand', [8, 1.6], {}, ['fence', 'copies', 'copies'])
+    .add('out', 'flow.output', [9, 0.8], { name: 'paddock', budget: 100000 }, ['turf', 'any', 'any'], ['built', 'mesh', 'any'])
     .build();
 }

@@ -72,8 +72,11 @@ const boxSides: readonly { readonly axis: number; readonly sign: number; readonl
   { axis: 2, sign: -1, u: 0, uSign: -1, v: 1 },
 ];
 
+/** Tiles smaller than this, metres, count as none: their UVs would be no numbers any more. */
+const leastTile = 1e-9;
+
 /** How far u and v run over a sheet of so many metres: 1, or by `uvScale` metres a tile. */
-const reachOf = (u: number, v: number, uvScale: number): readonly [number, number] => (uvScale > 0 ? [u / uvScale, v / uvScale] : [1, 1]);
+const reachOf = (u: number, v: number, uvScale: number): readonly [number, number] => (uvScale > leastTile ? [u / uvScale, v / uvScale] : [1, 1]);
 
 /** A box about the origin, `size` metres along x, y, z, each side in `divisions` × `divisions` quads with UVs of its own: from 0 to 1, or `uvScale` metres a tile. */
 export function box(size: Triple, divisions: number, uvScale = 0): Mesh {

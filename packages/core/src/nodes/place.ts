@@ -1,6 +1,7 @@
 import type { Curves } from '../geometry/curves.js';
 import { axesToFollow, axisAliases, axisChoices } from '../geometry/axes.js';
-import { makeCopies } from '../geometry/copies.js';
+import { makeCopies, type Copies } from '../geometry/copies.js';
+import { expandCopies, expandedSize } from '../geometry/expand.js';
 import type { Mesh } from '../geometry/mesh.js';
 import type { Points } from '../geometry/points.js';
 import { pointsOf } from '../curves/knots.js';
@@ -215,4 +216,22 @@ const run = defineNode({
   },
 });
 
-export const placeNodes = [copies, run];
+const expand = defineNode({
+  type: 'place.expand',
+  label: 'Turn copies into mesh',
+  family: families.place,
+  summary: 'All copies as one mesh, each with faces of its own.',
+  help: 'Writes every copy out where it stands, so that its faces can be changed, counted, cut and exported one by one. Copies that are sheared, such as the leaning pieces of an upright run, go into every format this way. It takes as much memory as it has faces: leave copies as they are where nothing asks for more.',
+  attributes: { keeps: ['corner', 'face'] },
+  keywords: ['realise', 'instances', 'bake', 'flatten', 'apply', 'make real', 'merge'],
+  inputs: [{ name: 'copies', kinds: ['copies'] }],
+  outputs: [{ name: 'mesh', kind: 'mesh' }],
+  settings: {},
+  run: ({ input, claim }) => {
+    const given = input('copies') as Copies;
+    claim(expandedSize(given));
+    return { mesh: expandCopies(given) };
+  },
+});
+
+export const placeNodes = [copies, run, expand];

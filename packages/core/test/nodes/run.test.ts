@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import type { Copies, NodeResult } from '../../src/index.js';
+import { measure, type Copies, type Mesh, type NodeResult } from '../../src/index.js';
 import { drawn, runGraph, type Chain } from '../graph.js';
 
 type Step = Chain[number];
@@ -137,6 +137,16 @@ describe('Run of pieces', () => {
     expect((await picked({ pick: 'inTurn' })).slice(0, 4)).toEqual([0, 1, 2, 0]);
     const { copies } = await run(line, {});
     expect(Array.from(copies.attributes.get('s')!.data).slice(0, 3)).toEqual([0, 2, 4]);
+  });
+
+  test('turned into a mesh, an upright run on a slope has the volume of its pieces times their stretch', async () => {
+    const { results } = await runGraph(
+      { path: ['lay.line', { to: [6, 3, 0] }], rail: rail(), it: ['place.run', { begin: 'edge' }], mesh: ['place.expand', {}] },
+      ['path.curves > it.curves', 'rail.mesh > it.objects', 'it.copies > mesh.copies'],
+    );
+    const { volume, parts } = measure({ mesh: results['mesh'].outputs['mesh'] as Mesh });
+    // A shear keeps height and thickness across the level way, so only the level length counts.
+    expect([parts, volume]).toEqual([3, expect.closeTo(6 * 0.2 * 0.1, 4)]);
   });
 
   test('what cannot be is told: an object number that is not there, no extent along the axis, an upright way', async () => {

@@ -53,9 +53,11 @@ export class SettingField {
   readonly showNode = output<string>();
 
   protected readonly open = signal(false);
-  protected readonly value = computed<unknown>(() => this.node().settings?.[this.name()] ?? this.setting().default);
+  /** The settings as the document has them now: of two numbers that are given in quick succession neither is lost to a field that was not drawn anew yet. */
+  private readonly settings = computed(() => (this.documents.document().nodes.find(({ id }) => id === this.node().id) ?? this.node()).settings);
+  protected readonly value = computed<unknown>(() => this.settings()?.[this.name()] ?? this.setting().default);
   protected readonly changed = computed(
-    () => this.node().settings?.[this.name()] !== undefined && JSON.stringify(this.value()) !== JSON.stringify(this.setting().default),
+    () => this.settings()?.[this.name()] !== undefined && JSON.stringify(this.value()) !== JSON.stringify(this.setting().default),
   );
   protected readonly mode = computed(() => modeOf(this.value()) ?? 'fixed');
   protected readonly sign = computed(() => signs[this.mode()]);
