@@ -1,14 +1,11 @@
 import type { Attribute } from '../geometry/attributes.js';
-import { withAttributes } from '../geometry/attributes.js';
+import { gatherRows, withAttributes } from '../geometry/attributes.js';
 import { curveCount, curveKinds, type Curves } from '../geometry/curves.js';
 import { makePoints, type Points } from '../geometry/points.js';
 import { curveLengths, stationsOf } from './arcLength.js';
 import { framesOf } from './frames.js';
-import { PlacedCurves, PlaceList } from './places.js';
+import { PlacedCurves, PlaceList, runValues } from './places.js';
 import { isPaced, spansOf } from './spans.js';
-
-/** Values that describe how a smooth curve runs at its points; void once the points have moved. */
-const runValues = { tangent: null, normal: null, handleIn: null, handleOut: null } as const;
 
 /**
  * The same curves with points that lie on them: `through` and `bspline` become `bezier` with the handles they have been all along (the points of
@@ -70,11 +67,8 @@ export function pointsOf(curves: Curves): Points {
   const attributes = new Map<string, Attribute>();
   for (const [name, attribute] of own.attributes) {
     if (attribute.carrier === 'point' && !(name in runValues)) attributes.set(name, attribute);
-    else if (attribute.carrier === 'curve') {
-      const data = new Float32Array(count * attribute.size);
-      for (let i = 0; i < count; i++) for (let k = 0; k < attribute.size; k++) data[i * attribute.size + k] = attribute.data[id[i] * attribute.size + k];
-      attributes.set(name, { carrier: 'point', size: attribute.size, data });
-    } else if (attribute.carrier === 'whole') attributes.set(name, attribute);
+    else if (attribute.carrier === 'curve') attributes.set(name, { carrier: 'point', size: attribute.size, data: gatherRows(attribute, id) });
+    else if (attribute.carrier === 'whole') attributes.set(name, attribute);
   }
   attributes.set('tangent', { carrier: 'point', size: 3, data: frames.tangent });
   attributes.set('normal', { carrier: 'point', size: 3, data: frames.normal });

@@ -55,8 +55,8 @@ export interface PlacedHow {
 }
 
 const bezierKind = curveKinds.indexOf('bezier');
-/** Belong to the old points, so they are not interpolated. */
-const bySpans = new Set(['tangent', 'normal', 'handleIn', 'handleOut']);
+/** Attributes that tell how curves run through their points; they are void where those moved or changed. */
+export const runValues = { tangent: null, normal: null, handleIn: null, handleOut: null } as const;
 const piece = new Float64Array(12);
 
 /**
@@ -87,7 +87,7 @@ export class PlacedCurves {
     this.handleIn = memory.float32(room);
     this.handleOut = memory.float32(room);
     for (const [name, { carrier, size, data }] of given.attributes)
-      if (carrier === 'point' && !bySpans.has(name)) this.values.push({ name, size, from: data, to: memory.float32((room / 3) * size) });
+      if (carrier === 'point' && !(name in runValues)) this.values.push({ name, size, from: data, to: memory.float32((room / 3) * size) });
   }
 
   /** Number of points written so far. */

@@ -1,8 +1,7 @@
 import { withAttributes, type Attribute, type Carrier } from '../geometry/attributes.js';
 import type { Geometry } from '../geometry/geometry.js';
 import { progressEvery, type Work } from '../graph/work.js';
-import { newHit, NearestTree, type Hit } from '../space/nearest.js';
-import { piecesOf } from '../space/pieces.js';
+import { nearestTreeOf, newHit, type Hit, type NearestTree } from '../space/nearest.js';
 
 /** The places of the elements that carry values of a geometry: its points, a mesh's vertices, copies' origins. */
 export function placesOf(geometry: Geometry): { readonly count: number; readonly carrier: Carrier; at(i: number, k: number): number } {
@@ -34,7 +33,7 @@ export interface DistanceOptions {
  * @throws RangeError when there is nothing to be near to.
  */
 export function distanceTo(geometry: Geometry, to: Geometry, { reach, place }: DistanceOptions, work: Work): Geometry {
-  const tree = treeOf(to);
+  const tree = treeOf(to, work);
   const { count, carrier } = placesOf(geometry);
   const distance = new Float32Array(count);
   const nearest = new Float32Array(place ? count * 3 : 0);
@@ -51,10 +50,10 @@ export function distanceTo(geometry: Geometry, to: Geometry, { reach, place }: D
   };
 }
 
-function treeOf(to: Geometry): NearestTree {
-  const pieces = piecesOf(to);
-  if (!pieces.element.length) throw new RangeError(`There is nothing in "to" to be near to: it is ${to.type} without places.`);
-  return new NearestTree(pieces);
+function treeOf(to: Geometry, work: Work): NearestTree {
+  const tree = nearestTreeOf(to, work);
+  if (!tree.pieces.element.length) throw new RangeError(`There is nothing in "to" to be near to: it is ${to.type} without places.`);
+  return tree;
 }
 
 export type TransferBy = 'nearest' | 'face' | 'index';
@@ -66,7 +65,7 @@ export type TransferBy = 'nearest' | 'face' | 'index';
  */
 export function transfer(geometry: Geometry, from: Geometry, names: readonly string[], by: TransferBy, work: Work): Geometry {
   const { count, carrier } = placesOf(geometry);
-  const tree = by === 'index' ? null : treeOf(from);
+  const tree = by === 'index' ? null : treeOf(from, work);
   const of = tree?.pieces.of ?? from;
   const wanted: readonly Carrier[] = by === 'face' ? ['face'] : [placesOf(of).carrier];
   const taken = names.map((name) => {

@@ -3,8 +3,7 @@ import { faceCount, faceStart, type Mesh } from '../geometry/mesh.js';
 import { areaVector } from '../curves/reverse.js';
 import { progressEvery, type Work } from '../graph/work.js';
 import { placesOfMesh } from './samePlaces.js';
-import { triangulatePolygon } from './polygon.js';
-import { planeOf, intoPlane } from '../curves/plane.js';
+import { earsOfPolygon } from './triangulate.js';
 
 /** A plane by a place on it and the direction it is square to, unit. */
 export interface CuttingPlane {
@@ -91,14 +90,8 @@ class Cutter {
     // One that is crossed more often is not convex: its ears are cut one by one.
     else {
       const flat = Float64Array.from(corners.flatMap((place) => [0, 1, 2].map((k) => mesh.positions[this.vertexAt[place] * 3 + k])));
-      const own = planeOf(areaVector(flat, 0, corners.length), [flat[0], flat[1], flat[2]]);
-      const local = intoPlane(own, flat, 0, corners.length);
-      const ears = triangulatePolygon(corners.flatMap((_, i) => [local[i * 3], local[i * 3 + 1]]));
-      const turned = own.normal.reduce((sum, value, k) => sum + value * areaVector(flat, 0, corners.length)[k], 0) < 0;
-      for (let i = 0; i < ears.length; i += 3) {
-        const [a, b, c] = [corners[ears[i]], corners[ears[i + 1]], corners[ears[i + 2]]];
-        this.cutPolygon(turned ? [a, c, b] : [a, b, c]);
-      }
+      const ears = earsOfPolygon(flat) ?? corners.slice(2).flatMap((_, i) => [0, i + 1, i + 2]);
+      for (let i = 0; i < ears.length; i += 3) this.cutPolygon([0, 1, 2].map((k) => corners[ears[i + k]]));
     }
   }
 

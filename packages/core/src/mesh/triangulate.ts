@@ -64,11 +64,19 @@ function isFan({ corners, positions: p }: Mesh, from: number): boolean {
   return facing > 0;
 }
 
-/** Ears of a face that is not convex; null for convex ones, and where ears do not come out whole (an outline that crosses itself). */
+/** Ears of a face that is not convex. */
 function earsOf(mesh: Mesh, from: number, to: number): number[] | null {
-  const count = to - from;
-  const places = new Float64Array(count * 3);
-  for (let i = 0; i < count; i++) for (let k = 0; k < 3; k++) places[i * 3 + k] = mesh.positions[mesh.corners[from + i] * 3 + k];
+  const places = new Float64Array((to - from) * 3);
+  for (let i = 0; i < to - from; i++) for (let k = 0; k < 3; k++) places[i * 3 + k] = mesh.positions[mesh.corners[from + i] * 3 + k];
+  return earsOfPolygon(places);
+}
+
+/**
+ * Ears of a polygon that is not convex, 3 corners each, in its own plane; null for convex ones, and where ears do not come out whole (an outline that crosses
+ * itself): a fan serves those.
+ */
+export function earsOfPolygon(places: Float64Array): number[] | null {
+  const count = places.length / 3;
   const n = [0, 0, 0];
   for (let i = 1; i + 1 < count; i++) {
     const [a, b] = [i * 3, i * 3 + 3];

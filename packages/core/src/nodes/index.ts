@@ -5,20 +5,17 @@ import { flowNodes } from './flow.js';
 import { layNodes } from './lay/index.js';
 import { meshNodes } from './mesh/index.js';
 import { paceNodes } from './pace/index.js';
-import { placeNodes } from './place.js';
-import { scatterOnCurvesNode, scatterOnFacesNode } from './scatter.js';
+import { placeNodes } from './place/index.js';
 import { shapeNodes } from './shape/index.js';
 import { skinNodes } from './skin/index.js';
 
 const all: readonly NodeDefinition[] = [
   ...layNodes,
   ...paceNodes,
-  scatterOnCurvesNode,
   ...shapeNodes,
   ...aimNodes,
   ...skinNodes,
   ...placeNodes,
-  scatterOnFacesNode,
   ...meshNodes,
   ...gaugeNodes,
   ...flowNodes,

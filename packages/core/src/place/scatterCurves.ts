@@ -4,7 +4,7 @@ import { makePoints, type Points } from '../geometry/points.js';
 import { ArcLengthInverse } from '../curves/arcLengthInverse.js';
 import { framesOf } from '../curves/frames.js';
 import { asBezier } from '../curves/knots.js';
-import { PlacedCurves, PlaceList } from '../curves/places.js';
+import { PlacedCurves, PlaceList, runValues } from '../curves/places.js';
 import { spansOf, spanTangent } from '../curves/spans.js';
 import { perpendicular } from '../curves/transport.js';
 import { progressEvery, type Work } from '../graph/work.js';
@@ -123,16 +123,12 @@ function pointsAt(curves: Curves, inverses: readonly ArcLengthInverse[], taken: 
   const attributes = new Map<string, Attribute>();
   const set = (name: string, size: number, data: Float32Array): void => void attributes.set(name, { carrier: 'point', size, data: gatherRows({ carrier: 'point', size, data }, which) }); // prettier-ignore
   for (const [name, { carrier, size, data }] of made.attributes) {
-    if (carrier === 'point' && !runs.has(name)) set(name, size, data);
+    if (carrier === 'point' && !(name in runValues)) set(name, size, data);
     else if (carrier === 'whole') attributes.set(name, { carrier, size, data });
   }
-  for (const [name, { carrier, size, data }] of curves.attributes)
-    if (carrier === 'curve') set(name, size, Float32Array.from(curve.flatMap((c) => Array.from(data.subarray(c * size, (c + 1) * size)))));
+  for (const [name, { carrier, size, data }] of curves.attributes) if (carrier === 'curve') set(name, size, gatherRows({ carrier, size, data }, curve));
   set('tangent', 3, Float32Array.from(tangent));
   set('normal', 3, Float32Array.from(normal));
   for (const [name, list] of Object.entries({ t, s, curve, id: order })) set(name, 1, Float32Array.from(list));
   return makePoints(gatherRows(rows, which), attributes);
 }
-
-/** What describes how curves run, not their points. */
-const runs = new Set(['tangent', 'normal', 'handleIn', 'handleOut']);

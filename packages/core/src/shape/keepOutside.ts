@@ -23,7 +23,7 @@ const enough = 1e-6;
  * Between two bodies, or in a narrow corner, one move may lead into another wall, so moved points are looked at again; `left` counts those that are still
  * too near afterwards. With `keepLength` what follows a moved point is drawn after it, from the root to the tip.
  */
-export function keepOutside(given: Curves, body: Surface, options: KeepOutsideOptions, work: Work): { curves: Curves; moved: number; left: number } {
+export function keepOutside(given: Curves, body: Surface, options: KeepOutsideOptions, work: Work): { curves: Curves; left: number } {
   const curves = asBezier(given);
   const p = Float32Array.from(curves.positions);
   const changed = new Uint8Array(p.length / 3);
@@ -46,13 +46,8 @@ export function keepOutside(given: Curves, body: Surface, options: KeepOutsideOp
       for (let i = from; i < to; i++) if (changed[i] && pusher.push(p, i, options.iterations)) changed[i] = 1;
     }
   }
-  let moved = 0;
-  for (let i = 0; i < changed.length; i++) {
-    if (!changed[i]) continue;
-    moved++;
-    if (pusher.depth(p, i) > 1e-4) left++;
-  }
-  return { curves: throughMoved(curves, p), moved, left };
+  for (let i = 0; i < changed.length; i++) if (changed[i] && pusher.depth(p, i) > 1e-4) left++;
+  return { curves: throughMoved(curves, p), left };
 }
 
 /** From the first moved point on, each point follows the one before it at the distance it was given with. */

@@ -1,6 +1,7 @@
+import type { Geometry } from '../geometry/geometry.js';
 import { unbounded, type Work } from '../graph/work.js';
 import { BoxTree } from './boxTree.js';
-import type { Pieces } from './pieces.js';
+import { piecesOf, type Pieces } from './pieces.js';
 
 /** The nearest place that a search found. */
 export interface Hit {
@@ -93,6 +94,15 @@ export class NearestTree {
     for (let k = 0; k < 3; k++) hit.place[k] = w0 * corners[o + k] + (size > 3 ? w1 * corners[o + 3 + k] : 0) + (size > 6 ? w2 * corners[o + 6 + k] : 0);
     return hit;
   }
+}
+
+const trees = new WeakMap<Geometry, NearestTree>();
+
+/** The tree over a geometry, the same one as long as that is: a drag of what looks for it does not build it anew. */
+export function nearestTreeOf(geometry: Geometry, work: Work = unbounded): NearestTree {
+  let tree = trees.get(geometry);
+  if (!tree) trees.set(geometry, (tree = new NearestTree(piecesOf(geometry), work)));
+  return tree;
 }
 
 function boxDistance(b: Float32Array, o: number, x: number, y: number, z: number): number {

@@ -2,8 +2,8 @@ import type { Mesh } from '../geometry/mesh.js';
 import { placesOfMesh, type SamePlaces } from '../mesh/samePlaces.js';
 import { tableSize } from '../mesh/edgeTable.js';
 import { unbounded, type Work } from '../graph/work.js';
-import { newHit, NearestTree, type Hit } from './nearest.js';
-import { piecesOf, type Pieces } from './pieces.js';
+import { nearestTreeOf, newHit, type Hit, type NearestTree } from './nearest.js';
+import type { Pieces } from './pieces.js';
 
 /** Weights below this count as none: the place lies on an edge, or in a corner. */
 const onBorder = 1e-9;
@@ -22,9 +22,8 @@ export class Surface {
     private readonly mesh: Mesh,
     work: Work = unbounded,
   ) {
-    const pieces = piecesOf(mesh);
-    if (!pieces.element.length) throw new RangeError('The body has no faces.');
-    this.nearest = new NearestTree(pieces, work);
+    this.nearest = nearestTreeOf(mesh, work);
+    if (!this.nearest.pieces.element.length) throw new RangeError('The body has no faces.');
   }
 
   /** The normals, when they are first asked for: rays do without. */

@@ -1,0 +1,129 @@
+import type { Curves } from '../../geometry/curves.js';
+import { axesToFollow, axisAliases, axisChoices } from '../../geometry/axes.js';
+import { makeCopies, type Copies } from '../../geometry/copies.js';
+import { expandCopies, expandedSize } from '../../geometry/expand.js';
+import type { Mesh } from '../../geometry/mesh.js';
+import type { Points } from '../../geometry/points.js';
+import { pointsOf } from '../../curves/knots.js';
+import { resample } from '../../curves/resample.js';
+import { defineNode } from '../../graph/define.js';
+import { placeCopies } from '../../place/copies.js';
+import { constantField } from '../../values/field.js';
+import { families } from '../families.js';
+import { weightsSetting } from './shared.js';
+
+export const copiesNode = defineNode({
+  type: 'place.copies',
+  label: 'Place copies',
+  family: families.place,
+  summary: 'Puts a copy of an object on every point, or along curves.',
+  help: 'Each copy follows the frame of its point: its own Z along the tangent and its Y along the normal, unless other axes are chosen here or by an Axes to follow before it. On curves a spacing puts copies so far apart; 0 takes the curve’s points. Several objects take turns, are drawn by chance, or are named by a value. Copies are shown and exported as instances; a node that needs a mesh expands them.',
+  attributes: { reads: ['tangent', 'normal', 'axes'], keeps: ['point', 'curve'], drops: ['tangent', 'normal'] },
+  keywords: ['instance', 'scatter', 'clone', 'chain', 'marker', 'duplicate', 'along', 'stamp'],
+  inputs: [
+    { name: 'points', kinds: ['points'], optional: true },
+    { name: 'curves', kinds: ['curves'], optional: true },
+    { name: 'objects', kinds: ['mesh'], many: true },
+  ],
+  outputs: [{ name: 'copies', kind: 'copies' }],
+  settings: {
+    spacing: {
+      kind: 'number',
+      label: 'Spacing',
+      help: 'Along curves, evened out to meet the end; 0 takes the points there are.',
+      default: 0,
+      min: 0,
+      unit: 'm',
+      step: 0.005,
+    },
+    size: { kind: 'number', label: 'Size', help: 'Factor on each copy.', default: 1, min: 0, step: 0.005, varies: 'point' },
+    turn: { kind: 'number', label: 'Turn', help: 'About the tangent (about the vertical, when not aligned).', default: 0, unit: '°', step: 1, varies: 'point' },
+    align: {
+      kind: 'choice',
+      label: 'Align',
+      help: 'Follow the frame, stay upright and follow the way level, or do not turn.',
+      default: 'frame',
+      choices: { frame: 'frame', upright: 'upright', none: 'none' },
+    },
+    axes: {
+      kind: 'choice',
+      label: 'Axes',
+      help: 'Whether own axes are those of the points (z along the tangent, y along the normal, if nothing was said), or chosen here.',
+      default: 'asGiven',
+      choices: { asGiven: 'as given', chosen: 'chosen' },
+    },
+    tangentAxis: {
+      kind: 'choice',
+      label: 'Along the tangent',
+      help: 'The own axis that follows the tangent.',
+      default: 'z',
+      choices: axisChoices,
+      aliases: axisAliases,
+      shownWhen: { axes: ['chosen'] },
+    },
+    normalAxis: {
+      kind: 'choice',
+      label: 'Along the normal',
+      help: 'The own axis that follows the normal.',
+      default: 'y',
+      choices: axisChoices,
+      aliases: axisAliases,
+      shownWhen: { axes: ['chosen'] },
+    },
+    pick: {
+      kind: 'choice',
+      label: 'Pick',
+      help: 'Which of several objects a point gets.',
+      default: 'inTurn',
+      choices: { inTurn: 'in turn', random: 'by chance', byAttribute: 'by attribute' },
+    },
+    weights: weightsSetting,
+    seed: { kind: 'integer', label: 'Seed', help: 'Another seed, another draw.', default: 1, min: 0, max: 1_000_000, shownWhen: { pick: ['random'] } },
+    attribute: {
+      kind: 'text',
+      label: 'Attribute',
+      help: 'The value that names the object: 0 is the first.',
+      default: 'id',
+      shownWhen: { pick: ['byAttribute'] },
+    },
+  },
+  run: (context) => {
+    const { settings, input, inputs, field, warn, claim } = context;
+    const points = input('points') as Points | undefined;
+    const curves = input('curves') as Curves | undefined;
+    if (points && curves) throw new RangeError('Place copies got points and curves; it takes one of them.');
+    const even = { by: 'spacing', count: constantField(2), spacing: constantField(settings.spacing), deviation: 1, fit: 'even', spread: 'even' } as const;
+    const places = points ?? (curves && pointsOf(settings.spacing > 0 ? resample(curves, even, context) : curves));
+    if (!places) {
+      warn({ code: 'empty', message: 'Waiting for points or curves.', remedy: 'Wire one of them to it.' });
+      return { copies: makeCopies([], new Uint32Array(0), new Float32Array(0)) };
+    }
+    claim({ copies: places.positions.length / 3 });
+    const made = placeCopies(places, inputs('objects') as Mesh[], {
+      ...settings,
+      pick: settings.pick === 'byAttribute' ? { attribute: settings.attribute } : settings.pick,
+      size: field(settings.size, places, 'point'),
+      turn: field(settings.turn, places, 'point'),
+      axes: settings.axes === 'chosen' ? axesToFollow(settings.tangentAxis, settings.normalAxis) : null,
+    });
+    return { copies: made };
+  },
+});
+
+export const expandNode = defineNode({
+  type: 'place.expand',
+  label: 'Turn copies into mesh',
+  family: families.place,
+  summary: 'All copies as one mesh, each with faces of its own.',
+  help: 'Writes every copy out where it stands, so that its faces can be changed, counted, cut and exported one by one. Copies that are sheared, such as the leaning pieces of an upright run, go into every format this way. It takes as much memory as it has faces: leave copies as they are where nothing asks for more.',
+  attributes: { keeps: ['corner', 'face'] },
+  keywords: ['realise', 'instances', 'bake', 'flatten', 'apply', 'make real', 'merge'],
+  inputs: [{ name: 'copies', kinds: ['copies'] }],
+  outputs: [{ name: 'mesh', kind: 'mesh' }],
+  settings: {},
+  run: ({ input, claim }) => {
+    const given = input('copies') as Copies;
+    claim(expandedSize(given));
+    return { mesh: expandCopies(given) };
+  },
+});

@@ -1,0 +1,98 @@
+import type { Mesh } from '../../geometry/mesh.js';
+import { defineNode, type WarningCode } from '../../graph/define.js';
+import { runOfPieces, type RunIssue } from '../../place/run.js';
+import { families } from '../families.js';
+import { weightsSetting } from './shared.js';
+
+const runTroubles: Readonly<Record<RunIssue['code'], readonly [code: WarningCode, message: string, remedy: string]>> = {
+  'too-short': ['degenerate', 'is shorter than a piece, so there is none on it', 'Use smaller pieces, or stretch them.'],
+  'no-length': ['degenerate', 'has no length, so there is no piece on it', 'Give it two different points.'],
+  upright: ['parallel-up', 'runs straight up or down in places; pieces there follow the frame', 'Switch Upright off, or lay the curve less steeply.'],
+};
+
+/** The number of an object among those that come in, or none. */
+const objectSetting = { kind: 'integer', default: -1, min: -1, max: 10_000 } as const;
+
+export const runNode = defineNode({
+  type: 'place.run',
+  label: 'Run of pieces',
+  family: families.place,
+  summary: 'Pieces one after another along curves, each meeting the next: fences, chains, kerbs.',
+  help: 'A piece is made with its length along one of its own axes (z, unless chosen) and begins in its origin, such as at its post, or where it begins itself. Each reaches straight from its place to that of the next, so that neighbours meet in bends too. Stretch takes as many as come nearest and makes each as long as its place; Nearest count leaves them as they are; Exact puts them end to end and leaves what is left over. Upright keeps posts upright and lets rails lean with the ground, by shearing the piece (files without shear need it as a mesh); else pieces turn with the frame, each rolled beyond the last if you like, as the links of a chain. At corners of straight curves a piece ends and another begins, and an object of its own may stand there, as at the ends. The objects of corners and ends are numbered from 0 in the order of their wires, and not picked for the run.',
+  attributes: { reads: ['tangent', 'normal'], writes: ['id', 'curve', 's'], keeps: [] },
+  keywords: ['fence', 'chain', 'kerb', 'rail', 'modular', 'repeat', 'array', 'along', 'panel', 'link', 'wall'],
+  inputs: [
+    { name: 'curves', kinds: ['curves'] },
+    { name: 'objects', kinds: ['mesh'], many: true },
+  ],
+  outputs: [{ name: 'copies', kind: 'copies' }],
+  settings: {
+    axis: { kind: 'choice', label: 'Along', help: 'The own axis of a piece that runs along the curve.', default: 'z', choices: { x: 'X', y: 'Y', z: 'Z' } },
+    length: { kind: 'number', label: 'Length', help: 'Of a piece; 0 measures it.', default: 0, min: 0, unit: 'm', step: 0.01 },
+    begin: {
+      kind: 'choice',
+      label: 'Begins',
+      help: 'In its origin, such as at the middle of a post, or where its shape begins.',
+      default: 'origin',
+      choices: { origin: 'in its origin', edge: 'at its edge' },
+    },
+    fit: {
+      kind: 'choice',
+      label: 'Fit',
+      help: 'How pieces fill the length.',
+      default: 'stretch',
+      choices: { stretch: 'stretch', nearestCount: 'nearest count', exact: 'exact' },
+    },
+    size: { kind: 'number', label: 'Size', help: 'Factor on each piece.', default: 1, min: 0, above: true, step: 0.005 },
+    upright: { kind: 'boolean', label: 'Upright', help: 'Own up stays upright, and the piece leans along with the ground.', default: true },
+    alternateRoll: {
+      kind: 'number',
+      label: 'Roll step',
+      help: 'Rolls each piece beyond the one before it; 90° turns the links of a chain.',
+      default: 0,
+      unit: '°',
+      step: 1,
+      shownWhen: { upright: [false] },
+    },
+    pick: {
+      kind: 'choice',
+      label: 'Pick',
+      help: 'Which of several objects a place gets.',
+      default: 'random',
+      choices: { random: 'by chance', inTurn: 'in turn' },
+    },
+    weights: weightsSetting,
+    seed: { kind: 'integer', label: 'Seed', help: 'Another seed, another draw.', default: 1, min: 0, max: 1_000_000, shownWhen: { pick: ['random'] } },
+    cornerAngle: {
+      kind: 'number',
+      label: 'Corner angle',
+      help: 'At corners that turn by more than this a piece ends and another begins.',
+      default: 20,
+      min: 0,
+      max: 180,
+      unit: '°',
+      step: 1,
+    },
+    cornerPiece: { ...objectSetting, label: 'Corner piece', help: 'The number of the object that stands at corners besides; −1: none.' },
+    endPiece: {
+      ...objectSetting,
+      label: 'End piece',
+      help: 'The number of the object that stands at the end of open curves, such as the last post; −1: none.',
+    },
+  },
+  run: (context) => {
+    const { settings, curves, inputs, warn } = context;
+    const objects = inputs('objects') as Mesh[];
+    for (const [label, number] of [['Corner piece', settings.cornerPiece], ['End piece', settings.endPiece]] as const)
+      if (number >= objects.length) throw new RangeError(`${label} is ${number}; there are ${objects.length} objects, 0 to ${objects.length - 1}.`); // prettier-ignore
+    const { copies: made, issues } = runOfPieces(curves('curves'), objects, { ...settings, axis: 'xyz'.indexOf(settings.axis) as 0 | 1 | 2 }, context);
+    const told = new Set<string>();
+    for (const { code, curve } of issues) {
+      if (told.size >= 50 || told.has(`${code} ${curve}`)) continue;
+      told.add(`${code} ${curve}`);
+      const [warning, message, remedy] = runTroubles[code];
+      warn({ code: warning, curve, message: `Curve ${curve} ${message}.`, remedy });
+    }
+    return { copies: made };
+  },
+});

@@ -1,0 +1,14 @@
+import type { DataSetting } from '../../graph/settings.js';
+
+/** Chances of several objects. */
+export const weightsSetting: DataSetting<readonly number[]> = {
+  kind: 'data',
+  label: 'Weights',
+  help: 'Chances of the objects, in the order of their wires; those not named have 1.',
+  default: [],
+  shownWhen: { pick: ['random'] },
+  fault: (value) => {
+    const good = Array.isArray(value) && value.every((n) => typeof n === 'number' && Number.isFinite(n) && n >= 0);
+    return good ? null : { path: '', message: 'it is a list of numbers, 0 or more.' };
+  },
+};
