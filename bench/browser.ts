@@ -5,10 +5,9 @@
  */
 import { chromium, type Page } from '@playwright/test';
 import { chromiumArguments, chromiumPath } from '../scripts/debian.mjs';
-import { printTable, type Row } from './timing.js';
+import { printTable, rows } from './timing.js';
 
 const address = process.env['FILAXIS_URL'] ?? 'http://127.0.0.1:4310';
-const rows: Row[] = [];
 const round = (value: number): string => `${value.toFixed(0)} ms`;
 const share = (times: readonly number[], part: number): number => [...times].sort((a, b) => a - b)[Math.floor(times.length * part)];
 
@@ -177,4 +176,4 @@ try {
 } finally {
   await browser.close();
 }
-printTable(rows);
+printTable();

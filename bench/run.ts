@@ -5,17 +5,11 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { compile } from 'mathjs';
-import { BufferAttribute, BufferGeometry, CatmullRomCurve3, DoubleSide, Ray, TubeGeometry, Vector3, type Curve, type Vector3Tuple } from 'three';
-import { CENTER, MeshBVH } from 'three-mesh-bvh';
+import { CatmullRomCurve3, TubeGeometry, Vector3, type Curve } from 'three';
 import {
   constantField,
   curvesFromLists,
   Evaluator,
-  firstHit,
-  NearestTree,
-  newHit,
-  newRayHit,
-  piecesOf,
   Plan,
   Pool,
   requireDocument,
@@ -24,17 +18,15 @@ import {
   resultOf,
   spanPoint,
   spansOf,
-  terrain,
-  triangulate,
   tube,
   unbounded,
   type FilaxisDocument,
   type Mesh,
 } from '../packages/core/src/index.js';
 import { heldBy, makePicture, type Sent } from '../apps/web/src/workers/picture.js';
-import { fastest, millisecondsOf, printTable, type Row } from './timing.js';
+import { searches } from './searches.js';
+import { faster, fastest, longer, millisecondsOf, ms, printTable, rows } from './timing.js';
 
-const rows: Row[] = [];
 /** Memory as a session of work has it: what the last run made and nobody uses any more serves the next one. */
 const pool = new Pool(1024 ** 3);
 const work = { ...unbounded, memory: pool };
@@ -44,16 +36,6 @@ const dropped = (make: () => unknown) => (): void => {
   make();
   pool.reclaim(nothing);
 };
-
-const ms = (value: number): string => `${value < 10 ? value.toFixed(2) : value.toFixed(0)} ms`;
-
-/** Tells how many times faster ours is. */
-const faster = (what: string, ours: number, against: string, theirs: number, reach: string): void =>
-  void rows.push({ what, ours: ms(ours), against: `${against} ${ms(theirs)}`, result: `${(theirs / ours).toFixed(1)}× faster`, reach });
-
-/** Tells how many times as long ours takes. */
-const longer = (what: string, ours: number, against: string, theirs: number, reach: string): void =>
-  void rows.push({ what, ours: ms(ours), against: `${against} ${ms(theirs)}`, result: `${(ours / theirs).toFixed(1)}× as long`, reach });
 
 /** A path that three.js samples as we do: points on a wavy line. */
 class Wave {
@@ -126,44 +108,6 @@ function manyStrands(): void {
   });
   faster('100,000 strands × 8 points × 4 sides', times.ours, 'TubeGeometry each, scaled from 3,000,', times.theirs * (strands / 3000), '≥ 12×');
   longer('the same', times.ours, 'copying its bytes', times.copy, '≤ 7×');
-}
-
-/** Trees over a ground of 500,000 triangles, nearest places from within 30 m of it, and rays straight down. */
-function searches(): void {
-  const ground = terrain({ size: [200, 200], divisions: [500, 500], height: 30, seed: 2, roughness: 0.5 });
-  const queries = Array.from({ length: 100_000 }, (_, i): Vector3Tuple => [((i * 0.618) % 1) * 200 - 100, ((i * 0.37) % 1) * 60 - 30, ((i * 0.733) % 1) * 200 - 100]); // prettier-ignore
-  const geometry = (): BufferGeometry =>
-    new BufferGeometry().setAttribute('position', new BufferAttribute(ground.positions, 3)).setIndex(new BufferAttribute(triangulate(ground).indices, 1));
-  const own = new NearestTree(piecesOf(ground));
-  const theirs = new MeshBVH(geometry(), { strategy: CENTER });
-  const down = new Vector3(0, -1, 0);
-  const times = fastest({
-    build: () => new NearestTree(piecesOf(ground)),
-    theirBuild: () => new MeshBVH(geometry(), { strategy: CENTER }),
-    nearest: () => {
-      const hit = newHit();
-      for (const [x, y, z] of queries) own.nearest(x, y, z, hit);
-    },
-    theirNearest: () => {
-      const place = new Vector3();
-      const target = { point: new Vector3(), distance: 0, faceIndex: 0 };
-      for (const query of queries) theirs.closestPointToPoint(place.fromArray(query), target);
-    },
-    rays: () => {
-      const hit = newRayHit();
-      for (const [x, , z] of queries) firstHit(own.tree, [x, 40, z], [0, -1, 0], hit);
-    },
-    theirRays: () => {
-      const ray = new Ray(new Vector3(), down);
-      for (const [x, , z] of queries) {
-        ray.origin.set(x, 40, z);
-        theirs.raycastFirst(ray, DoubleSide);
-      }
-    },
-  });
-  faster('nearest places, 100,000 on 500,000 triangles', times.nearest, 'three-mesh-bvh', times.theirNearest, '≥ 3×');
-  faster('rays, 100,000 on 500,000 triangles', times.rays, 'three-mesh-bvh', times.theirRays, '≥ 1.4×');
-  longer('the tree for both', times.build, 'three-mesh-bvh', times.theirBuild, '≤ 2.3×');
 }
 
 function evenResampling(): void {
@@ -354,4 +298,4 @@ const asked = process.argv.slice(2);
 const unknown = asked.find((name) => !(name in all));
 if (unknown !== undefined) throw new Error(`There is no measurement "${unknown}"; there are ${Object.keys(all).join(', ')}.`);
 for (const [name, measure] of Object.entries(all)) if (!asked.length || asked.includes(name)) await measure();
-printTable(rows);
+printTable();
