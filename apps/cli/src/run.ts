@@ -9,6 +9,7 @@ import {
   resultOf,
   type DialValue,
   type FilaxisDocument,
+  type Problem,
   type RunResult,
 } from '@filaxis/core';
 import { endingOf, fittingEndings, writers } from '@filaxis/formats';
@@ -44,8 +45,11 @@ export async function run(args: readonly string[]): Promise<number> {
   const result = await evaluator.run(plan, { targets: [target], dials: readDials(document, values.dial ?? []), time });
   const report = makeReport(plan, result);
   if (values.report) writeFileSync(values.report, `${JSON.stringify(report, null, 2)}\n`);
-  const problems = problemsOf(plan, result).filter((problem) => !problem.node || result.nodes.has(problem.node));
-  if (problems.length) throw new Refused(problems.map(({ pointer, message }) => `${pointer}: ${message}`).join('\n'));
+  const all = problemsOf(plan, result);
+  const concerns = ({ node }: Problem): boolean => !node || result.nodes.has(node);
+  const problems = all.filter(concerns);
+  if (problems.length) throw new Refused(problems.map(told).join('\n'));
+  const elsewhere = all.filter((problem) => !concerns(problem)).map((problem) => `elsewhere in the document: ${told(problem)}`);
   const set = values.node === undefined ? [...namedResults(plan, result).values()][0] : resultOf(result.nodes.get(target));
   // Only JSON has a form for nothing.
   const empty = isEmptyResult(set);
@@ -53,12 +57,15 @@ export async function run(args: readonly string[]): Promise<number> {
   if (!empty && !fittingEndings(set).includes(endingOf(values.out)))
     throw new Refused(`${values.out}: this format cannot hold ${Object.keys(set).join(' and ')}; it can be written as ${fittingEndings(set).join(', ')}.`);
   await writeResult(values.out, set, resultName(document, target), { expanded: values.expanded });
-  const warnings = [...result.nodes].flatMap(([id, node]) =>
+  const ownWarnings = [...result.nodes].flatMap(([id, node]) =>
     node.warnings.map((warning) => `${id}: ${warning.message}${warning.remedy ? ` ${warning.remedy}` : ''}`),
   );
+  const warnings = [...ownWarnings, ...elsewhere];
   for (const warning of warnings) console.error(`warning: ${warning}`);
   return warnings.length ? exitCodes.warnings : exitCodes.done;
 }
+
+const told = ({ pointer, message }: Problem): string => `${pointer}: ${message}`;
 
 /** What the result is called in files: the output's name, or the node's id. Not the file's name, so that the same result is the same bytes. */
 function resultName(document: FilaxisDocument, target: string): string {

@@ -55,6 +55,18 @@ const mooring = {
 };
 writeFileSync(file('mooring.json'), JSON.stringify(mooring));
 
+test('a fault elsewhere in the document does not stop a result, but is said: exit 1', () => {
+  const document = {
+    ...mooring,
+    nodes: [...mooring.nodes, { id: 'p', type: 'shape.smooth' }, { id: 'q', type: 'shape.smooth' }],
+    wires: [...mooring.wires, { from: ['p', 'any'], to: ['q', 'any'] }, { from: ['q', 'any'], to: ['p', 'any'] }],
+  };
+  writeFileSync(file('circle.json'), JSON.stringify(document));
+  const { code, errors } = filaxis(['run', 'circle.json', '--out', 'circle.glb']);
+  expect([code, errors]).toEqual([1, expect.stringContaining('elsewhere in the document: /wires: The wires go round in a circle')]);
+  expect(existsSync(file('circle.glb'))).toBe(true);
+});
+
 describe('filaxis run', () => {
   test('writes a valid GLB, and a report with the figures of the result', async () => {
     const { code, errors } = filaxis(['run', 'mooring.json', '--out', 'rope.glb', '--report', 'report.json']);

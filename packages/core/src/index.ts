@@ -59,6 +59,7 @@ export * from './mesh/splitVertices.js';
 export * from './mesh/triangulate.js';
 export * from './mesh/samePlaces.js';
 export * from './mesh/weld.js';
+export * from './place/copies.js';
 export * from './place/run.js';
 export * from './place/scatterCurves.js';
 export * from './place/scatterFaces.js';

@@ -12,6 +12,7 @@ export const checkKinds = {
   hole: 'Holes',
   double: 'Doubles',
   degenerate: 'Faces or curves of no size',
+  shading: 'Normals that look inwards',
   stretch: 'Stretched UVs',
   budget: 'Over the budget',
   unequal: 'Unequal lists',

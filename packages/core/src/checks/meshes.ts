@@ -6,7 +6,7 @@ import { samePlaces } from '../mesh/samePlaces.js';
 
 /** What was found on a mesh: how many, and a place of the first. */
 export interface MeshFault {
-  readonly kind: 'inside-out' | 'winding' | 'hole' | 'double' | 'degenerate' | 'stretch';
+  readonly kind: 'inside-out' | 'winding' | 'hole' | 'double' | 'degenerate' | 'shading' | 'stretch';
   readonly count: number;
   readonly place: readonly [number, number, number];
   readonly message: string;
@@ -17,12 +17,13 @@ type Place = readonly [number, number, number];
 const known = new WeakMap<Mesh, readonly MeshFault[]>();
 
 /**
- * Inside-out shells, faces against their neighbours, open edges, doubled points, faces of no area and stretched UVs of a mesh. Kept as long as the
+ * Inside-out shells, faces against their neighbours, open edges, doubled points, faces of no area, normals that look into their faces and stretched UVs of
+ * a mesh. Kept as long as the
  * mesh is. Whatever `work` throws stops it.
  */
 export function meshFaults(mesh: Mesh, work: Work = unbounded): readonly MeshFault[] {
   let faults = known.get(mesh);
-  if (!faults) known.set(mesh, (faults = [edgeFaults, doubles, noArea, stretched].flatMap((find) => find(mesh, work))));
+  if (!faults) known.set(mesh, (faults = [edgeFaults, doubles, noArea, shadedAgainst, stretched].flatMap((find) => find(mesh, work))));
   return faults;
 }
 
@@ -143,6 +144,31 @@ function noArea(mesh: Mesh, work: Work): MeshFault[] {
   for (let f = 0; f < faceCount(mesh); f++) if (!(areas[f * 3] ** 2 + areas[f * 3 + 1] ** 2 + areas[f * 3 + 2] ** 2 > 1e-24) && !count++) first = f;
   if (!count) return [];
   return [{ kind: 'degenerate', count, place: facePlace(mesh, first), message: `${some(count, 'face has', 'faces have')} no area.` }];
+}
+
+/** Sine of the angle below its face's plane that a corner's normal may have: smooth edges of thin bodies come near it. */
+const belowPlane = 0.05;
+
+/** Faces with a corner whose normal looks into them, so that light falls on them from behind. */
+function shadedAgainst(mesh: Mesh, work: Work): MeshFault[] {
+  const normals = mesh.attributes.get('normal');
+  if (normals?.carrier !== 'corner') return [];
+  const areas = faceAreas(mesh);
+  let [count, first] = [0, -1];
+  for (let f = 0; f < faceCount(mesh); f++) {
+    if (f % progressEvery === 0) work.progress(f / faceCount(mesh));
+    const [x, y, z] = areas.subarray(f * 3, f * 3 + 3);
+    const limit = -belowPlane * Math.sqrt(x * x + y * y + z * z);
+    const end = faceStart(mesh, f + 1);
+    for (let j = faceStart(mesh, f); j < end; j++) {
+      const o = mesh.corners[j] * 3;
+      if (!(normals.data[o] * x + normals.data[o + 1] * y + normals.data[o + 2] * z < limit)) continue;
+      if (!count++) first = f;
+      break;
+    }
+  }
+  if (!count) return [];
+  return [{ kind: 'shading', count, place: facePlace(mesh, first), message: `The normals of ${some(count, 'face', 'faces')} look into the surface.` }];
 }
 
 /** Quads of the wall whose UVs are squeezed or stretched to more than twice the mesh's usual proportion of along to around. */

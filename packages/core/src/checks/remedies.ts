@@ -81,6 +81,8 @@ export function remedyOfFault({ id, definition, result }: Answerable, kind: Mesh
       return insert('Weld them', 'mesh.weld', { distance: 0 });
     case 'degenerate':
       return insert('Take them away', 'mesh.weld', { distance: 0 });
+    case 'shading':
+      return insert('Make normals anew', 'mesh.normals', { style: 'split' });
     case 'stretch': {
       const tile = result.settings['uvScale'];
       return insert('Lay the walls out by box', 'mesh.uv', { of: 'walls', layout: 'box', ...(typeof tile === 'number' && tile > 0 && { tile }) });

@@ -155,7 +155,7 @@ function surfaces(checked: Checked): Finding[] {
         )
         .map((fault) => ({
           kind: fault.kind as CheckKind,
-          level: fault.kind === 'hole' || fault.kind === 'stretch' || fault.kind === 'double' ? ('look' as const) : ('wrong' as const),
+          level: (['hole', 'stretch', 'double', 'shading'] as readonly CheckKind[]).includes(fault.kind) ? ('look' as const) : ('wrong' as const),
           node: id,
           message: fault.message,
           place: fault.place,

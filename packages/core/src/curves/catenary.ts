@@ -82,6 +82,9 @@ function heightAt({ a, x0 }: Catenary, x: number): number {
   return 2 * a * Math.sinh(x / (2 * a)) * Math.sinh((x - 2 * x0) / (2 * a));
 }
 
+/** Slope (rise over run) at `s` metres along a rope that has a span and some slack: linear in `s`. */
+export const catenarySlope = ({ a, x0 }: Catenary, s: number): number => s / a + Math.sinh(-x0 / a);
+
 /**
  * Place and unit direction at `s` metres along the curve, in the plane (x horizontal, y up): [x, y, dx, dy]. Places even in `s` are
  * even in length, and the slope is linear in `s`.
@@ -96,7 +99,7 @@ export function catenaryAt(curve: Catenary, s: number): [number, number, number,
     const down = (length - rise) / 2;
     return s <= down ? [0, -s, 0, -1] : [0, s - 2 * down, 0, 1];
   }
-  const slope = s / a + Math.sinh(-x0 / a);
+  const slope = catenarySlope(curve, s);
   const x = x0 + a * Math.asinh(slope);
   const run = Math.hypot(1, slope);
   return [x, heightAt(curve, x), 1 / run, slope / run];

@@ -3,7 +3,7 @@ import { freshMemory, type Memory } from '../graph/work.js';
 import { fieldAt, type Field } from '../values/field.js';
 import { chord, curveLengths, stationsOf } from './arcLength.js';
 import { tangentsOf, type TangentRule } from './tangents.js';
-import { chordTransport, doubleReflection, leastRotation, perpendicular, turnAbout, type Vector3 } from './transport.js';
+import { chordTransport, doubleReflection, leastRotation, numbersEnd, perpendicular, sineBetween, turnAbout, type Vector3 } from './transport.js';
 
 export interface FrameOptions {
   /**
@@ -53,6 +53,8 @@ export interface FrameIssue {
   curve: number;
   /** Metres from the start of the curve. */
   at: number;
+  /** Of `parallel-up`: the frame is still as asked, but turns quickly there. */
+  near?: boolean;
 }
 
 export interface Frames {
@@ -68,8 +70,8 @@ export interface Frames {
 /**
  * Frames at the points of every curve. Curves are expected to be paced (see `paced`): smooth kinds carry exact tangents.
  *
- * Degenerate places are told in `issues`, never left out: an upright frame whose tangent is parallel to `up` continues the neighbouring
- * frame by the least rotation.
+ * Degenerate places are told in `issues`, never left out: an upright frame whose tangent is parallel to `up` within a millionth continues the
+ * neighbouring frame by the least rotation; within a thousandth it is told.
  */
 export function computeFrames(curves: Curves, options: FrameOptions, memory: Memory = freshMemory): Frames {
   const tangent = tangentsOf(curves, options.tangents, memory);
@@ -134,7 +136,10 @@ function onSurface({ positions: p }: Curves, normalAt: NonNullable<FrameOptions[
   return (i) => normalAt(p[i * 3], p[i * 3 + 1], p[i * 3 + 2]);
 }
 
-/** Normals that lean to a direction given at each point. Where it is parallel to the path they continue their neighbour by the least rotation. */
+/** Sine of the angle to the wanted direction below which a frame, though it is defined, is told. */
+const almostParallel = 1e-3;
+
+/** Normals that lean to a direction given at each point. Where it is parallel to the path (to a millionth) they continue their neighbour by the least rotation. */
 function leaningNormals(
   curves: Curves,
   c: number,
@@ -147,14 +152,17 @@ function leaningNormals(
   const from = curves.starts[c];
   const to = curves.starts[c + 1];
   const undefinedAt = new Uint8Array(to - from);
+  let near = -1;
   for (let i = from; i < to; i++) {
     const o = i * 3;
     const wanted = direction(i);
     const nowhere = wanted[0] === 0 && wanted[1] === 0 && wanted[2] === 0;
-    const parallel = perpendicular(nowhere ? [0, 1, 0] : wanted, tangent[o], tangent[o + 1], tangent[o + 2], normal, o);
+    const parallel = perpendicular(nowhere ? [0, 1, 0] : wanted, tangent[o], tangent[o + 1], tangent[o + 2], normal, o, numbersEnd);
     undefinedAt[i - from] = parallel || nowhere ? 1 : 0;
+    if (near < 0 && !parallel && sineBetween(wanted, tangent[o], tangent[o + 1], tangent[o + 2]) < almostParallel) near = i;
   }
   if (undefinedAt.includes(1)) issues.push({ code: 'parallel-up', curve: c, at: stations[from + undefinedAt.indexOf(1)] });
+  else if (near >= 0) issues.push({ code: 'parallel-up', curve: c, at: stations[near], near: true });
   continueOver(undefinedAt, from, tangent, normal);
   tellFlips(from, to, c, tangent, normal, stations, issues);
 }

@@ -2,14 +2,15 @@ import { gatherRows, type Attribute } from '../geometry/attributes.js';
 import { curveCount, curveKinds, makeCurves, type Curves } from '../geometry/curves.js';
 import { unbounded, type Work } from '../graph/work.js';
 import { fieldAt, type Field } from '../values/field.js';
-import { catenaryAt, catenaryByLength, catenaryBySag, type Catenary } from './catenary.js';
+import { catenaryByLength, catenaryBySag, type Catenary } from './catenary.js';
+import { hangingPoints } from './hangingPoints.js';
 import type { Vector3 } from './transport.js';
 
 export interface HangOptions {
   by: 'sag' | 'slack';
   /** Sag: metres below the chord. Slack: length ÷ distance − 1. A value per curve, 0 or more. */
   value: Field;
-  /** Points per hanging rope, ends included. */
+  /** Points per hanging rope, ends included; more where so few cannot hold its length. */
   points: number;
   /** Which way is down. */
   down: Vector3;
@@ -34,8 +35,9 @@ function endsOf(curves: Curves, spans: HangOptions['spans']): { from: number; to
 }
 
 /**
- * Ropes in true catenaries between the ends of the curves, with even points and exact tangents. Closed curves hang between each point and
- * the next. Curve attributes are kept, point attributes dropped.
+ * Ropes in true catenaries between the ends of the curves, with exact tangents. Points are even by length; where the Bezier curve through them would miss
+ * the rope's length by more than 1/10,000 they lie closer where it bends, and where that does not do either there are more. Closed curves hang between
+ * each point and the next. Curve attributes are kept, point attributes dropped.
  *
  * @returns the ropes, and for each the curve it hangs for when it could not sag as asked: its ends lie one above the other.
  * @throws RangeError naming the curve whose value is negative.
@@ -43,32 +45,39 @@ function endsOf(curves: Curves, spans: HangOptions['spans']): { from: number; to
 export function hang(curves: Curves, options: HangOptions, work: Work = unbounded): { curves: Curves; upright: number[] } {
   const list = endsOf(curves, options.spans);
   work.claim({ points: list.length * options.points });
-  const positions = new Float32Array(list.length * options.points * 3);
-  const tangent = new Float32Array(positions.length);
-  const handleOut = new Float32Array(positions.length);
-  const handleIn = new Float32Array(positions.length);
   const upright: number[] = [];
-  list.forEach(({ from, to, curve }, rope) => {
+  let points = 0;
+  const starts = new Uint32Array(list.length + 1);
+  const ropes = list.map(({ from, to, curve }, i) => {
     const value = fieldAt(options.value, curve);
     if (!(value >= 0)) throw new RangeError(`The ${options.by} of curve ${curve} is ${value}; it must be 0 or more.`);
     const plane = hangingPlane(curves.positions, from, to, options.down);
     const shape = catenaryFor(plane, value, options.by);
     if (!shape) upright.push(curve);
-    const used = shape ?? catenaryByLength(plane.span, plane.rise, Math.hypot(plane.span, plane.rise));
-    const third = used.length / (options.points - 1) / 3;
-    for (let i = 0; i < options.points; i++) {
-      const [x, y, dx, dy] = catenaryAt(used, (used.length * i) / (options.points - 1));
-      const o = (rope * options.points + i) * 3;
+    const made = hangingPoints(shape ?? catenaryByLength(plane.span, plane.rise, Math.hypot(plane.span, plane.rise)), options.points);
+    points += made.count;
+    work.claim({ points });
+    starts[i + 1] = points;
+    return { made, plane, from, to };
+  });
+  const positions = new Float32Array(points * 3);
+  const tangent = new Float32Array(positions.length);
+  const handleOut = new Float32Array(positions.length);
+  const handleIn = new Float32Array(positions.length);
+  ropes.forEach(({ made, plane, from, to }, rope) => {
+    for (let i = 0; i < made.count; i++) {
+      const o = (starts[rope] + i) * 3;
       for (let k = 0; k < 3; k++) {
-        positions[o + k] = curves.positions[from * 3 + k] + x * plane.along[k] + y * plane.up[k];
-        tangent[o + k] = dx * plane.along[k] + dy * plane.up[k];
-        handleOut[o + k] = tangent[o + k] * third;
-        handleIn[o + k] = -tangent[o + k] * third;
+        const inSpace = (list: Float64Array): number => list[i * 2] * plane.along[k] + list[i * 2 + 1] * plane.up[k];
+        positions[o + k] = curves.positions[from * 3 + k] + inSpace(made.places);
+        tangent[o + k] = inSpace(made.directions);
+        handleOut[o + k] = inSpace(made.out);
+        handleIn[o + k] = inSpace(made.into);
       }
     }
     // The ends are those of the curve to the last bit.
-    const first = rope * options.points * 3;
-    const last = first + (options.points - 1) * 3;
+    const first = starts[rope] * 3;
+    const last = starts[rope + 1] * 3 - 3;
     for (let k = 0; k < 3; k++) {
       positions[first + k] = curves.positions[from * 3 + k];
       positions[last + k] = curves.positions[to * 3 + k];
@@ -80,7 +89,6 @@ export function hang(curves: Curves, options: HangOptions, work: Work = unbounde
   attributes.set('tangent', { carrier: 'point', size: 3, data: tangent });
   attributes.set('handleOut', { carrier: 'point', size: 3, data: handleOut });
   attributes.set('handleIn', { carrier: 'point', size: 3, data: handleIn });
-  const starts = Uint32Array.from({ length: list.length + 1 }, (_, i) => i * options.points);
   const kind = new Uint8Array(list.length).fill(curveKinds.indexOf('bezier'));
   return { curves: makeCurves({ positions, starts, kind, attributes }), upright };
 }

@@ -1,6 +1,7 @@
 import { gatherRows, type Attribute } from '../geometry/attributes.js';
 import { curveKinds, makeCurves, type Curves } from '../geometry/curves.js';
 import { freshMemory, type Memory } from '../graph/work.js';
+import { carryFrames } from './carryFrames.js';
 import { spanPoint, spanTangent, splitSpan, type Spans } from './spans.js';
 
 /** Places on one curve in rising order: span and parameter in it (0…1), and metres from the start where they are known. */
@@ -61,7 +62,7 @@ const piece = new Float64Array(12);
 
 /**
  * Makes curves from places on other curves. Smooth ones come out as `bezier`, straight ones stay straight; point attributes are linear between
- * the old points, curve attributes are carried over, frames dropped.
+ * the old points, curve attributes are carried over; frames are dropped unless they are to be kept (see `carryFrames`).
  */
 export class PlacedCurves {
   private points = 0;
@@ -74,13 +75,17 @@ export class PlacedCurves {
   private readonly closed: number[] = [];
   private readonly kind: number[] = [];
   private readonly sources: number[] = [];
+  /** Between which points of the given curves each new one lies, where frames are kept. */
+  private readonly between: { a: number[]; b: number[]; share: number[] } | null;
   private readonly values: { name: string; size: number; from: Float32Array; to: Float32Array }[] = [];
 
   constructor(
     private readonly given: Curves,
     expected = given.positions.length / 3,
     private readonly memory: Memory = freshMemory,
+    keepFrames = false,
   ) {
+    this.between = keepFrames ? { a: [], b: [], share: [] } : null;
     const room = Math.max(1, expected) * 3;
     this.positions = memory.float32(room);
     this.tangent = memory.float32(room);
@@ -125,8 +130,10 @@ export class PlacedCurves {
         else for (let k = 0; k < 3; k++) positions[o + k] = given.positions[given.starts[source] * 3 + k];
       }
     if (smooth) {
+      const kinks = kinksOf(spans, places, how.closed);
+      for (const { at, before, after } of kinks) bisector(before, after, this.tangent, (first + at) * 3);
       if (how.handles === 'exact') this.cutHandles(spans, places, first, how.closed);
-      else this.lengthHandles(places, first, how.closed, how.handles.total);
+      else this.lengthHandles(places, first, how.closed, how.handles.total, kinks);
       if (!how.tangents) this.tangent.fill(0, first * 3, (first + count) * 3);
       this.smooth = true;
     } else for (const array of [this.tangent, this.handleIn, this.handleOut]) array.fill(0, first * 3, (first + count) * 3);
@@ -136,6 +143,17 @@ export class PlacedCurves {
     this.kind.push(smooth ? bezierKind : 0);
     this.sources.push(source);
     for (const value of this.values) this.interpolate(value, source, places, first);
+    if (this.between) this.noteBetween(this.between, source, places);
+  }
+
+  private noteBetween({ a, b, share }: { a: number[]; b: number[]; share: number[] }, source: number, places: PlaceList): void {
+    const start = this.given.starts[source];
+    const points = this.given.starts[source + 1] - start;
+    for (let i = 0; i < places.count; i++) {
+      a.push(start + Math.min(places.span[i], points - 1));
+      b.push(start + ((places.span[i] + 1) % points));
+      share.push(places.u[i]);
+    }
   }
 
   /** Linear between the old points on either side. */
@@ -179,9 +197,9 @@ export class PlacedCurves {
 
   /**
    * Handles of a third of the arc length to the neighbour, times tan(θ/4) ÷ (θ/4) with θ the angle between the end tangents: exact to sixth
-   * order on arcs (4/3·tan(θ/4), common practice).
+   * order on arcs (4/3·tan(θ/4), common practice). At kinks each side has its own direction.
    */
-  private lengthHandles(places: PlaceList, first: number, closed: boolean, total: number): void {
+  private lengthHandles(places: PlaceList, first: number, closed: boolean, total: number, kinks: readonly Kink[]): void {
     const { tangent, handleIn, handleOut } = this;
     const { count, s } = places;
     let a = first * 3;
@@ -205,6 +223,15 @@ export class PlacedCurves {
       ay = by;
       az = bz;
     }
+    for (const { at, before, after } of kinks) {
+      const o = (first + at) * 3;
+      const next = at + 1 < count ? s[at + 1] : total;
+      const last = at > 0 ? s[at - 1] : s[count - 1] - total;
+      for (let k = 0; k < 3; k++) {
+        handleIn[o + k] = (-before[k] * (s[at] - last)) / 3;
+        handleOut[o + k] = (after[k] * (next - s[at])) / 3;
+      }
+    }
     if (!closed && count) this.endHandles(first, count);
   }
 
@@ -225,14 +252,49 @@ export class PlacedCurves {
         ['handleIn', this.handleIn],
       ] as const)
         attributes.set(name, { carrier: 'point', size: 3, data: sized(data, points * 3) });
-    return makeCurves({
+    const made = makeCurves({
       positions: sized(this.positions, points * 3),
       starts: Uint32Array.from(this.starts),
       closed: Uint8Array.from(this.closed),
       kind: Uint8Array.from(this.kind),
       attributes,
     });
+    return this.between ? carryFrames(given, made, this.between) : made;
   }
+}
+
+/** A place where a smooth curve has a corner: it arrives in one direction and leaves in another. */
+interface Kink {
+  readonly at: number;
+  readonly before: Float64Array;
+  readonly after: Float64Array;
+}
+
+/** Turns of more than this between two spans are kinks, not what rounding leaves of a smooth joint. */
+const kinkCosine = Math.cos((1 * Math.PI) / 180);
+
+function kinksOf(spans: Spans, { count, span, u }: PlaceList, closed: boolean): Kink[] {
+  const kinks: Kink[] = [];
+  for (let at = 0; at < count; at++) {
+    if (u[at] !== 0 || (span[at] === 0 && !closed)) continue;
+    spanTangent(spans, span[at] > 0 ? span[at] - 1 : spans.count - 1, 1, arriving, 0);
+    spanTangent(spans, span[at], 0, leaving, 0);
+    const cosine = arriving[0] * leaving[0] + arriving[1] * leaving[1] + arriving[2] * leaving[2];
+    // A span of no length has no direction.
+    if (cosine < kinkCosine && Math.hypot(...arriving) > 0.5 && Math.hypot(...leaving) > 0.5)
+      kinks.push({ at, before: arriving.slice(), after: leaving.slice() });
+  }
+  return kinks;
+}
+
+const arriving = new Float64Array(3);
+const leaving = new Float64Array(3);
+
+/** The direction of a corner is that of its bisector; one that turns straight back keeps the direction it leaves in. */
+function bisector(before: Float64Array, after: Float64Array, out: Float32Array, o: number): void {
+  const sum = [0, 1, 2].map((k) => before[k] + after[k]);
+  const size = Math.hypot(...sum);
+  for (let k = 0; k < 3; k++) out[o + k] = size > 1e-6 ? sum[k] / size : after[k];
 }
 
 /** Writes places and exact directions from `o` on, a span after the other: its control points are fetched once for all the places in it. */

@@ -21,13 +21,15 @@ export interface ResampleOptions {
   spread: 'even' | 'ends' | 'curvature';
   /** Degrees; corners that turn by more stay points. 0 (default): none is kept. */
   keepCorners?: number;
+  /** New points have the frames that the old ones had (see `carryFrames`). Default: false, frames are dropped. */
+  keepFrames?: boolean;
 }
 
 /**
  * New points along every curve, by its true arc length (not that of its chords).
  *
- * Smooth curves come out as `bezier` with handles and the exact `tangent` at each point, so that they can be resampled again without
- * loss; straight ones stay straight. Point attributes are interpolated, frames are dropped. Curves of fewer than two points or of no
+ * Smooth curves come out as `bezier` with handles and the exact `tangent` at each point, so that they can be resampled again. The
+ * curve through few points is not quite the given one: of a circle it lies off by 3e-4 of the radius at 4 points, 4e-6 at 8 and 1e-7 at 16; straight ones stay straight. Point attributes are interpolated, frames are dropped unless kept. Curves of fewer than two points or of no
  * length keep their first point, repeated as often as asked for by count, else once.
  *
  * With `keepCorners` above 0 the corners that turn by more than it stay points; the places between two corners are spread as asked, each
@@ -36,7 +38,7 @@ export interface ResampleOptions {
  * @throws RangeError naming the curve when its count, spacing or deviation cannot be used.
  */
 export function resample(curves: Curves, options: ResampleOptions, work: Work = unbounded): Curves {
-  const result = new PlacedCurves(curves, expectedPoints(curves, options, work), work.memory);
+  const result = new PlacedCurves(curves, expectedPoints(curves, options, work), work.memory, options.keepFrames);
   const places = new PlaceList();
   const inverse = new ArcLengthInverse();
   const keepCorners = options.keepCorners ?? 0;

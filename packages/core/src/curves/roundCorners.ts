@@ -1,6 +1,7 @@
 import type { Attribute } from '../geometry/attributes.js';
 import { curveCount, curveKinds, makeCurves, type Curves } from '../geometry/curves.js';
 import { unbounded, type Work } from '../graph/work.js';
+import { carryFrames } from './carryFrames.js';
 import { fieldAt, type Field } from '../values/field.js';
 
 export interface RoundCornersOptions {
@@ -10,6 +11,8 @@ export interface RoundCornersOptions {
   points: number;
   /** Rounding never takes more than half of a segment; else neighbouring corners share a segment as far as it goes. */
   limit: boolean;
+  /** New points have the frames of the corners that they came from (see `carryFrames`). Default: false, frames are dropped. */
+  keepFrames?: boolean;
 }
 
 /** One corner to round: how far from it the arc begins and ends, metres along both legs. */
@@ -33,7 +36,7 @@ export function roundCorners(curves: Curves, options: RoundCornersOptions, work:
     else out.keep(c);
     work.claim({ points: out.count });
   }
-  return out.finish();
+  return out.finish(options.keepFrames === true);
 }
 
 const legOf = (p: Float32Array, a: number, b: number): [number, number, number, number] => {
@@ -119,9 +122,10 @@ class RoundedCurves {
     this.end(given.closed[c] === 1, given.kind[c]);
   }
 
-  /** Whether point `at` lies at a place, to a millionth of a radius. */
+  /** Whether point `at` lies at a place, to a millionth of a radius or to where 32-bit positions cannot tell them apart. */
   private isAt(at: number, place: readonly number[], radius: number): boolean {
-    return Math.hypot(...place.map((value, k) => value - this.positions[at * 3 + k])) < 1e-6 * radius;
+    const grain = 2 ** -22 * Math.max(...place.map(Math.abs));
+    return Math.hypot(...place.map((value, k) => value - this.positions[at * 3 + k])) <= Math.max(1e-6 * radius, grain);
   }
 
   private push(source: number, place: readonly number[], direction: readonly number[]): void {
@@ -139,13 +143,22 @@ class RoundedCurves {
     const closed = this.given.closed[c] === 1 && count > 2;
     const first = this.count;
     const arcs: { at: number; handle: number }[] = [];
+    let lastRadius = 0;
     for (let i = 0; i < count; i++) {
       const { cut, turn } = corners[i];
       const before = legOf(p, from + (i + count - 1) % count, from + i); // prettier-ignore
       const after = legOf(p, from + i, from + ((i + 1) % count));
       const [into, outOf] = closed ? [before, after] : [i === 0 ? after : before, i === count - 1 ? before : after];
       const corner = [0, 1, 2].map((k) => p[(from + i) * 3 + k]);
+      // An arc that reaches up to here has put a point here already.
+      if (!cut && lastRadius > 0 && this.isAt(this.count - 1, corner, lastRadius)) {
+        this.positions.splice(-3, 3, ...corner);
+        this.sources[this.count - 1] = from + i;
+        lastRadius = 0;
+        continue;
+      }
       if (!cut) {
+        lastRadius = 0;
         // No rounding: the bisector is as good a direction as any.
         const sum = [0, 1, 2].map((k) => into[k] + outOf[k]);
         const size = Math.hypot(...sum);
@@ -153,6 +166,7 @@ class RoundedCurves {
         continue;
       }
       const r = cut / Math.tan(turn / 2);
+      lastRadius = r;
       // From the first tangent point: along the leg, and square to it toward the centre.
       const across = [0, 1, 2].map((k) => (outOf[k] - Math.cos(turn) * into[k]) / Math.sin(turn));
       const step = turn / (points - 1);
@@ -187,7 +201,7 @@ class RoundedCurves {
     }
   }
 
-  finish(): Curves {
+  finish(keepFrames: boolean): Curves {
     const { given, sources } = this;
     const attributes = new Map<string, Attribute>();
     for (const [name, attribute] of given.attributes) {
@@ -206,12 +220,13 @@ class RoundedCurves {
       ] as const)
         // prettier-ignore
         attributes.set(name, { carrier: 'point', size: 3, data: Float32Array.from(list) });
-    return makeCurves({
+    const made = makeCurves({
       positions: Float32Array.from(this.positions),
       starts: Uint32Array.from(this.starts),
       closed: Uint8Array.from(this.closed),
       kind: Uint8Array.from(this.kind),
       attributes,
     });
+    return keepFrames ? carryFrames(given, made, { a: sources, b: sources, share: new Uint8Array(sources.length) }) : made;
   }
 }

@@ -2,22 +2,44 @@ export type Vector3 = readonly [number, number, number];
 
 const worldAxes: readonly Vector3[] = [[0, 0, 1], [1, 0, 0], [0, 1, 0]]; // prettier-ignore
 
-/** The part of `direction` across `tangent`, unit; a world axis serves where they are parallel. Returns whether it was parallel. */
-export function perpendicular(direction: Vector3, tx: number, ty: number, tz: number, out: Float64Array | Float32Array, o: number): boolean {
-  if (across(direction, tx, ty, tz, out, o)) return false;
-  for (const axis of worldAxes) if (across(axis, tx, ty, tz, out, o)) break;
+/** Sine of the angle within which a direction that only has to start something counts as parallel: nearer ones would follow every unevenness. */
+const steady = 1e-3;
+
+/** Sine of the angle below which 32-bit directions no longer tell which way a direction leans. */
+export const numbersEnd = 1e-6;
+
+/** Sine of the angle between a direction of any length and a unit tangent. */
+export function sineBetween([x, y, z]: Vector3, tx: number, ty: number, tz: number): number {
+  return Math.hypot(y * tz - z * ty, z * tx - x * tz, x * ty - y * tx) / (Math.hypot(x, y, z) || 1);
+}
+
+/**
+ * The part of `direction` across `tangent`, unit; a world axis serves where they are parallel, within an angle whose sine is `least`. Returns whether
+ * they were.
+ */
+export function perpendicular(
+  direction: Vector3,
+  tx: number,
+  ty: number,
+  tz: number,
+  out: Float64Array | Float32Array,
+  o: number,
+  least: number = steady,
+): boolean {
+  if (across(direction, tx, ty, tz, out, o, least)) return false;
+  for (const axis of worldAxes) if (across(axis, tx, ty, tz, out, o, steady)) break;
   return true;
 }
 
-/** Writes the unit part of `direction` across the tangent; false when they are parallel within 1/1000. */
-function across(direction: Vector3, tx: number, ty: number, tz: number, out: Float64Array | Float32Array, o: number): boolean {
+/** Writes the unit part of `direction` across the tangent; false when the sine of the angle between them is `least` or less. */
+function across(direction: Vector3, tx: number, ty: number, tz: number, out: Float64Array | Float32Array, o: number, least: number): boolean {
   const [x, y, z] = direction;
   const along = x * tx + y * ty + z * tz;
   const nx = x - along * tx;
   const ny = y - along * ty;
   const nz = z - along * tz;
   const length = Math.sqrt(nx * nx + ny * ny + nz * nz);
-  if (!(length > 1e-3 * Math.sqrt(x * x + y * y + z * z))) return false;
+  if (!(length > least * Math.sqrt(x * x + y * y + z * z))) return false;
   // A second pass: where the two are nearly parallel, the first leaves the tangent's own round-off, enlarged.
   const left = (nx * tx + ny * ty + nz * tz) / length;
   const px = nx / length - left * tx;
@@ -93,6 +115,30 @@ export function leastRotation(r: Float64Array, ax: number, ay: number, az: numbe
   r[0] -= f * (ax + bx);
   r[1] -= f * (ay + by);
   r[2] -= f * (az + bz);
+}
+
+/** Radians by which the normal of point `b` is turned about its tangent against that of `a`, carried there over the chord by least rotations; −π…π. */
+export function twistBetween(p: ArrayLike<number>, tangents: ArrayLike<number>, normals: ArrayLike<number>, a: number, b: number): number {
+  const j = b * 3;
+  const [tx, ty, tz] = [tangents[j], tangents[j + 1], tangents[j + 2]];
+  carryOver(p, tangents, normals, a, b, carried);
+  const [cx, cy, cz] = carried;
+  const [nx, ny, nz] = [normals[j], normals[j + 1], normals[j + 2]];
+  return Math.atan2(tx * (cy * nz - cz * ny) + ty * (cz * nx - cx * nz) + tz * (cx * ny - cy * nx), cx * nx + cy * ny + cz * nz);
+}
+
+const carried = new Float64Array(3);
+
+/** Writes the normal of point `a` as it arrives at `b` over the chord, by least rotations from tangent to chord and from chord to tangent. */
+function carryOver(p: ArrayLike<number>, tangents: ArrayLike<number>, normals: ArrayLike<number>, a: number, b: number, out: Float64Array): void {
+  const [i, j] = [a * 3, b * 3];
+  for (let k = 0; k < 3; k++) out[k] = normals[i + k];
+  const [dx, dy, dz] = [p[j] - p[i], p[j + 1] - p[i + 1], p[j + 2] - p[i + 2]];
+  const length = Math.sqrt(dx * dx + dy * dy + dz * dz);
+  const [bx, by, bz] = [tangents[j], tangents[j + 1], tangents[j + 2]];
+  const [x, y, z] = length > 0 ? [dx / length, dy / length, dz / length] : [bx, by, bz];
+  leastRotation(out, tangents[i], tangents[i + 1], tangents[i + 2], x, y, z);
+  leastRotation(out, x, y, z, bx, by, bz);
 }
 
 /**

@@ -91,7 +91,7 @@ export function transfer(geometry: Geometry, from: Geometry, names: readonly str
 }
 
 function interpolate({ size, data: from }: Attribute, { pieces }: NearestTree, { piece, weights }: Hit, to: Float32Array, i: number): void {
-  const corners = pieces.size / 3;
+  const corners = pieces.perPiece;
   for (let k = 0; k < size; k++) {
     let sum = 0;
     for (let j = 0; j < corners; j++) sum += weights[j] * from[pieces.points[piece * corners + j] * size + k];

@@ -37,18 +37,29 @@ export function withoutCopies(set: GeometrySet): GeometrySet {
   return { ...(curves && { curves }), ...(points && { points }), mesh: mesh ? joinMeshes([mesh, expanded]) : expanded };
 }
 
-/** Box round all copies, by the corners of their objects' boxes; null when there are none. */
+/** The box of all copies as they are written, from their own vertices; null when there are none. Copies whose object's box lies inside what is known are not looked at. */
 export function copiesBounds(copies: Copies): Bounds | null {
   const boxes = copies.objects.map((mesh) => boundsOf(mesh.positions));
-  const places: number[] = [];
+  const min: [number, number, number] = [Infinity, Infinity, Infinity];
+  const max: [number, number, number] = [-Infinity, -Infinity, -Infinity];
   copies.object.forEach((which, i) => {
     const box = boxes[which];
     if (!box) return;
     const m = matrixOf(copies, i);
-    for (let corner = 0; corner < 8; corner++) {
-      const [x, y, z] = [0, 1, 2].map((k) => (corner & (1 << k) ? box.max[k] : box.min[k]));
-      for (let row = 0; row < 12; row += 4) places.push(m[row] * x + m[row + 1] * y + m[row + 2] * z + m[row + 3]);
+    const p = copies.objects[which].positions;
+    for (let k = 0; k < 3; k++) {
+      const [x, y, z, move] = [m[k * 4], m[k * 4 + 1], m[k * 4 + 2], m[k * 4 + 3]];
+      const [low, high] = [x, y, z].reduce(
+        ([least, most], factor, axis) => [least + factor * (factor > 0 ? box.min : box.max)[axis], most + factor * (factor > 0 ? box.max : box.min)[axis]],
+        [move, move],
+      );
+      if (low >= min[k] && high <= max[k]) continue;
+      for (let o = 0; o < p.length; o += 3) {
+        const value = x * p[o] + y * p[o + 1] + z * p[o + 2] + move;
+        if (value < min[k]) min[k] = value;
+        if (value > max[k]) max[k] = value;
+      }
     }
   });
-  return boundsOf(places);
+  return min[0] <= max[0] ? { min, max } : null;
 }

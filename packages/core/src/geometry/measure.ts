@@ -5,7 +5,8 @@ import { boundsOf, unionBounds, type Bounds, type GeometrySet } from './geometry
 import { joinMeshes } from './join.js';
 import { edgesOf } from '../mesh/edgeTable.js';
 import { connectedParts } from '../mesh/parts.js';
-import { faceCount, faceStart, triangleCount, type Mesh } from './mesh.js';
+import { triangulate } from '../mesh/triangulate.js';
+import { faceCount, triangleCount, type Mesh } from './mesh.js';
 
 /** Figures of a result, as the report gives them. Lengths in m, areas in m², volumes in m³. */
 export interface Measures {
@@ -32,44 +33,33 @@ export interface Measures {
   expanded?: Measures;
 }
 
-/** Area and signed volume by fans from each face's first corner (divergence theorem); faces of no area are counted. */
+/** Area and signed volume (divergence theorem) of the triangles that a mesh is written as (see `triangulate`); faces of no area are counted. */
 function surfaceFigures(mesh: Mesh): { area: number; volume: number; degenerateFaces: number } {
   const p = mesh.positions;
+  const { indices, faceOf } = triangulate(mesh);
   let area = 0;
   let volume = 0;
   let degenerateFaces = 0;
   // Volumes are summed from the first vertex, not the origin, so that a small body far away keeps its digits.
   const [ox, oy, oz] = [p[0] ?? 0, p[1] ?? 0, p[2] ?? 0];
-  for (let f = 0; f < faceCount(mesh); f++) {
-    const from = faceStart(mesh, f);
-    const to = faceStart(mesh, f + 1);
-    let nx = 0;
-    let ny = 0;
-    let nz = 0;
-    let faceArea = 0;
-    const a = mesh.corners[from] * 3;
-    for (let i = from + 1; i + 1 < to; i++) {
-      const b = mesh.corners[i] * 3;
-      const c = mesh.corners[i + 1] * 3;
-      const ux = p[b] - p[a];
-      const uy = p[b + 1] - p[a + 1];
-      const uz = p[b + 2] - p[a + 2];
-      const vx = p[c] - p[a];
-      const vy = p[c + 1] - p[a + 1];
-      const vz = p[c + 2] - p[a + 2];
-      const cx = uy * vz - uz * vy;
-      const cy = uz * vx - ux * vz;
-      const cz = ux * vy - uy * vx;
-      faceArea += Math.sqrt(cx * cx + cy * cy + cz * cz) / 2;
-      nx += cx;
-      ny += cy;
-      nz += cz;
-    }
-    // Fans of faces that are not convex overlap; a flat face's vector area does not.
-    if (to - from > 4) faceArea = Math.sqrt(nx * nx + ny * ny + nz * nz) / 2;
-    volume += ((p[a] - ox) * nx + (p[a + 1] - oy) * ny + (p[a + 2] - oz) * nz) / 6;
+  let faceArea = 0;
+  for (let t = 0; t < faceOf.length; t++) {
+    const [a, b, c] = [indices[t * 3] * 3, indices[t * 3 + 1] * 3, indices[t * 3 + 2] * 3];
+    const ux = p[b] - p[a];
+    const uy = p[b + 1] - p[a + 1];
+    const uz = p[b + 2] - p[a + 2];
+    const vx = p[c] - p[a];
+    const vy = p[c + 1] - p[a + 1];
+    const vz = p[c + 2] - p[a + 2];
+    const cx = uy * vz - uz * vy;
+    const cy = uz * vx - ux * vz;
+    const cz = ux * vy - uy * vx;
+    faceArea += Math.sqrt(cx * cx + cy * cy + cz * cz) / 2;
+    volume += ((p[a] - ox) * cx + (p[a + 1] - oy) * cy + (p[a + 2] - oz) * cz) / 6;
+    if (t + 1 < faceOf.length && faceOf[t + 1] === faceOf[t]) continue;
     area += faceArea;
     if (!(faceArea > 1e-14)) degenerateFaces++;
+    faceArea = 0;
   }
   return { area, volume, degenerateFaces };
 }
@@ -111,27 +101,25 @@ function uvFigures(mesh: Mesh): Measures['uv'] {
   let greatest = -Infinity;
   let weighted = 0;
   let weight = 0;
-  for (let f = 0; f < faceCount(mesh); f++) {
-    if (part && part[f] !== 0) continue;
-    const from = faceStart(mesh, f);
-    const to = faceStart(mesh, f + 1);
-    const a = mesh.corners[from];
-    let surface = 0;
-    let flat = 0;
-    for (let i = from + 1; i + 1 < to; i++) {
-      const b = mesh.corners[i];
-      const c = mesh.corners[i + 1];
-      const [ux, uy, uz] = [p[b * 3] - p[a * 3], p[b * 3 + 1] - p[a * 3 + 1], p[b * 3 + 2] - p[a * 3 + 2]];
-      const [vx, vy, vz] = [p[c * 3] - p[a * 3], p[c * 3 + 1] - p[a * 3 + 1], p[c * 3 + 2] - p[a * 3 + 2]];
-      surface += Math.sqrt((uy * vz - uz * vy) ** 2 + (uz * vx - ux * vz) ** 2 + (ux * vy - uy * vx) ** 2);
-      flat += (t[b * 2] - t[a * 2]) * (t[c * 2 + 1] - t[a * 2 + 1]) - (t[c * 2] - t[a * 2]) * (t[b * 2 + 1] - t[a * 2 + 1]);
+  const { indices, faceOf } = triangulate(mesh);
+  let surface = 0;
+  let flat = 0;
+  for (let i = 0; i < faceOf.length; i++) {
+    if (part && part[faceOf[i]] !== 0) continue;
+    const [a, b, c] = [indices[i * 3], indices[i * 3 + 1], indices[i * 3 + 2]];
+    const [ux, uy, uz] = [p[b * 3] - p[a * 3], p[b * 3 + 1] - p[a * 3 + 1], p[b * 3 + 2] - p[a * 3 + 2]];
+    const [vx, vy, vz] = [p[c * 3] - p[a * 3], p[c * 3 + 1] - p[a * 3 + 1], p[c * 3 + 2] - p[a * 3 + 2]];
+    surface += Math.sqrt((uy * vz - uz * vy) ** 2 + (uz * vx - ux * vz) ** 2 + (ux * vy - uy * vx) ** 2);
+    flat += (t[b * 2] - t[a * 2]) * (t[c * 2 + 1] - t[a * 2 + 1]) - (t[c * 2] - t[a * 2]) * (t[b * 2 + 1] - t[a * 2 + 1]);
+    if (i + 1 < faceOf.length && faceOf[i + 1] === faceOf[i]) continue;
+    if (surface > 1e-14 && Math.abs(flat) > 1e-14) {
+      const scale = Math.sqrt(surface / Math.abs(flat));
+      least = Math.min(least, scale);
+      greatest = Math.max(greatest, scale);
+      weighted += scale * surface;
+      weight += surface;
     }
-    if (!(surface > 1e-14) || !(Math.abs(flat) > 1e-14)) continue;
-    const scale = Math.sqrt(surface / Math.abs(flat));
-    least = Math.min(least, scale);
-    greatest = Math.max(greatest, scale);
-    weighted += scale * surface;
-    weight += surface;
+    surface = flat = 0;
   }
   const mean = weight > 0 ? weighted / weight : 1;
   return { min, max, stretch: weight > 0 ? [least / mean, greatest / mean] : [1, 1] };

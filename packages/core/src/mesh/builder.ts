@@ -21,6 +21,7 @@ export class MeshBuilder {
   private normals = new Float32Array(768);
   private uv = new Float32Array(512);
   private pointOf = new Uint32Array(256);
+  private source = new Uint32Array(256);
   private corners = new Uint32Array(1024);
   private faceStarts = new Uint32Array(256);
   private part = new Float32Array(256);
@@ -30,13 +31,15 @@ export class MeshBuilder {
     return this.points++;
   }
 
-  vertex(x: number, y: number, z: number, point: number, u: number, v: number): number {
+  /** A vertex at a place; `source`: the element that its values are those of, for whoever asks (see `sources`). */
+  vertex(x: number, y: number, z: number, point: number, u: number, v: number, source = 0): number {
     const at = this.vertices++;
     if (at >= this.pointOf.length) {
       this.positions = grown(this.positions);
       this.normals = grown(this.normals);
       this.uv = grown(this.uv);
       this.pointOf = grown(this.pointOf);
+      this.source = grown(this.source);
     }
     this.positions[at * 3] = x;
     this.positions[at * 3 + 1] = y;
@@ -44,6 +47,7 @@ export class MeshBuilder {
     this.uv[at * 2] = u;
     this.uv[at * 2 + 1] = v;
     this.pointOf[at] = point;
+    this.source[at] = source;
     return at;
   }
 
@@ -59,6 +63,11 @@ export class MeshBuilder {
   hasNormal(vertex: number): boolean {
     const o = vertex * 3;
     return this.normals[o] !== 0 || this.normals[o + 1] !== 0 || this.normals[o + 2] !== 0;
+  }
+
+  /** The source of every vertex. */
+  get sources(): Uint32Array {
+    return this.source.slice(0, this.vertices);
   }
 
   /** Place of a vertex along an axis. */

@@ -3,7 +3,7 @@ import { noAttributes, type Attribute } from '../geometry/attributes.js';
 import { makeCopies, type Copies } from '../geometry/copies.js';
 import type { Mesh } from '../geometry/mesh.js';
 import type { Points } from '../geometry/points.js';
-import { perpendicular, type Vector3 } from '../curves/transport.js';
+import { numbersEnd, perpendicular, type Vector3 } from '../curves/transport.js';
 import { randomAt } from '../values/random.js';
 import { fieldAt, type Field } from '../values/field.js';
 
@@ -89,7 +89,7 @@ export function placeCopies(points: Points, objects: readonly Mesh[], options: C
       const level = Math.hypot(t[0], t[2]);
       t = level > 1e-6 ? [t[0] / level, 0, t[2] / level] : [0, 0, 1];
     }
-    perpendicular(options.align === 'upright' || !normal ? [0, 1, 0] : [normal[o], normal[o + 1], normal[o + 2]], t[0], t[1], t[2], up, 0);
+    perpendicular(options.align === 'upright' || !normal ? [0, 1, 0] : [normal[o], normal[o + 1], normal[o + 2]], t[0], t[1], t[2], up, 0, numbersEnd);
     if (options.align === 'none') spin(frame, fieldAt(options.turn, i));
     else frameColumns(t, rolled([up[0], up[1], up[2]], t, fieldAt(options.turn, i)), frame);
     const size = fieldAt(options.size, i);

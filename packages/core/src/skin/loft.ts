@@ -31,8 +31,11 @@ export interface LoftOptions extends CapLayout {
   readonly flip: boolean;
   readonly caps: 'open' | 'flat';
   readonly uvScale: number;
-  /** What to do when curves have different numbers of points and `columns` is 0. */
-  readonly unequal: (counts: Readonly<Record<string, number>>) => number;
+  /**
+   * What to do when curves have different numbers of points and `columns` is 0: how many places of each curve are joined, beginning again where one has
+   * fewer; or null to give all as many, evenly, as the richest has.
+   */
+  readonly unequal: (counts: Readonly<Record<string, number>>) => number | null;
 }
 
 /** A grid of places, row after row, 3 numbers each. */
@@ -70,10 +73,15 @@ function firstRows(given: Curves, options: LoftOptions, closed: boolean, work: W
   let curves = options.columns ? evenly(given, options.columns, options.spread, work) : onCurve(given);
   if (options.matchDirection) curves = matched(curves);
   const rows = curveCount(curves);
-  const counts = Array.from({ length: rows }, (_, c) => curves.starts[c + 1] - curves.starts[c]);
-  const columns = counts.every((count) => count === counts[0])
-    ? counts[0]
-    : options.unequal(Object.fromEntries(counts.map((count, c) => [`curve ${c}:`, count])));
+  const countsOf = (of: Curves): number[] => Array.from({ length: rows }, (_, c) => of.starts[c + 1] - of.starts[c]);
+  let counts = countsOf(curves);
+  let columns = counts[0];
+  if (counts.some((count) => count !== counts[0])) {
+    const most = counts.reduce((a, b) => Math.max(a, b));
+    const joined = options.unequal(Object.fromEntries(counts.map((count, c) => [`curve ${c}:`, count])));
+    if (joined === null) counts = countsOf((curves = evenly(curves, Math.max(most, closed ? 3 : 2), options.spread, work)));
+    columns = joined ?? counts[0];
+  }
   if (columns < (closed ? 3 : 2)) throw new RangeError(`A loft needs ${closed ? 3 : 2} points or more along each curve; it would get ${columns}.`);
   const places = new Float64Array(rows * columns * 3);
   for (let c = 0; c < rows; c++)

@@ -1,4 +1,4 @@
-import type { Curves } from '../geometry/curves.js';
+import { curveKinds, type Curves } from '../geometry/curves.js';
 import { turnCosine, type TubePlan, type TubePlans } from './tubePlan.js';
 
 /** Sections are not stretched beyond this, so that a path that nearly doubles back stays finite (12 serves turns up to 170°). */
@@ -15,10 +15,11 @@ export interface Bend {
   cosine: number;
 }
 
-/** Finds the bend at ring `i` of a plan; false where the path does not turn there. Tangents: 3 numbers a curve point. */
+/** Finds the bend at ring `i` of a plan; false where the path has no corner there. Tangents: 3 numbers a curve point. */
 export function findBend(curves: Curves, plans: TubePlans, plan: TubePlan, tangent: Float32Array, i: number, bend: Bend): boolean {
   if (!plan.closed && (i === 0 || i === plan.count - 1)) return false;
   const { rings } = plans;
+  if (curveKinds[curves.kind[plan.curve]] !== 'straight' && !plans.crease[plan.from + i]) return false;
   const turn = turnCosine(curves.positions, rings, plan.from, plan.count, i);
   if (turn > 1 - 1e-12) return false;
   const half = Math.sqrt((1 + turn) / 2);

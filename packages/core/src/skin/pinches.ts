@@ -3,15 +3,20 @@ import type { Curves } from '../geometry/curves.js';
 import { fieldAt, type Field } from '../values/field.js';
 import { turnCosine, type SkinIssue, type TubePlan, type TubePlans } from './tubePlan.js';
 
-/** How far the section's inside reaches along the path where it turns by an angle of this cosine: r·tan(θ/2); −1 where it turns straight back. */
-function reachOf(cosine: number, radius: Field, point: number): number {
-  if (cosine < -1 + 1e-9) return -1;
-  return cosine > 1 - 1e-12 ? 0 : fieldAt(radius, point) * Math.sqrt((1 - cosine) / (1 + cosine));
+/**
+ * How far the section's inside reaches along the path where it turns by an angle of this cosine: r·tan(θ/2), below 0 where the section lies on the
+ * outer side; Infinity where it turns straight back.
+ */
+function reachOf(cosine: number, inward: Field, point: number): number {
+  if (cosine < -1 + 1e-9) return Infinity;
+  return cosine > 1 - 1e-12 ? 0 : fieldAt(inward, point) * Math.sqrt((1 - cosine) / (1 + cosine));
 }
 
+const finite = (reach: number): number => (reach === Infinity ? 0 : reach);
+
 /** The first ring of a closed tube behind which nothing folds, so that a stretch over its first point is one stretch; 0 when all folds. */
-function firstSound({ positions: p }: Curves, { rings }: TubePlans, { from, count }: TubePlan, radius: Field): number {
-  const reachAt = (i: number): number => Math.max(0, reachOf(turnCosine(p, rings, from, count, i), radius, rings[from + i]));
+function firstSound({ positions: p }: Curves, { rings }: TubePlans, { from, count }: TubePlan, inward: Field): number {
+  const reachAt = (i: number): number => finite(reachOf(turnCosine(p, rings, from, count, i), inward, rings[from + i]));
   for (let i = 0; i < count; i++) {
     const next = i + 1 < count ? i + 1 : 0;
     if (reachAt(i) + reachAt(next) <= chord(p, rings[from + i], rings[from + next]) * (1 + 1e-5)) return i;
@@ -21,16 +26,16 @@ function firstSound({ positions: p }: Curves, { rings }: TubePlans, { from, coun
 
 /**
  * Places where the section folds over itself: between two rings the inside of the bend has no length left. With θ the turn at a ring and
- * r the radius there, that is where r₁·tan(θ₁/2) + r₂·tan(θ₂/2) exceeds the chord; for many rings it is radius > radius of curvature.
- * Only the worst place of each stretch is told.
+ * r how far the section reaches there toward the centre of the bend (the radius of a tube; see `inwardReach` for other sections), that is where
+ * r₁·tan(θ₁/2) + r₂·tan(θ₂/2) exceeds the chord; for many rings it is r > radius of curvature. Only the worst place of each stretch is told.
  */
-export function findPinches(curves: Curves, plans: TubePlans, plan: TubePlan, radius: Field, stations: Float64Array, issues: SkinIssue[]): void {
+export function findPinches(curves: Curves, plans: TubePlans, plan: TubePlan, inward: Field, stations: Float64Array, issues: SkinIssue[]): void {
   const { from, count, closed, curve } = plan;
   const { rings } = plans;
   const p = curves.positions;
   const pieces = closed ? count : count - 1;
-  const begin = closed ? firstSound(curves, plans, plan, radius) : 0;
-  const first = closed ? reachOf(turnCosine(p, rings, from, count, begin), radius, rings[from + begin]) : 0;
+  const begin = closed ? firstSound(curves, plans, plan, inward) : 0;
+  const first = closed ? reachOf(turnCosine(p, rings, from, count, begin), inward, rings[from + begin]) : 0;
   let before = first;
   let worst = 0;
   let worstAt = 0;
@@ -43,7 +48,7 @@ export function findPinches(curves: Curves, plans: TubePlans, plan: TubePlan, ra
   let uz = p[b + 2] - p[rings[from + i] * 3 + 2];
   let length = Math.sqrt(ux * ux + uy * uy + uz * uz);
   for (let k = 0; k < pieces; k++) {
-    if (before < 0) {
+    if (before === Infinity) {
       issues.push({ code: 'degenerate', curve, at: stations[rings[from + i]], reason: 'turns-back' });
       before = 0;
     }
@@ -56,12 +61,12 @@ export function findPinches(curves: Curves, plans: TubePlans, plan: TubePlan, ra
     let after = first;
     if (k + 1 < pieces) {
       const size = length * lengthAfter;
-      after = reachOf(size > 0 ? (ux * vx + uy * vy + uz * vz) / size : 1, radius, rings[from + next]);
+      after = reachOf(size > 0 ? (ux * vx + uy * vy + uz * vz) / size : 1, inward, rings[from + next]);
     }
-    const over = before + Math.max(0, after) - length * (1 + 1e-5);
+    const over = before + finite(after) - length * (1 + 1e-5);
     if (over > worst) {
       worst = over;
-      worstAt = stations[rings[from + (before > after ? i : next)]];
+      worstAt = stations[rings[from + (finite(before) > finite(after) ? i : next)]];
     } else if (over <= 0 && worst > 0) {
       issues.push({ code: 'pinch', curve, at: worstAt, reason: 'folds' });
       worst = 0;

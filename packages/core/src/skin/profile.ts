@@ -115,6 +115,29 @@ function hardCorners(flat: Float64Array, closed: boolean, degrees: number): Uint
   return hard;
 }
 
+/** Places that lie within this share of the reach count as the same when the section is turned. */
+const sameTurned = 1e-5;
+
+/** How many times in one turn the section looks the same, place by place (4 for a square about the path); 1 where any outline is open. */
+export function symmetryOf({ outlines, reach }: Profile): number {
+  if (!outlines.length || outlines.some(({ closed }) => !closed)) return 1;
+  const counts = outlines.map(({ flat }) => flat.length / 2);
+  for (let m = Math.min(...counts); m > 1; m--)
+    if (counts.every((count) => count % m === 0) && outlines.every((outline) => looksTheSame(outline, m, sameTurned * reach))) return m;
+  return 1;
+}
+
+function looksTheSame({ flat, hard }: Outline, m: number, tolerance: number): boolean {
+  const count = flat.length / 2;
+  const [c, s] = [Math.cos((2 * Math.PI) / m), Math.sin((2 * Math.PI) / m)];
+  for (let i = 0; i < count; i++) {
+    const j = (i + count / m) % count;
+    const [x, y] = [flat[i * 2], flat[i * 2 + 1]];
+    if (hard[i] !== hard[j] || Math.abs(c * x - s * y - flat[j * 2]) > tolerance || Math.abs(s * x + c * y - flat[j * 2 + 1]) > tolerance) return false;
+  }
+  return true;
+}
+
 /** Places evenly along an outline by its length, from its first place on. */
 function evenOutline({ flat, closed }: Outline, count: number): Float64Array {
   const own = flat.length / 2;

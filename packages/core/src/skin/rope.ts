@@ -1,4 +1,4 @@
-import type { Attribute } from '../geometry/attributes.js';
+import { withAttributes, type Attribute } from '../geometry/attributes.js';
 import { curveCount, type Curves } from '../geometry/curves.js';
 import type { Mesh } from '../geometry/mesh.js';
 import { joinMeshes } from '../geometry/join.js';
@@ -37,7 +37,7 @@ export interface RopeOptions {
 
 /**
  * Ropes of twisted strands along curves (the heart is the strand's helix round the curve's frame; common practice). Strands may be laid of yarns once
- * more, or plaited. A closed curve gets a whole number of turns, so that strands meet.
+ * more, or plaited. They begin on the frames of the curves and turn with them. A closed curve gets a whole number of turns, so that strands meet.
  * @throws RangeError naming the point where the diameter is not more than 0; whatever `work` throws.
  */
 export function rope(curves: Curves, options: RopeOptions, work: Work = unbounded): { mesh: Mesh; issues: SkinIssue[] } {
@@ -57,10 +57,11 @@ export function rope(curves: Curves, options: RopeOptions, work: Work = unbounde
   work.claim({ vertices: rings * perRing, faces: rings * perRing });
 
   const withDiameter = attach(curves, options.diameter);
-  const even = { by: 'count', spacing: constantField(1), deviation: 1, fit: 'even', spread: 'even' } as const;
+  const even = { by: 'count', spacing: constantField(1), deviation: 1, fit: 'even', spread: 'even', keepFrames: true } as const;
   const fine = resample(withDiameter, { ...even, count: { constant: 0, values: counts } });
   const diameters = fine.attributes.get(diameterName)!.data;
-  let made: Strands[] = lay === 'plaited' ? [plaitStrands(fine, diameters, options)] : layStrands(fine, diameters, options);
+  const path = { ...fine, attributes: withAttributes(fine.attributes, { [diameterName]: null }) };
+  let made: Strands[] = lay === 'plaited' ? [plaitStrands(path, diameters, options)] : layStrands(path, diameters, options);
   if (twofold) made = made.flatMap((each) => layStrands(each.curves, each.radii.map((r) => 2 * r), { strands: yarns, core, hand: options.hand === 'right' ? 'left' : 'right', layLength: yarnLay })); // prettier-ignore
   const shared = { sides: options.sides, caps: options.caps, corners: 'asIs' as const, uvScale: options.uvScale, ringStep: 1 };
   const issues: SkinIssue[] = [];
@@ -80,7 +81,8 @@ function shareOfStrand({ diameter, lay, strands, layLength }: RopeOptions): numb
   return section.strandRadius / radius;
 }
 
-const diameterName = 'ropeDiameter';
+/** No name that an artist can give. */
+const diameterName = 'rope diameter';
 
 /** The curves with their diameter as an attribute, so that resampling carries it along. */
 function attach(curves: Curves, diameter: Field): Curves {

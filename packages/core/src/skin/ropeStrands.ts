@@ -1,6 +1,10 @@
 import { curveCount, makeCurves, type Curves } from '../geometry/curves.js';
-import { curveLengths, stationsOf } from '../curves/arcLength.js';
-import { framesOf } from '../curves/frames.js';
+import { chord, curveLengths, stationsOf } from '../curves/arcLength.js';
+import { framesOf, type Frames } from '../curves/frames.js';
+import { runValues } from '../curves/places.js';
+import { seamJump } from '../curves/seamJump.js';
+import { twistBetween } from '../curves/transport.js';
+import type { Attribute } from '../geometry/attributes.js';
 import { braidRadius, braidSection, ropeSection } from './ropeSection.js';
 
 /** Middles of strands with exact tangents, and the radius of their tubes at each point, metres. */
@@ -49,20 +53,23 @@ interface Around {
   radius: number;
   angle: number;
   radiusSlope: number;
-  /** Radians a metre, with its sign. */
-  rate: number;
+  /** 1: turns from the normal toward the side, −1: the other way. */
+  hand: 1 | -1;
 }
 
-/** `count` strands round every curve: for each strand all curves in turn. */
+/**
+ * `count` strands round every curve: for each strand all curves in turn, with the values of the curves. `at` gives a strand's place round the path for
+ * the radians it has turned by lay; on a closed path `drift` is what it turns besides, so that it meets its beginning although the frames jump there.
+ */
 function strandsAround(
   fine: Curves,
   count: number,
-  at: (strand: number, point: number, turn: number, rate: number, out: Around) => void,
+  at: (strand: number, point: number, turn: number, drift: number, out: Around) => void,
   turnsOf: (length: number) => number,
 ): Curves {
   const points = fine.positions.length / 3;
   const curves = curveCount(fine);
-  const { tangent, normal } = framesOf(fine);
+  const frames = framesOf(fine);
   const stations = stationsOf(fine);
   const lengths = curveLengths(fine);
   const positions = new Float32Array(points * 3 * count);
@@ -70,7 +77,9 @@ function strandsAround(
   const starts = new Uint32Array(curves * count + 1);
   const closed = new Uint8Array(curves * count);
   const out = new Float64Array(6);
-  const around: Around = { radius: 0, angle: 0, radiusSlope: 0, rate: 0 };
+  const around: Around = { radius: 0, angle: 0, radiusSlope: 0, hand: 1 };
+  const twist = twistRates(fine, frames);
+  const drifts = Float64Array.from(lengths, (length, c) => (fine.closed[c] && length > 0 ? driftOf(fine, c, frames) / length : 0));
   for (let k = 0; k < count; k++)
     for (let c = 0; c < curves; c++) {
       const which = k * curves + c;
@@ -79,8 +88,8 @@ function strandsAround(
       const turns = turnsOf(lengths[c]);
       const rate = lengths[c] > 0 ? (2 * Math.PI * (fine.closed[c] ? Math.max(1, Math.round(turns)) : turns)) / lengths[c] : 0;
       for (let i = fine.starts[c]; i < fine.starts[c + 1]; i++) {
-        at(k, i, rate * stations[i], rate, around);
-        helixAround(fine, tangent, normal, i, c, around, out);
+        at(k, i, rate * stations[i], drifts[c] * stations[i], around);
+        helixAround(fine, frames, i, c, around, around.hand * rate, around.hand * rate + drifts[c] + twist[i], out);
         const to = (starts[which] + i - fine.starts[c]) * 3;
         for (let axis = 0; axis < 3; axis++) {
           positions[to + axis] = out[axis];
@@ -88,7 +97,41 @@ function strandsAround(
         }
       }
     }
-  return makeCurves({ positions, starts, closed, attributes: new Map([['tangent', { carrier: 'point', size: 3, data: tangents }]]) });
+  const attributes = new Map<string, Attribute>();
+  for (const [name, attribute] of fine.attributes) {
+    if (attribute.carrier === 'whole') attributes.set(name, attribute);
+    else if (!(name in runValues)) attributes.set(name, { ...attribute, data: copiesOf(attribute.data, count) });
+  }
+  attributes.set('tangent', { carrier: 'point', size: 3, data: tangents });
+  return makeCurves({ positions, starts, closed, attributes });
+}
+
+function copiesOf(data: Float32Array, count: number): Float32Array {
+  const all = new Float32Array(data.length * count);
+  for (let k = 0; k < count; k++) all.set(data, k * data.length);
+  return all;
+}
+
+/** Radians a metre by which the frames turn about the path at each point, beyond the least rotation: the mean of the pieces on both sides. */
+function twistRates({ positions: p, starts }: Curves, { tangent, normal }: Frames): Float64Array {
+  const rates = new Float64Array(p.length / 3);
+  for (let c = 0; c + 1 < starts.length; c++) {
+    let before = 0;
+    for (let i = starts[c]; i < starts[c + 1]; i++) {
+      const last = i + 1 === starts[c + 1];
+      const after = last ? before : twistBetween(p, tangent, normal, i, i + 1) / (chord(p, i, i + 1) || 1);
+      rates[i] = i === starts[c] ? after : (before + after) / 2;
+      before = after;
+    }
+  }
+  return rates;
+}
+
+/** What a strand has to turn beyond whole turns on a closed curve: what the frames jump at the seam. */
+function driftOf(fine: Curves, c: number, frames: Frames): number {
+  const from = fine.starts[c];
+  const count = fine.starts[c + 1] - from;
+  return count < 3 ? 0 : seamJump(fine.positions, frames, (k) => from + ((k + count) % count), null).jump;
 }
 
 /** Radii for `count` copies of all points. */
@@ -102,11 +145,11 @@ export function layStrands(fine: Curves, diameters: ArrayLike<number>, { strands
   const curves = strandsAround(
     fine,
     strands,
-    (k, i, turn, rate, out) => {
+    (k, i, turn, drift, out) => {
       out.radius = sections(diameters[i]).centreRadius;
-      out.angle = (2 * Math.PI * k) / strands + sign * turn;
+      out.angle = (2 * Math.PI * k) / strands + sign * turn + drift;
       out.radiusSlope = 0;
-      out.rate = sign * rate;
+      out.hand = sign;
     },
     (length) => length / layLength,
   );
@@ -123,14 +166,15 @@ export function plaitStrands(fine: Curves, diameters: ArrayLike<number>, { stran
   const curves = strandsAround(
     fine,
     strands,
-    (k, i, turn, rate, out) => {
+    (k, i, turn, drift, out) => {
       const own = k < half ? 1 : -1;
       const section = sections(diameters[i]);
-      const sign = hand === 'right' ? own : -own;
-      out.angle = (2 * Math.PI * (k % half)) / half + sign * turn;
-      out.radius = braidRadius(section, half, out.angle, own);
-      out.radiusSlope = -own * section.swing * half * Math.sin(half * out.angle);
-      out.rate = sign * rate;
+      const sign = (hand === 'right') === (own === 1) ? 1 : -1;
+      const angle = (2 * Math.PI * (k % half)) / half + sign * turn;
+      out.angle = angle + drift;
+      out.radius = braidRadius(section, half, angle, own);
+      out.radiusSlope = -own * section.swing * half * Math.sin(half * angle);
+      out.hand = sign;
     },
     (length) => length / layLength,
   );
@@ -139,15 +183,17 @@ export function plaitStrands(fine: Curves, diameters: ArrayLike<number>, { stran
 
 /**
  * Place and unit direction of a strand round point `i` of curve `c`: with a rotation-minimising frame the derivative is
- * T·(1 − a·κ·d) + a·rate·(turned d) + a′·rate·d, with a the distance, d the direction outwards and a′ the distance's change with the angle.
+ * T·(1 − a·κ·d) + a·turning·(turned d) + a′·rate·d, with a the distance, d the direction outwards, a′ the distance's change with the angle, `rate` the
+ * lay and `turning` all that it turns (with what the frames turn), radians a metre.
  */
 function helixAround(
   curves: Curves,
-  tangent: Float32Array,
-  normal: Float32Array,
+  { tangent, normal }: Frames,
   i: number,
   c: number,
-  { radius, angle, radiusSlope, rate }: Around,
+  { radius, angle, radiusSlope }: Around,
+  rate: number,
+  turning: number,
   out: Float64Array,
 ): void {
   const o = i * 3;
@@ -168,7 +214,7 @@ function helixAround(
   let size = 0;
   for (let k = 0; k < 3; k++) {
     out[k] = p[o + k] + radius * d[k];
-    out[3 + k] = (k === 0 ? tx : k === 1 ? ty : tz) * ahead + radius * rate * turned[k] + radiusSlope * rate * d[k];
+    out[3 + k] = (k === 0 ? tx : k === 1 ? ty : tz) * ahead + radius * turning * turned[k] + radiusSlope * rate * d[k];
     size += out[3 + k] * out[3 + k];
   }
   size = Math.sqrt(size) || 1;

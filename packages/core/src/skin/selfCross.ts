@@ -15,22 +15,24 @@ const mostPlaces = 50;
 
 /**
  * Places where two parts of one path come nearer than twice the radius: their skins run through each other. Only parts farther along than half a turn
- * of the tightest bend a tube of that radius can make are compared. Only the first place of each stretch is told.
+ * of the tightest bend a tube of that radius can make are compared. Only the first place of each stretch is told. `path`: what places are told along,
+ * where the sections stand beside it.
  */
-export function findSelfCrossings(curves: Curves, radius: Field, issues: SkinIssue[]): void {
+export function findSelfCrossings(curves: Curves, radius: Field, issues: SkinIssue[], path: Curves = curves): void {
   if (curves.positions.length / 3 > mostPointsForSelfCross) return;
   const lengths = curveLengths(curves);
+  const told = stationsOf(path);
   for (let c = 0; c < curveCount(curves); c++) {
     const from = curves.starts[c];
     const count = curves.starts[c + 1] - from;
     if (count < 4) continue;
     let greatest = 0;
     for (let i = 0; i < count; i++) greatest = Math.max(greatest, fieldAt(radius, from + i));
-    if (greatest > 0 && lengths[c] > Math.PI * greatest) crossingsOf(curves, c, radius, greatest, lengths[c], issues);
+    if (greatest > 0 && lengths[c] > Math.PI * greatest) crossingsOf(curves, c, radius, greatest, told, lengths[c], issues);
   }
 }
 
-function crossingsOf(curves: Curves, c: number, radius: Field, greatest: number, length: number, issues: SkinIssue[]): void {
+function crossingsOf(curves: Curves, c: number, radius: Field, greatest: number, alongPath: Float64Array, length: number, issues: SkinIssue[]): void {
   const p = curves.positions;
   const from = curves.starts[c];
   const count = curves.starts[c + 1] - from;
@@ -79,7 +81,7 @@ function crossingsOf(curves: Curves, c: number, radius: Field, greatest: number,
       if (found) {
         told = stations[from + i];
         left--;
-        issues.push({ code: 'self-cross', curve: c, at: told, reason: 'near-itself' });
+        issues.push({ code: 'self-cross', curve: c, at: alongPath[from + i], reason: 'near-itself' });
       }
     }
     const slot = slotOf(x, y, z);

@@ -47,6 +47,8 @@ export interface TubeJob {
   section: Float64Array;
   stations: Float64Array;
   length: number;
+  /** Columns by which the last ring of a closed tube goes on in the first, 0 … sides − 1. */
+  shift: number;
   tangent: Float32Array;
   normal: Float32Array;
   work: Work;

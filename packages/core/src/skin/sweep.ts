@@ -5,22 +5,18 @@ import { framesOf, type Frames } from '../curves/frames.js';
 import { progressEvery, unbounded, type Work } from '../graph/work.js';
 import { MeshBuilder } from '../mesh/builder.js';
 import { triangulatePolygon } from '../mesh/polygon.js';
-import { fieldAt, type Field } from '../values/field.js';
+import { carriedValues, carriesValues } from './carry.js';
 import { CapPlacer, type CapLayout } from './capUv.js';
 import { findBend, type Bend } from './mitre.js';
 import { findPinches } from './pinches.js';
 import type { Profile } from './profile.js';
 import { skinParts } from './sink.js';
+import { seamOf, tellSeam } from './seam.js';
+import { inwardReach, sectionRadius, sectionSymmetry, writeSection, type SectionOptions } from './sweepSection.js';
 import { columnsOf, type Columns } from './sweepColumns.js';
 import { planTubes, type SkinIssue, type TubePlan, type TubePlans } from './tubePlan.js';
 
-export interface SweepOptions extends CapLayout {
-  /** Factors on the profile's x and y, values per point, 0 or more (0 at an end closes it on one point). */
-  readonly size: readonly [Field, Field];
-  /** Degrees by which the profile is turned about the path, beyond the frames. */
-  readonly roll: Field;
-  /** Which profile: 0 the first, 1 the last, between them a blend; a value per point. */
-  readonly profileAt: Field;
+export interface SweepOptions extends CapLayout, SectionOptions {
   readonly caps: 'open' | 'flat';
   readonly corners: 'mitre' | 'asIs';
   readonly uvScale: number;
@@ -30,19 +26,12 @@ export interface SweepOptions extends CapLayout {
 /**
  * Sweeps a profile along curves: its x on the frame's normal, its y on the side. Several profiles (matched, see `matchProfiles`) are blended along
  * the way. Rings stand at the points of the curves, so smooth ones should be paced. u runs around by the length of the outline, v along by arc length;
- * normals follow taper, twist and blend (second order in the ring spacing, exact on straight pieces). Flat caps have holes where the profile has.
+ * normals follow taper, twist and blend (second order in the ring spacing, exact on straight pieces). Flat caps have holes where the profile has. Vertices carry the values of the points they stand at.
  * @throws RangeError for sizes that cannot be used; whatever `work` throws.
  */
 export function sweep(curves: Curves, profiles: readonly Profile[], options: SweepOptions, work: Work = unbounded): { mesh: Mesh; issues: SkinIssue[] } {
   const issues: SkinIssue[] = [];
-  const reach = Math.max(...profiles.map((profile) => profile.reach));
-  const points = curves.positions.length / 3;
-  const [sx, sy] = options.size;
-  const varies = sx.values ?? sy.values;
-  const radiusAt = (i: number): number => reach * Math.max(fieldAt(sx, i), fieldAt(sy, i));
-  const radius: Field = varies
-    ? { constant: 0, values: Float64Array.from({ length: points }, (_, i) => radiusAt(i)) }
-    : { constant: radiusAt(0), values: null };
+  const radius = sectionRadius(curves, profiles, options.size);
   const hasWall = profiles[0].nested.length > 0;
   const plans = planTubes(curves, { radius, caps: hasWall ? options.caps : 'open', corners: options.corners, ringStep: options.ringStep }, issues);
   const columns = columnsOf(profiles[0]);
@@ -52,12 +41,18 @@ export function sweep(curves: Curves, profiles: readonly Profile[], options: Swe
   const frames = framesOf(curves, work.memory);
   const stations = stationsOf(curves);
   const lengths = curveLengths(curves);
+  const inward = inwardReach(curves, plans, frames, profiles, options);
   for (let k = 0; k < plans.count; k++) {
     const plan = plans.at(k);
-    findPinches(curves, plans, plan, radius, stations, issues);
-    new SweptCurve(builder, curves, frames, plans, plan, profiles, columns, options, stations, lengths[plan.curve]).write(work, rings);
+    findPinches(curves, plans, plan, inward, stations, issues);
+    const symmetry = sectionSymmetry(profiles, options.size, plans.rings[plan.from]);
+    const seam = seamOf(curves, plans, plan, frames, options.roll, symmetry);
+    tellSeam(seam, plan, symmetry, issues);
+    new SweptCurve(builder, curves, frames, plans, plan, profiles, columns, options, stations, lengths[plan.curve], seam.steps / symmetry).write(work, rings);
   }
-  return { mesh: builder.finish(), issues };
+  const mesh = builder.finish();
+  if (!mesh.corners.length || !carriesValues(curves)) return { mesh, issues };
+  return { mesh: { ...mesh, attributes: new Map([...mesh.attributes, ...carriedValues(curves, builder.sources)]) }, issues };
 }
 
 const bend: Bend = { x: 0, y: 0, z: 0, factor: 1, sine: 0, cosine: 1 };
@@ -84,6 +79,8 @@ class SweptCurve {
     private readonly options: SweepOptions,
     private readonly stations: Float64Array,
     private readonly length: number,
+    /** Share of a turn by which columns of the last ring of a closed path go on in the first; a whole number of places of every outline. */
+    private readonly shift: number,
   ) {
     this.from = plan.start === 'tip' ? 1 : 0;
     this.rings = plan.count - this.from - (plan.end === 'tip' ? 1 : 0);
@@ -116,7 +113,7 @@ class SweptCurve {
       before = creased ? this.vertices(r, firstPoint + r * columns.count, 1, this.v(r)) : into;
     }
     if (plan.closed) {
-      const closing = this.vertices(0, firstPoint, this.plans.crease[plan.from] ? -1 : 0, this.vOf(this.length));
+      const closing = this.vertices(0, firstPoint, this.plans.crease[plan.from] ? -1 : 0, this.vOf(this.length), this.shift);
       this.band(before, closing);
       return;
     }
@@ -137,44 +134,31 @@ class SweptCurve {
   private placeRing(r: number): void {
     const { profiles, columns, options, curves, frames } = this;
     const i = this.pointAt(r);
-    const at = Math.min(Math.max(fieldAt(options.profileAt, i), 0), 1) * (profiles.length - 1);
-    const low = Math.min(Math.floor(at), Math.max(0, profiles.length - 2));
-    const f = profiles.length > 1 ? at - low : 0;
-    const [a, b] = [profiles[low], profiles[Math.min(low + 1, profiles.length - 1)]];
-    const angle = (fieldAt(options.roll, i) * Math.PI) / 180;
-    const [c, s] = [Math.cos(angle), Math.sin(angle)];
-    const [kx, ky] = [fieldAt(options.size[0], i), fieldAt(options.size[1], i)];
     const o = i * 3;
     const [p, t, n] = [curves.positions, frames.tangent, frames.normal];
     const sx = t[o + 1] * n[o + 2] - t[o + 2] * n[o + 1];
     const sy = t[o + 2] * n[o] - t[o] * n[o + 2];
     const sz = t[o] * n[o + 1] - t[o + 1] * n[o];
     const bent = this.plan.mitred && findBend(curves, this.plans, this.plan, t, this.from + r, bend);
-    let flat = r * columns.count * 2;
+    const first = r * columns.count * 2;
+    writeSection(profiles, options, i, this.flat, first);
     let place = r * columns.count * 3;
-    a.outlines.forEach((outline, which) => {
-      const other = b.outlines[which].flat;
-      for (let k = 0; k < outline.flat.length; k += 2) {
-        const mx = (outline.flat[k] + (other[k] - outline.flat[k]) * f) * kx;
-        const my = (outline.flat[k + 1] + (other[k + 1] - outline.flat[k + 1]) * f) * ky;
-        const x = c * mx - s * my;
-        const y = s * mx + c * my;
-        this.flat[flat++] = x;
-        this.flat[flat++] = y;
-        let dx = x * n[o] + y * sx;
-        let dy = x * n[o + 1] + y * sy;
-        let dz = x * n[o + 2] + y * sz;
-        if (bent) {
-          const stretch = (bend.factor - 1) * (dx * bend.x + dy * bend.y + dz * bend.z);
-          dx += stretch * bend.x;
-          dy += stretch * bend.y;
-          dz += stretch * bend.z;
-        }
-        this.places[place++] = p[o] + dx;
-        this.places[place++] = p[o + 1] + dy;
-        this.places[place++] = p[o + 2] + dz;
+    for (let k = first; k < first + columns.count * 2; k += 2) {
+      const x = this.flat[k];
+      const y = this.flat[k + 1];
+      let dx = x * n[o] + y * sx;
+      let dy = x * n[o + 1] + y * sy;
+      let dz = x * n[o + 2] + y * sz;
+      if (bent) {
+        const stretch = (bend.factor - 1) * (dx * bend.x + dy * bend.y + dz * bend.z);
+        dx += stretch * bend.x;
+        dy += stretch * bend.y;
+        dz += stretch * bend.z;
       }
-    });
+      this.places[place++] = p[o] + dx;
+      this.places[place++] = p[o + 1] + dy;
+      this.places[place++] = p[o + 2] + dz;
+    }
   }
 
   /** Lengths along the outlines at a ring to each column, each outline's whole length at its last column. */
@@ -192,8 +176,19 @@ class SweptCurve {
     }
   }
 
-  /** Vertices of one ring, with the normals of the wall before (−1), after (1) or on both sides (0). Returns the first. */
-  private vertices(r: number, firstPoint: number, shading: -1 | 0 | 1, v: number): number {
+  /** The place that stands where `place` does in a section turned by a share of a turn that it looks the same after. */
+  private turned(place: number, outline: number, share: number): number {
+    if (share === 0) return place;
+    const first = this.columns.first[outline];
+    const own = this.columns.first[outline + 1] - first;
+    return first + ((((place - first + Math.round(share * own)) % own) + own) % own);
+  }
+
+  /**
+   * Vertices of one ring, with the normals of the wall before (−1), after (1) or on both sides (0); `shift`: its columns stand at the places a share
+   * of a turn on. Returns the first.
+   */
+  private vertices(r: number, firstPoint: number, shading: -1 | 0 | 1, v: number, shift = 0): number {
     const { builder, columns, options, places } = this;
     this.measureAround(r);
     const base = builder.vertices;
@@ -201,17 +196,17 @@ class SweptCurve {
     for (let c = 0; c < columns.place.length; c++) {
       const whole = this.around[columns.last[c]];
       const u = options.uvScale > 0 ? this.around[c] / options.uvScale : whole > 0 ? this.around[c] / whole : 0;
-      const at = row + columns.place[c] * 3;
-      const vertex = builder.vertex(places[at], places[at + 1], places[at + 2], firstPoint + columns.place[c], u, v);
-      this.shade(vertex, r, c, shading);
+      const place = this.turned(columns.place[c], columns.outline[c], shift);
+      const at = row + place * 3;
+      const vertex = builder.vertex(places[at], places[at + 1], places[at + 2], firstPoint + place, u, v, this.pointAt(r));
+      this.shade(vertex, r, c, place, shading);
     }
     return base;
   }
 
   /** The normal at a column: direction around × direction along, each from the neighbouring places. */
-  private shade(vertex: number, r: number, c: number, shading: -1 | 0 | 1): void {
+  private shade(vertex: number, r: number, c: number, place: number, shading: -1 | 0 | 1): void {
     const { columns, places, plan, rings } = this;
-    const place = columns.place[c];
     const outline = this.profiles[0].outlines[columns.outline[c]];
     const first = columns.first[columns.outline[c]];
     const own = outline.flat.length / 2;
@@ -241,10 +236,14 @@ class SweptCurve {
       uy += y / size;
       uz += z / size;
     }
-    const wrap = (ring: number): number => (plan.closed ? (ring + rings) % rings : Math.min(rings - 1, Math.max(0, ring)));
-    const step = columns.count * 3;
-    const lower = shading === 1 ? at : at + (wrap(r - 1) - r) * step;
-    const upper = shading === -1 ? at : at + (wrap(r + 1) - r) * step;
+    /** The same column on a neighbouring ring; over the seam of a closed path it stands elsewhere. */
+    const along = (ring: number): number => {
+      if (!plan.closed) return (Math.min(rings - 1, Math.max(0, ring)) * columns.count + place) * 3;
+      const over = ring < 0 ? -this.shift : ring >= rings ? this.shift : 0;
+      return (((ring + rings) % rings) * columns.count + this.turned(place, columns.outline[c], over)) * 3;
+    };
+    const lower = shading === 1 ? at : along(r - 1);
+    const upper = shading === -1 ? at : along(r + 1);
     const o = this.pointAt(r) * 3;
     const t = this.frames.tangent;
     let dx = 0;
@@ -286,7 +285,7 @@ class SweptCurve {
     for (const [c, d] of columns.walls) {
       const [a, b] = [firstVertex + c, firstVertex + d];
       const share = columns.walls.length ? (c + 0.5) / columns.place.length : 0;
-      const vertex = builder.vertex(p[0], p[1], p[2], point, share, this.vOf(this.stations[pole]));
+      const vertex = builder.vertex(p[0], p[1], p[2], point, share, this.vOf(this.stations[pole]), pole);
       const [u, w] = [a, b].map((v) => [0, 1, 2].map((k) => builder.at(v, k) - p[k]));
       const sign = outward > 0 ? 1 : -1;
       builder.normal(vertex, sign * (u[1] * w[2] - u[2] * w[1]), sign * (u[2] * w[0] - u[0] * w[2]), sign * (u[0] * w[1] - u[1] * w[0]));
@@ -309,7 +308,7 @@ class SweptCurve {
       const at = (base + place) * 3;
       // Seen from outside the start cap runs the other way round, so its y is mirrored to keep lettering readable.
       const [x, y] = [this.flat[(base + place) * 2] * scale, this.flat[(base + place) * 2 + 1] * scale * outward];
-      const vertex = builder.vertex(places[at], places[at + 1], places[at + 2], firstPoint + place, placer.u(x, y), placer.v(x, y));
+      const vertex = builder.vertex(places[at], places[at + 1], places[at + 2], firstPoint + place, placer.u(x, y), placer.v(x, y), i);
       builder.normal(vertex, t[i * 3] * outward, t[i * 3 + 1] * outward, t[i * 3 + 2] * outward);
       return vertex;
     };

@@ -1,5 +1,6 @@
 import type { Attribute } from '../geometry/attributes.js';
 import type { Curves } from '../geometry/curves.js';
+import { seamOf, tellSeam } from './seam.js';
 import { emptyMesh, type Mesh } from '../geometry/mesh.js';
 import { framesOf } from '../curves/frames.js';
 import { progressEvery, unbounded, type Work } from '../graph/work.js';
@@ -60,12 +61,16 @@ export function tube(curves: Curves, options: TubeOptions, work: Work = unbounde
     work,
     faces: size.faces,
     length: 0,
+    shift: 0,
     tangent: frames.tangent,
     normal: frames.normal,
   };
   for (let k = 0; k < plans.count; k++) {
     job.plan = plans.at(k);
     findPinches(curves, plans, job.plan, options.radius, stations, issues);
+    const seam = seamOf(curves, plans, job.plan, frames, null, sides);
+    tellSeam(seam, job.plan, sides, issues);
+    job.shift = (seam.steps + sides) % sides;
     job.length = lengths[job.plan.curve];
     writeTube(job, sink);
   }
@@ -149,6 +154,7 @@ function writeTube(job: TubeJob, sink: SkinSink): void {
     const point = sink.point;
     sink.point = firstPoint;
     const closing = writeRing(job, sink, 0, vAt(job, job.length), crease[plan.from] ? -1 : 0);
+    if (job.shift) shiftColumns(sink, closing, sides, job.shift);
     sink.point = point;
     writeBand(sink, before, closing, sides);
     return;
@@ -212,6 +218,21 @@ function writeRing(job: TubeJob, sink: SkinSink, i: number, v: number, shading: 
   sink.vertex += sides + 1;
   if (job.plan.mitred && findBend(curves, job.plans, job.plan, tangent, i, bend)) mitreRing(sink, base, sides, o, curves.positions, tangent, shading);
   return base;
+}
+
+/** Lets each column of a ring stand where the one `shift` columns on stood; UVs stay those of the columns. */
+function shiftColumns({ positions, normals, pointOf }: SkinSink, base: number, sides: number, shift: number): void {
+  for (const [list, size] of [
+    [positions, 3],
+    [normals, 3],
+    [pointOf, 1],
+  ] as const) {
+    const before = list.slice(base * size, (base + sides) * size);
+    for (let j = 0; j <= sides; j++) {
+      const from = ((j + shift) % sides) * size;
+      for (let k = 0; k < size; k++) list[(base + j) * size + k] = before[from + k];
+    }
+  }
 }
 
 /** Leans a ring's normals along the path, as they stand on a wall that tapers. */

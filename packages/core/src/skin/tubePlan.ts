@@ -6,13 +6,16 @@ export type TubeEnd = 'open' | 'flat' | 'domed' | 'tip';
 
 /** What is wrong with the skin of a curve, and where. */
 export interface SkinIssue {
-  code: 'pinch' | 'degenerate' | 'self-cross';
+  code: 'pinch' | 'degenerate' | 'self-cross' | 'flip';
   curve: number;
   /** Metres from the start of the curve. */
   at: number;
-  reason: 'one-point' | 'no-length' | 'turns-back' | 'folds' | 'near-itself' | 'coarse';
+  reason: 'one-point' | 'no-length' | 'turns-back' | 'folds' | 'near-itself' | 'coarse' | 'seam';
   /** Metres between the places that 32-bit positions can have there, where that is what is wrong. */
   grain?: number;
+  /** Degrees that a seam turns by, and how many times a turn the section looks the same. */
+  turn?: number;
+  symmetry?: number;
 }
 
 /** The rings of one curve, worked out before anything is allocated. */
@@ -22,7 +25,7 @@ export interface TubePlan {
   /** Where its rings begin in the plans' shared lists, and how many there are. */
   readonly from: number;
   readonly count: number;
-  /** Sections stand in the bisecting plane and are stretched so that the tube keeps its thickness. */
+  /** Sections at corners stand in the bisecting plane and are stretched so that the tube keeps its thickness: at all of a straight curve's, at kinks of a smooth one. */
   readonly mitred: boolean;
   readonly start: TubeEnd;
   readonly end: TubeEnd;
@@ -182,13 +185,26 @@ function endOf(closed: boolean, radius: number, caps: PlanOptions['caps']): Tube
 function planOne(curves: Curves, c: number, plans: TubePlans, count: number, { radius, caps, corners }: PlanOptions): void {
   const { rings, crease, ringCount: from } = plans;
   const closed = curves.closed[c] === 1 && count > 2;
-  const mitred = corners === 'mitre' && curveKinds[curves.kind[c]] === 'straight';
-  if (mitred)
+  const straight = curveKinds[curves.kind[c]] === 'straight';
+  let mitred = corners === 'mitre' && straight;
+  if (corners === 'mitre')
     for (let i = closed ? 0 : 1; i < (closed ? count : count - 1); i++)
-      if (turnCosine(curves.positions, rings, from, count, i) < creaseCosine) crease[from + i] = 1;
+      if ((straight ? turnCosine(curves.positions, rings, from, count, i) : kinkCosine(curves, rings[from + i])) < creaseCosine) {
+        crease[from + i] = 1;
+        mitred = true;
+      }
   const start = endOf(closed, fieldAt(radius, rings[from]), caps);
   const end = endOf(closed, fieldAt(radius, rings[from + count - 1]), caps);
   plans.push(c, count, closed, mitred, start, end);
+}
+
+/** Cosine of the angle between the directions in which a Bezier curve arrives at a point and leaves it; 1 where it has no handles there. */
+function kinkCosine({ attributes }: Curves, point: number): number {
+  const [into, out] = [attributes.get('handleIn')?.data, attributes.get('handleOut')?.data];
+  if (!into || !out) return 1;
+  const o = point * 3;
+  const size = Math.hypot(into[o], into[o + 1], into[o + 2]) * Math.hypot(out[o], out[o + 1], out[o + 2]);
+  return size > 0 ? -(into[o] * out[o] + into[o + 1] * out[o + 1] + into[o + 2] * out[o + 2]) / size : 1;
 }
 
 /** Cosine of the angle by which the path turns at ring `i` of the `count` rings from `from`; 1 where a neighbour coincides. */

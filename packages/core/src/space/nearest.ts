@@ -16,7 +16,7 @@ export interface Hit {
 
 export const newHit = (): Hit => ({ distance: Infinity, piece: -1, element: -1, weights: new Float64Array(3), place: new Float64Array(3) });
 
-/** Finds nearest places of points, segments or triangles: the nearer box first, leaving out those that are further than what is found. */
+/** Finds nearest places of points, curves or triangles: the nearer box first, leaving out those that are further than what is found. */
 export class NearestTree {
   readonly tree: BoxTree;
   private readonly waiting: Int32Array;
@@ -74,7 +74,7 @@ export class NearestTree {
       const end = links[node * 2] + links[node * 2 + 1];
       if (links[node * 2 + 1] === 0) continue;
       for (let k = links[node * 2]; k < end; k++) {
-        const squared = size === 9 ? toTriangle(corners, k * 9, x, y, z) : size === 6 ? toSegment(corners, k * 6, x, y, z) : toPoint(corners, k * 3, x, y, z);
+        const squared = toPiece(size, corners, k * size, x, y, z);
         if (!(squared < best)) continue;
         best = squared;
         found = k;
@@ -91,7 +91,8 @@ export class NearestTree {
     hit.weights[1] = w1;
     hit.weights[2] = w2;
     const o = found * size;
-    for (let k = 0; k < 3; k++) hit.place[k] = w0 * corners[o + k] + (size > 3 ? w1 * corners[o + 3 + k] : 0) + (size > 6 ? w2 * corners[o + 6 + k] : 0);
+    if (size === 12) cubicPoint(corners, o, w1, hit.place);
+    else for (let k = 0; k < 3; k++) hit.place[k] = w0 * corners[o + k] + (size > 3 ? w1 * corners[o + 3 + k] : 0) + (size > 6 ? w2 * corners[o + 6 + k] : 0);
     return hit;
   }
 }
@@ -114,6 +115,13 @@ function boxDistance(b: Float32Array, o: number, x: number, y: number, z: number
 
 /** Weights of the corners at the nearest place of the piece that was looked at last. */
 const weights = new Float64Array(3);
+
+/** Squared distance to a piece; `weights` tell where on it the nearest place is. */
+function toPiece(size: Pieces['size'], c: Float32Array, o: number, x: number, y: number, z: number): number {
+  if (size === 9) return toTriangle(c, o, x, y, z);
+  if (size === 6) return toSegment(c, o, x, y, z);
+  return size === 12 ? toCubic(c, o, x, y, z) : toPoint(c, o, x, y, z);
+}
 
 function toPoint(c: Float32Array, o: number, x: number, y: number, z: number): number {
   weights[0] = 1;
@@ -141,6 +149,64 @@ function toSegment(c: Float32Array, o: number, x: number, y: number, z: number):
   const ey = py - f * dy;
   const ez = pz - f * dz;
   return ex * ex + ey * ey + ez * ez;
+}
+
+const onCubic = new Float64Array(3);
+
+/** The place at parameter `u` of a cubic Bezier piece. */
+function cubicPoint(c: Float32Array, o: number, u: number, out: Float64Array): void {
+  const v = 1 - u;
+  const [w0, w1, w2, w3] = [v * v * v, 3 * v * v * u, 3 * v * u * u, u * u * u];
+  for (let k = 0; k < 3; k++) out[k] = w0 * c[o + k] + w1 * c[o + 3 + k] + w2 * c[o + 6 + k] + w3 * c[o + 9 + k];
+}
+
+/** Half the derivative of the squared distance by `u`, and the derivative of that, at the place that `onCubic` is set to. */
+const slope = { first: 0, second: 0 };
+
+function cubicSlope(c: Float32Array, o: number, u: number, x: number, y: number, z: number): void {
+  cubicPoint(c, o, u, onCubic);
+  const v = 1 - u;
+  slope.first = slope.second = 0;
+  for (let k = 0; k < 3; k++) {
+    const [p0, p1, p2, p3] = [c[o + k], c[o + 3 + k], c[o + 6 + k], c[o + 9 + k]];
+    const away = onCubic[k] - (k === 0 ? x : k === 1 ? y : z);
+    const d = 3 * (v * v * (p1 - p0) + 2 * v * u * (p2 - p1) + u * u * (p3 - p2));
+    slope.first += away * d;
+    slope.second += d * d + away * 6 * (v * (p2 - 2 * p1 + p0) + u * (p3 - 2 * p2 + p1));
+  }
+}
+
+/** Parameters that a piece is looked at before the best is made exact. */
+const looks = 8;
+
+/** Squared distance to a cubic piece: the best of even places, then Newton's steps kept between its neighbours, until they move no more. */
+function toCubic(c: Float32Array, o: number, x: number, y: number, z: number): number {
+  let best = Infinity;
+  let at = 0;
+  const look = (u: number): void => {
+    cubicPoint(c, o, u, onCubic);
+    const squared = (onCubic[0] - x) ** 2 + (onCubic[1] - y) ** 2 + (onCubic[2] - z) ** 2;
+    if (squared >= best) return;
+    best = squared;
+    at = u;
+  };
+  for (let i = 0; i <= looks; i++) look(i / looks);
+  let low = Math.max(0, at - 1 / looks);
+  let high = Math.min(1, at + 1 / looks);
+  for (let step = 0, u = at; step < 40; step++) {
+    cubicSlope(c, o, u, x, y, z);
+    if (slope.first > 0) high = u;
+    else low = u;
+    const newton = u - slope.first / slope.second;
+    const next = slope.second > 0 && newton >= low && newton <= high ? newton : (low + high) / 2;
+    if (Math.abs(next - u) < 1e-12) break;
+    u = next;
+    look(u);
+  }
+  weights[0] = 1 - at;
+  weights[1] = at;
+  weights[2] = 0;
+  return best;
 }
 
 /** Squared distance to a triangle, by the regions of its corners, edges and inside (Ericson 2005, "Real-Time Collision Detection", 5.1.5). */

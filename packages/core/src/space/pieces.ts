@@ -1,34 +1,37 @@
 import { withAttributes } from '../geometry/attributes.js';
+import { curveCount, curveKinds, type Curves } from '../geometry/curves.js';
 import type { Geometry } from '../geometry/geometry.js';
 import { triangleCount } from '../geometry/mesh.js';
 import { paced } from '../curves/resample.js';
+import { spansOf } from '../curves/spans.js';
 import { triangulate } from '../mesh/triangulate.js';
 
-/** Points, segments or triangles in flat arrays, each with the element that it belongs to. */
+/** Points, segments, cubic pieces or triangles in flat arrays, each with the element that it belongs to. */
 export interface Pieces {
-  /** 3, 6 or 9 numbers a piece: its corners, metres. */
+  /** 3, 6, 9 or 12 numbers a piece, metres: its corners; of a piece of a smooth curve its control points (cubic Bezier). */
   readonly corners: Float32Array;
-  readonly size: 3 | 6 | 9;
+  readonly size: 3 | 6 | 9 | 12;
   /** Point, piece of a curve (its first point) or face of each piece. */
   readonly element: Uint32Array;
-  /** Point or vertex of each corner, `size` ÷ 3 a piece, in `of`. */
+  /** The points or vertices that a piece lies between, in `of`: 1 a point, 2 a piece of a curve, 3 a triangle. */
   readonly points: Uint32Array;
+  readonly perPiece: 1 | 2 | 3;
   /** The geometry that elements and points are numbered in: as given, or curves at the places where they were sampled. */
   readonly of: Geometry;
 }
 
 /**
- * What a geometry is made of, for searches: points as they are, curves by their whole length (smooth ones by chords at each 7.5° of turn), meshes
- * by triangles. Copies have none.
+ * What a geometry is made of, for searches: points as they are, curves by their whole length (smooth ones by cubic pieces that turn by 7.5° at most),
+ * meshes by triangles. Copies have none.
  */
 export function piecesOf(geometry: Geometry): Pieces {
   switch (geometry.type) {
     case 'points': {
       const element = Uint32Array.from({ length: geometry.positions.length / 3 }, (_, i) => i);
-      return { corners: geometry.positions, size: 3, element, points: element, of: geometry };
+      return { corners: geometry.positions, size: 3, element, points: element, perPiece: 1, of: geometry };
     }
     case 'curves': {
-      // Without their tangents curves count as not sampled yet, so chords follow the bend however few points there are.
+      // Without their tangents curves count as not sampled yet, so pieces are short however few points there are.
       const curves = paced({ ...geometry, attributes: withAttributes(geometry.attributes, { tangent: null }) });
       const element: number[] = [];
       const points: number[] = [];
@@ -41,19 +44,34 @@ export function piecesOf(geometry: Geometry): Pieces {
           points.push(i, i + 1 < to ? i + 1 : from);
         }
       }
-      return made(curves, curves.positions, 6, Uint32Array.from(element), Uint32Array.from(points));
+      const pieces = made(curves, curves.positions, 2, Uint32Array.from(element), Uint32Array.from(points));
+      return curves.kind.some((kind) => curveKinds[kind] !== 'straight') ? { ...pieces, size: 12, corners: controlOf(curves, element.length) } : pieces;
     }
     case 'mesh': {
-      if (!triangleCount(geometry)) return made(geometry, geometry.positions, 9, new Uint32Array(0), new Uint32Array(0));
+      if (!triangleCount(geometry)) return made(geometry, geometry.positions, 3, new Uint32Array(0), new Uint32Array(0));
       const { indices, faceOf } = triangulate(geometry);
-      return made(geometry, geometry.positions, 9, faceOf, indices);
+      return made(geometry, geometry.positions, 3, faceOf, indices);
     }
     case 'copies':
-      return { corners: new Float32Array(0), size: 9, element: new Uint32Array(0), points: new Uint32Array(0), of: geometry };
+      return { corners: new Float32Array(0), size: 9, element: new Uint32Array(0), points: new Uint32Array(0), perPiece: 3, of: geometry };
   }
 }
 
-function made(of: Geometry, positions: Float32Array, size: 6 | 9, element: Uint32Array, points: Uint32Array): Pieces {
+/** Control points of all pieces of curves, a curve after the other; a curve of one point is a piece of no length. */
+function controlOf(curves: Curves, pieces: number): Float32Array {
+  const control = new Float32Array(pieces * 12);
+  let at = 0;
+  for (let c = 0; c < curveCount(curves); c++) {
+    const spans = spansOf(curves, c);
+    control.set(spans.control, at);
+    at += spans.control.length;
+    if (spans.count || curves.starts[c + 1] === curves.starts[c]) continue;
+    for (let k = 0; k < 12; k++) control[at++] = curves.positions[curves.starts[c] * 3 + (k % 3)];
+  }
+  return control;
+}
+
+function made(of: Geometry, positions: Float32Array, perPiece: 2 | 3, element: Uint32Array, points: Uint32Array): Pieces {
   const corners = new Float32Array(points.length * 3);
   for (let i = 0, at = 0; i < points.length; i++) {
     const o = points[i] * 3;
@@ -61,5 +79,5 @@ function made(of: Geometry, positions: Float32Array, size: 6 | 9, element: Uint3
     corners[at++] = positions[o + 1];
     corners[at++] = positions[o + 2];
   }
-  return { corners, size, element, points, of };
+  return { corners, size: perPiece === 2 ? 6 : 9, element, points, perPiece, of };
 }

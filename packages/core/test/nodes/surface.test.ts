@@ -167,7 +167,7 @@ describe('Loft', () => {
   });
   test('different numbers of points are refused with both, unless columns even them out', async () => {
     const uneven = rows([[[0, 0, 0], [1, 0, 0]], [[0, 0, 1], [0.5, 0, 1], [1, 0, 1]]]); // prettier-ignore
-    expect((await runChain([uneven, ['skin.loft']])).report.problems[0].message).toMatch(/2.*3/);
+    expect((await runChain([uneven, ['skin.loft', { unequal: 'error' }]])).report.problems[0].message).toMatch(/2.*3/);
     near((await measureChain([uneven, ['skin.loft', { columns: 5 }]])).area, 1);
   });
 });
@@ -286,5 +286,27 @@ describe('Meshes', () => {
     expect(mesh.materials.map(({ name, colour, checker }) => [name, colour, checker])).toEqual([['base', '#112233', false], ['top', '#aabbcc', true]]); // prettier-ignore
     const used = Array.from(mesh.attributes.get('material')!.data);
     expect([used.filter((which) => which === 0).length, used.filter((which) => which === 1).length]).toEqual([5, 1]);
+  });
+});
+
+describe('Loft of curves with different numbers of points', () => {
+  const lofted = async (settings: Record<string, unknown>): Promise<NodeResult> =>
+    (
+      await runGraph(
+        { a: ['lay.circle', { points: 12 }], b: ['lay.circle', { points: 20, centre: [0, 1, 0] }], both: ['flow.join'], it: ['skin.loft', settings] },
+        ['a.curves > both.any', 'b.curves > both.any', 'both.any > it.curves'],
+      )
+    ).results['it'];
+  test('evens them out by itself, to the richest, and says so', async () => {
+    const { outputs, warnings } = await lofted({});
+    expect(faceCount(outputs['mesh'] as Mesh)).toBe(20);
+    expect(warnings).toMatchObject([{ code: 'unequal-lists', remedy: expect.stringContaining('Columns') as string }]);
+    expect(warnings[0].message).toContain('each was given 20');
+  });
+  test('says nothing when Columns tells how many; refuses where that was chosen, naming what helps', async () => {
+    expect((await lofted({ columns: 16 })).warnings).toEqual([]);
+    const { error } = await lofted({ unequal: 'error' });
+    expect(error?.message).toContain('Set Columns');
+    expect(error?.message).toContain('curve 0: 12');
   });
 });

@@ -169,3 +169,16 @@ describe(reference('AL-O-18').name, () => {
     expect(await refused({ by: 'spacing', spacing: 0 })).toBe('Spacing is 0; it accepts numbers above 0 m.');
   });
 });
+
+test('a circle resampled to few points lies off by what the help says (4/27·sin⁶(θ/4)/cos²(θ/4) of the radius for arcs of θ; Goldapp 1991, from memory)', async () => {
+  for (const [points, bound] of [[4, 3e-4], [8, 5e-6], [16, 1e-7]]) {
+    const { curves } = await runChain([
+      ['lay.circle', { radius: 1, points: 64 }],
+      ['pace.resample', { by: 'count', count: points }],
+      ['pace.resample', { by: 'count', count: 201 }],
+    ]);
+    const off = places(curves.positions).map(([x, , z]) => Math.abs(Math.hypot(x, z) - 1));
+    expect(Math.max(...off)).toBeLessThan(bound);
+    if (points === 4) expect(Math.max(...off)).toBeGreaterThan(2.7e-4);
+  } // prettier-ignore
+});

@@ -296,3 +296,22 @@ describe(reference('FR-O-17').name, () => {
       { numRuns: 30 },
     ));
 });
+
+describe('upright frames near the wanted direction', () => {
+  const leaning = async (sine: number): ReturnType<typeof runChain> =>
+    runChain([['lay.line', { to: [sine, 1, 0], points: 3 }], ['aim.frames', { method: 'upright' }]]); // prettier-ignore
+  test('are as asked until numbers end: a path that leans by α has the normal (−cos α, sin α, 0)', async () => {
+    for (const sine of [0.1, 1e-3, 1e-4, 1e-5, 2e-6]) {
+      const { curves } = await leaning(sine);
+      const [x, y, z] = curves.attributes.get('normal')!.data;
+      expect(x).toBeCloseTo(-Math.cos(Math.atan(sine)), 6);
+      expect(y).toBeCloseTo(Math.sin(Math.atan(sine)), 6);
+      expect(z).toBeCloseTo(0, 6);
+    }
+  });
+  test('are told where they turn quickly, and where there is none', async () => {
+    expect((await leaning(0.01)).last.warnings).toEqual([]);
+    expect((await leaning(5e-4)).last.warnings).toMatchObject([{ code: 'parallel-up', message: expect.stringContaining('almost parallel') as string }]);
+    expect((await leaning(0)).last.warnings).toMatchObject([{ code: 'parallel-up', message: expect.stringContaining('continues its neighbour') as string }]);
+  });
+});

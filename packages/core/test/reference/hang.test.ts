@@ -79,3 +79,27 @@ describe('limits (HG-O-07)', () => {
     expectReference(places(curves.positions), { value: [0, 0.5, 1, 1.5, 2].map((y) => [0, y, 0]), abs: 1e-6 });
   });
 });
+
+describe('deep ropes keep their length', () => {
+  const hung = async (to: readonly number[], slack: number, points: number): Promise<{ count: number; error: number }> => {
+    const { curves } = await runChain([['lay.line', { to }], ['shape.hang', { by: 'slack', value: slack, points }]]); // prettier-ignore
+    return { count: curves.positions.length / 3, error: Math.abs(curveLengths(curves)[0] / (Math.hypot(...to) * (1 + slack)) - 1) };
+  };
+  test('within 1e-4 at any slack, with the points that were asked for where they can hold it', async () => {
+    for (const slack of [0.01, 0.5, 1, 3, 9, 99, 1e4])
+      for (const to of [[1, 0, 0], [1, 3, 0], [0.01, -2, 0]]) {
+        const { count, error } = await hung(to, slack, 24);
+        expect(error).toBeLessThan(1e-4);
+        if (to[0] === 1) expect(count).toBe(24);
+      } // prettier-ignore
+  });
+  test('so few points that they cannot hold it become more', async () => {
+    const { count, error } = await hung([1, 0, 0], 9, 3);
+    expect(error).toBeLessThan(1e-4);
+    expect(count).toBeGreaterThan(3);
+    expect((await hung([1, 0, 0], 0.02, 6)).count).toBe(6);
+  });
+  test('a rope with both ends in one line down has its fold as a point', async () => {
+    for (const points of [3, 24]) expect((await hung([0, -2, 0], 1, points)).error).toBeLessThan(1e-6);
+  });
+});

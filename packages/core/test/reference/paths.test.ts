@@ -39,8 +39,11 @@ describe('round corners', () => {
         // prettier-ignore
         const { curves } = await runChain([drawn([inputs.A, inputs.B, inputs.C]), ['shape.roundCorners', { radius: 100, points: 3, limit }]]);
         const p = places(curves.positions);
-        // Where the arc takes the whole first leg, it begins at the path's first point.
-        const at = p.length === 5 ? 1 : 0;
+        // Where the arc takes the whole first leg, it begins at the path's first point; where it takes the whole last one, it ends at the last.
+        const legs = [inputs.A, inputs.C].map((end) => Math.hypot(...end.map((value, k) => value - inputs.B[k])));
+        // Legs of one length are both taken whole.
+        expect(p).toHaveLength(limit ? 5 : Math.abs(legs[0] - legs[1]) < 1e-9 ? 3 : 4);
+        const at = !limit && legs[0] <= legs[1] ? 0 : 1;
         const [a, m, b] = [p[at], p[at + 1], p[at + 2]];
         // From chord and sagitta: r = (c²/4 + h²) / 2h with c the chord between the tangent points.
         const chord = Math.hypot(...b.map((value, k) => value - a[k]));
@@ -117,4 +120,15 @@ describe('arcs through three points', () => {
     const cycled = (await arcs(a, b, c, { unequal: 'cycle' })).results['arc'];
     expect(cycled.out['curves']).toBe(3);
   });
+});
+
+test('an arc that takes a whole leg ends in the end point itself, once, without a limit too', async () => {
+  for (const end of [0, 1e-9, 1e-8, 1e-7])
+    for (const at of [0, 1000]) {
+      const bend = drawn([[at, 0, 0], [at + 1, 0, 0], [at + 1, 1 + end, 0]]); // prettier-ignore
+      const { curves } = await runChain([bend, ['shape.roundCorners', { radius: 1, points: 5, limit: false }]]);
+      const made = places(curves.positions);
+      for (let i = 1; i < made.length; i++) expect(Math.hypot(...made[i].map((value, k) => value - made[i - 1][k]))).toBeGreaterThan(0.1);
+      expect(made[made.length - 1]).toEqual([...Float32Array.of(at + 1, 1 + end, 0)]);
+    }
 });

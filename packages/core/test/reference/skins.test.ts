@@ -250,7 +250,7 @@ describe('loft', () => {
       { points: [[0, 0, 2], [0.5, 0.2, 2], [1.5, 0.1, 2], [2, 0, 2]] },
     ]; // prettier-ignore
     const drawnFrames = ['lay.drawn', { kind: 'through', curves: frames }] as const;
-    const refused = await runChain([drawnFrames, ['skin.loft']]);
+    const refused = await runChain([drawnFrames, ['skin.loft', { unequal: 'error' }]]);
     expect(refused.last.error?.message).toMatch(/curve 0: 3, curve 1: 5 and curve 2: 4/);
     const { last, mesh } = await runChain([drawnFrames, ['skin.loft', { columns: 20, rows: 20, smooth: 'through' }]]);
     expect(last.out).toEqual({ vertices: 400, faces: 361 });

@@ -98,6 +98,16 @@ describe('faults of meshes', () => {
     expect(fault).toMatchObject({ count: 4 });
   });
 
+  test('normals that look into their faces, but not those of smooth thin edges', async () => {
+    const mesh = await tube({ sides: 4 });
+    expect(meshFaults(mesh).map(({ kind }) => kind)).not.toContain('shading');
+    const normal = mesh.attributes.get('normal')!;
+    const turned = { ...normal, data: normal.data.map((value, i) => (i < 12 ? -value : value)) };
+    const fault = meshFaults({ ...mesh, attributes: new Map([...mesh.attributes, ['normal', turned]]) }).find(({ kind }) => kind === 'shading');
+    expect(fault?.count).toBeGreaterThan(0);
+    expect(fault?.place.every(Number.isFinite)).toBe(true);
+  });
+
   test('points on points, and faces of no area', () => {
     const positions = Float32Array.from([...square, ...square].flat());
     const two = makeMesh({ positions, corners: Uint32Array.of(0, 1, 2, 3, 4, 5, 6, 7, 0, 0, 1, 1), uniform: 4 });

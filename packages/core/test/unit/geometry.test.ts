@@ -7,6 +7,7 @@ import {
   curvesBounds,
   curvesFromLists,
   emptyMesh,
+  expandCopies,
   faceCount,
   GeometryError,
   joinCurves,
@@ -181,4 +182,28 @@ test('boxes: of nothing, of one place, of two boxes, of a curve that bulges out 
   const bulging = curvesFromLists([[[0, 0, 0], [1, 1, 0], [2, 1, 0], [3, 0, 0]]], { kind: 'through' }); // prettier-ignore
   expect(curveCount(bulging)).toBe(1);
   expect(curvesBounds(bulging)!.max[1]).toBeGreaterThan(1.05);
+});
+
+describe('figures are those of what is written', () => {
+  const random = fc.array(fc.double({ min: -2, max: 2, noNaN: true }), { minLength: 12, maxLength: 12 });
+  test('the box of copies is that of their expanded mesh', () => {
+    fc.assert(
+      fc.property(fc.array(random, { minLength: 1, maxLength: 5 }), (maps) => {
+        const object = makeMesh({ positions: Float32Array.of(0, 0, 0, 1, 0, 0, 0, 2, 0, 0, 0, 3), corners: Uint32Array.of(0, 1, 2, 0, 2, 3), uniform: 3 });
+        const matrices = Float32Array.from(maps.flatMap((m) => [m[0], m[4], m[8], 0, m[1], m[5], m[9], 0, m[2], m[6], m[10], 0, m[3], m[7], m[11], 1]));
+        const copies = makeCopies([object], new Uint32Array(maps.length), matrices);
+        const [box, written] = [measure({ copies }).bounds!, boundsOf(expandCopies(copies).positions)!];
+        for (const end of ['min', 'max'] as const) for (let k = 0; k < 3; k++) expect(box[end][k]).toBeCloseTo(written[end][k], 5);
+      }),
+    );
+  });
+  test('the area of bent faces is that of their triangles', () => {
+    // A pentagon with one corner lifted, beside a quad that is bent.
+    const positions = Float32Array.of(0, 0, 0, 2, 0, 0, 3, 0, 1, 2, 2, 3, 0, 2, 0, 5, 0, 0, 6, 0, 1, 6, 0, 2.5, 5, 1, 2);
+    const mesh = makeMesh({ positions, corners: Uint32Array.of(0, 1, 2, 3, 4, 5, 6, 7, 8), faceStarts: Uint32Array.of(0, 5, 9) });
+    const { indices } = triangulate(mesh);
+    const triangles = makeMesh({ positions, corners: indices, uniform: 3 });
+    expect(measure({ mesh }).area).toBeCloseTo(measure({ mesh: triangles }).area, 12);
+    expect(measure({ mesh }).volume).toBeCloseTo(measure({ mesh: triangles }).volume, 12);
+  });
 });

@@ -13,7 +13,9 @@ const place = ({ curve, at }: FrameIssue): string => `at ${at.toFixed(2)} m of c
 const frameWarnings: Record<FrameIssue['code'], (issue: FrameIssue) => Warning> = {
   'parallel-up': (issue) => ({
     ...issue,
-    message: `The path runs parallel to the wanted direction ${place(issue)}; there the frame continues its neighbour.`,
+    message: issue.near
+      ? `The path runs almost parallel to the wanted direction ${place(issue)}; the frame turns quickly there.`
+      : `The path runs parallel to the wanted direction ${place(issue)}; there the frame continues its neighbour.`,
     remedy: 'Choose another up or target, or the minimal method.',
   }),
   flip: (issue) => ({ ...issue, message: `The frame flips over ${place(issue)}, from one point to the next.`, remedy: 'Use the minimal method.' }),

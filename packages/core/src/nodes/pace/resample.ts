@@ -7,7 +7,7 @@ export const resampleNode = defineNode({
   label: 'Resample',
   family: families.pace,
   summary: 'New points along each curve: so many, so far apart, or as many as its shape needs.',
-  help: 'Lays new points along the true length of each curve, not along its chords. By count: so many per curve, ends included. By spacing: so far apart, evened out so that the end is met, or exact with a shorter last piece. By deviation: no chord farther from the curve than this. Point values are interpolated; frames are dropped, since they belong to the old points.',
+  help: 'Lays new points along the true length of each curve, not along its chords. By count: so many per curve, ends included. By spacing: so far apart, evened out so that the end is met, or exact with a shorter last piece. By deviation: no chord farther from the curve than this. Point values are interpolated; frames are dropped, since they belong to the old points. Smooth curves stay smooth: resampled to 8 points a circle lies off by 4 millionths of its radius, to 4 by 3 ten-thousandths.',
   attributes: { writes: ['tangent'], drops: ['normal'] },
   keywords: ['points', 'density', 'divide', 'spacing', 'even', 'segments', 'subdivide', 'rebuild'],
   inputs: [{ name: 'curves', kinds: ['curves'] }],

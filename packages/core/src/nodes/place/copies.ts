@@ -92,7 +92,15 @@ export const copiesNode = defineNode({
     const points = input('points') as Points | undefined;
     const curves = input('curves') as Curves | undefined;
     if (points && curves) throw new RangeError('Place copies got points and curves; it takes one of them.');
-    const even = { by: 'spacing', count: constantField(2), spacing: constantField(settings.spacing), deviation: 1, fit: 'even', spread: 'even' } as const;
+    const even = {
+      by: 'spacing',
+      count: constantField(2),
+      spacing: constantField(settings.spacing),
+      deviation: 1,
+      fit: 'even',
+      spread: 'even',
+      keepFrames: true,
+    } as const;
     const places = points ?? (curves && pointsOf(settings.spacing > 0 ? resample(curves, even, context) : curves));
     if (!places) {
       warn({ code: 'empty', message: 'Waiting for points or curves.', remedy: 'Wire one of them to it.' });

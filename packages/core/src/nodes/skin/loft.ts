@@ -3,7 +3,7 @@ import { tileShapes } from '../../skin/tilePatterns.js';
 import { tiles } from '../../skin/tiles.js';
 import { defineNode } from '../../graph/define.js';
 import { families } from '../families.js';
-import { pairedCount, unequalSetting } from '../unequal.js';
+import { namedCounts, pairedCount, unequalSetting } from '../unequal.js';
 import { capSettings, uvSettings } from './shared.js';
 
 export const loftNode = defineNode({
@@ -11,7 +11,7 @@ export const loftNode = defineNode({
   label: 'Loft',
   family: families.skin,
   summary: 'A surface over a row of curves, from each to the next.',
-  help: 'With columns, every curve gets as many points, so curves drawn with different numbers become an even patch; without, their points are joined as they are (different numbers are refused unless you choose otherwise). Across puts rows between each two curves; Rows spaces so many anew over the whole, straight from curve to curve or smooth through them. Curves that run against the one before are turned. UVs: u along the curves, v across, both by length.',
+  help: 'With columns, every curve gets as many points, so curves drawn with different numbers become an even patch; without, their points are joined as they are; where their numbers differ, each gets as many as the richest has, unless you choose otherwise. Across puts rows between each two curves; Rows spaces so many anew over the whole, straight from curve to curve or smooth through them. Curves that run against the one before are turned. UVs: u along the curves, v across, both by length.',
   attributes: { writes: ['normal', 'uv', 'part'] },
   keywords: ['skin', 'bridge', 'patch', 'hull', 'surface', 'ruled', 'between', 'grid'],
   inputs: [{ name: 'curves', kinds: ['curves'] }],
@@ -52,13 +52,29 @@ export const loftNode = defineNode({
       default: 'open',
       choices: { open: 'open', flat: 'flat' },
     },
-    ...unequalSetting,
+    unequal: {
+      ...unequalSetting.unequal,
+      help: 'What to do when the curves have different numbers of points and Columns is 0: give all as many as the richest has, refuse, stop at the shortest, or begin the shorter ones again.',
+      default: 'even',
+      choices: { even: 'even them out', ...unequalSetting.unequal.choices },
+    },
     ...uvSettings,
     ...capSettings,
   },
   run: (context) => {
-    const { settings, curves } = context;
-    return { mesh: loft(curves('curves'), { ...settings, unequal: (counts) => pairedCount(counts, settings.unequal) }, context) };
+    const { settings, curves, warn } = context;
+    const unequal = (counts: Readonly<Record<string, number>>): number | null => {
+      if (settings.unequal !== 'even')
+        return pairedCount(counts, settings.unequal, 'Set Columns, so that each gets as many points, or Unequal lists to even them out.');
+      const most = Object.values(counts).reduce((a, b) => Math.max(a, b));
+      warn({
+        code: 'unequal-lists',
+        message: `The curves have different numbers of points (${namedCounts(counts)}); each was given ${most}.`,
+        remedy: 'Set Columns to say how many.',
+      });
+      return null;
+    };
+    return { mesh: loft(curves('curves'), { ...settings, unequal }, context) };
   },
 });
 

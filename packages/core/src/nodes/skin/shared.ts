@@ -2,7 +2,7 @@ import type { Curves } from '../../geometry/curves.js';
 import { paced } from '../../curves/resample.js';
 import { roundCorners } from '../../curves/roundCorners.js';
 import { pinchFactors } from '../../skin/relaxPinch.js';
-import type { SkinIssue } from '../../skin/tubePlan.js';
+import type { SkinIssue, TubePlans } from '../../skin/tubePlan.js';
 import type { RunContext, Warning } from '../../graph/define.js';
 import type { Settings, ValuesOf } from '../../graph/settings.js';
 import type { Work } from '../../graph/work.js';
@@ -84,16 +84,19 @@ export function roundedPath(given: Curves, settings: CornerValues, radiusOf: (cu
     settings.bendRadius > 0
       ? constantField(settings.bendRadius)
       : { constant: own.constant * 3, values: own.values ? own.values.map((value) => value * 3) : null };
-  return paced(roundCorners(given, { radius, points: settings.bendPoints, limit: true }, work), work);
+  return paced(roundCorners(given, { radius, points: settings.bendPoints, limit: true, keepFrames: true }, work), work);
 }
 
 /** How the kernels are told about corners: rounded ones have none left. */
 export const cornersOf = ({ corners }: CornerValues): 'mitre' | 'asIs' => (corners === 'asIs' ? 'asIs' : 'mitre');
 
-/** Factors that thin a section of this radius where it would fold over itself, or null when they are not wanted or not needed. */
-export function withoutPinches(curves: Curves, radius: Field, settings: CornerValues): Float64Array | null {
+/**
+ * Factors that thin a section of this radius where it would fold over itself, or null when they are not wanted or not needed. `inwardOf`: how far it
+ * reaches toward the bend, where that is not the radius.
+ */
+export function withoutPinches(curves: Curves, radius: Field, settings: CornerValues, inwardOf?: (plans: TubePlans) => Field): Float64Array | null {
   if (!settings.relaxPinch) return null;
-  const factors = pinchFactors(curves, { radius, caps: 'open', corners: cornersOf(settings), ringStep: settings.ringStep });
+  const factors = pinchFactors(curves, { radius, caps: 'open', corners: cornersOf(settings), ringStep: settings.ringStep }, inwardOf);
   return factors.some((factor) => factor < 1) ? factors : null;
 }
 
@@ -118,6 +121,11 @@ const skinWarnings: Record<SkinIssue['reason'], (issue: SkinIssue) => Warning> =
     ...issue,
     message: `All points of curve ${issue.curve} lie in one place, so nothing is made for it.`,
     remedy: 'Give it two different points.',
+  }),
+  seam: (issue) => ({
+    ...issue,
+    message: `The section of curve ${issue.curve} arrives at the seam turned by ${(issue.turn ?? 0).toPrecision(3)}°, so the wall twists by that in its last piece.`,
+    remedy: `Round twist and roll of the frames to whole turns${(issue.symmetry ?? 1) > 1 ? `, or to a multiple of ${Number((360 / issue.symmetry!).toPrecision(4))}°, after which this section looks the same` : ''}.`,
   }),
   coarse: (issue) => ({
     ...issue,

@@ -4,14 +4,16 @@ import { takeCurves } from '../../geometry/gather.js';
 import { joinMeshes } from '../../geometry/join.js';
 import type { Mesh } from '../../geometry/mesh.js';
 import { doubleSided } from '../../mesh/doubleSided.js';
+import { framesOf } from '../../curves/frames.js';
 import { matchProfiles, profileFrom, type Profile } from '../../skin/profile.js';
 import { thinned } from '../../skin/relaxPinch.js';
 import { ribbonProfile } from '../../skin/ribbon.js';
-import { findSelfCrossings } from '../../skin/selfCross.js';
+import { findSelfCrossings, mostPointsForSelfCross } from '../../skin/selfCross.js';
 import { sweep } from '../../skin/sweep.js';
+import { inwardReach, sectionMiddles, sectionRadius } from '../../skin/sweepSection.js';
 import type { SkinIssue } from '../../skin/tubePlan.js';
 import { defineNode } from '../../graph/define.js';
-import { constantField, fieldAt, type Field } from '../../values/field.js';
+import { constantField, type Field } from '../../values/field.js';
 import { plainCaps } from '../../skin/capUv.js';
 import { families } from '../families.js';
 import { pairedCount, unequalSetting } from '../unequal.js';
@@ -22,8 +24,8 @@ export const sweepNode = defineNode({
   label: 'Sweep',
   family: families.skin,
   summary: 'Carries a profile of any shape along each curve.',
-  help: 'The profile’s own x lies on the frame’s normal and its y on the side; draw it about the origin in XY (any plane will do, its distance from the origin is dropped). Closed outlines face outwards whichever way they were drawn; an outline inside another is a hole, and flat caps have it too. Each wire into profile is one profile: several are blended along the way (Profile at says where which one is), or given to one curve each. Corners of the profile above the edge angle stay edges. UVs: u around by the length of the outline, v along by length.',
-  attributes: { reads: ['tangent', 'normal'], writes: ['normal', 'uv', 'part'] },
+  help: 'The profile’s own x lies on the frame’s normal and its y on the side; draw it about the origin in XY (any plane will do, its distance from the origin is dropped). Closed outlines face outwards whichever way they were drawn; an outline inside another is a hole, and flat caps have it too. Each wire into profile is one profile: several are blended along the way (Profile at says where which one is), or given to one curve each. Corners of the profile above the edge angle stay edges. UVs: u around by the length of the outline, v along by length. Values of points and curves go on with the vertices at them.',
+  attributes: { reads: ['tangent', 'normal'], writes: ['normal', 'uv', 'part'], keeps: ['point', 'curve', 'whole'] },
   keywords: ['extrude', 'profile', 'section', 'pipe', 'rail', 'gutter', 'moulding', 'star', 'blend'],
   inputs: [
     { name: 'curves', kinds: ['curves'] },
@@ -87,31 +89,24 @@ export const sweepNode = defineNode({
     const profiles = (inputs('profile') as Curves[]).map((profile) => profileFrom(profile, settings));
     const issues: SkinIssue[] = [];
     const one = (paths: Curves, own: readonly Profile[]): Mesh => {
-      const reach = Math.max(...own.map((profile) => profile.reach));
       const sizesOn = (on: Curves): [Field, Field] => {
         const { size } = settings;
         if (Array.isArray(size)) return [constantField((size as readonly number[])[0]), constantField((size as readonly number[])[1])];
         const both = field(size as Exclude<typeof size, readonly [number, number]>, on, 'point');
         return [both, both];
       };
-      const radiusOf = (on: Curves): Field => {
-        const [x, y] = sizesOn(on);
-        const points = on.positions.length / 3;
-        const at = (i: number): number => reach * Math.max(fieldAt(x, i), fieldAt(y, i));
-        return x.values ? { constant: 0, values: Float64Array.from({ length: points }, (_, i) => at(i)) } : constantField(at(0));
-      };
+      const radiusOf = (on: Curves): Field => sectionRadius(on, own, sizesOn(on));
       const given = roundedPath(paths, settings, radiusOf, context);
       const radius = radiusOf(given);
-      const factors = withoutPinches(given, radius, settings);
-      const size = sizesOn(given).map((each) => (factors ? thinned(each, factors) : each)) as [Field, Field];
-      const made = sweep(
-        given,
-        own,
-        { ...settings, size, corners: cornersOf(settings), roll: field(settings.roll, given, 'point'), profileAt: field(settings.profileAt, given, 'point') },
-        context,
-      );
+      const asGiven = { size: sizesOn(given), roll: field(settings.roll, given, 'point'), profileAt: field(settings.profileAt, given, 'point') };
+      const factors = withoutPinches(given, radius, settings, (plans) => inwardReach(given, plans, framesOf(given), own, asGiven));
+      const size = asGiven.size.map((each) => (factors ? thinned(each, factors) : each)) as [Field, Field];
+      const made = sweep(given, own, { ...settings, ...asGiven, size, corners: cornersOf(settings) }, context);
       issues.push(...made.issues);
-      findSelfCrossings(given, factors ? thinned(radius, factors) : radius, issues);
+      if (given.positions.length / 3 <= mostPointsForSelfCross) {
+        const middles = sectionMiddles(given, framesOf(given), own, { ...asGiven, size });
+        findSelfCrossings(middles.curves, middles.radius, issues, given);
+      }
       return made.mesh;
     };
     const paths = curves('curves');
@@ -140,8 +135,8 @@ export const ribbonNode = defineNode({
   label: 'Ribbon',
   family: families.skin,
   summary: 'A flat band along each curve, or one that curls across.',
-  help: 'A strip of faces with few of them, for straps, leaves, hair cards and trails. Its face looks along the frame’s normal or its side; curl bends it across toward its face. Follows the frames of the curves, or minimal ones where there are none. UVs: u across, v along by length. Double-sided adds the back as faces of its own.',
-  attributes: { reads: ['tangent', 'normal'], writes: ['normal', 'uv', 'part'] },
+  help: 'A strip of faces with few of them, for straps, leaves, hair cards and trails. Its face looks along the frame’s normal or its side; curl bends it across toward its face. Follows the frames of the curves, or minimal ones where there are none. UVs: u across, v along by length. Double-sided adds the back as faces of its own. Values of points and curves go on with the vertices at them.',
+  attributes: { reads: ['tangent', 'normal'], writes: ['normal', 'uv', 'part'], keeps: ['point', 'curve', 'whole'] },
   keywords: ['strip', 'band', 'strap', 'card', 'leaf', 'trail', 'flat'],
   inputs: [{ name: 'curves', kinds: ['curves'] }],
   outputs: [{ name: 'mesh', kind: 'mesh' }],
@@ -162,16 +157,16 @@ export const ribbonNode = defineNode({
       return { constant: width.constant / 2, values: width.values ? width.values.map((value) => value / 2) : null };
     };
     const given = roundedPath(curves('curves'), settings, halfOf, context);
-    const factors = withoutPinches(given, halfOf(given), settings);
     const width = field(settings.width, given, 'point');
-    const size = factors ? thinned(width, factors) : width;
     const zero = constantField(0);
+    const section = { size: [width, width] as const, roll: zero, profileAt: zero };
+    const factors = withoutPinches(given, halfOf(given), settings, (plans) => inwardReach(given, plans, framesOf(given), [profile], section));
+    const size = factors ? thinned(width, factors) : width;
     const options = {
       ...settings,
       ...plainCaps,
+      ...section,
       size: [size, size] as const,
-      roll: zero,
-      profileAt: zero,
       caps: 'open' as const,
       corners: cornersOf(settings),
     };

@@ -75,7 +75,10 @@ export function ghostObjects({ positions, indices, lines }: GhostPicture, ink: s
   return [...objects, drawn];
 }
 
-/** Three arrows at every n-th point (`wanted`; 0: as many as do not crowd each other): side, normal, tangent, in their fixed colours. Null: no frames. */
+/**
+ * Three arrows at every n-th point (`wanted`; 0: as many as do not crowd each other), in their fixed colours: what the X, Y and Z of an object placed there
+ * take, which are normal × tangent, normal and tangent. Null: no frames.
+ */
 export function frameArrows({ points, tangents, normals }: CurvesPicture, size: number, wanted: number, inks: StageInks): Object3D | null {
   const count = points.length / 3;
   if (!normals.length || !count) return null;
@@ -85,17 +88,17 @@ export function frameArrows({ points, tangents, normals }: CurvesPicture, size: 
   const arrows = new InstancedMesh(arrow, new MeshBasicMaterial({ color: '#ffffff' }), chosen * 3);
   const colours = [new Color(inks.side), new Color(inks.normal), new Color(inks.tangent)];
   const matrix = new Matrix4();
-  const [t, n, s, p] = [new Vector3(), new Vector3(), new Vector3(), new Vector3()];
+  const [t, n, x, p] = [new Vector3(), new Vector3(), new Vector3(), new Vector3()];
   let at = 0;
   for (let i = 0; i < count; i += every) {
     t.fromArray(tangents, i * 3);
     n.fromArray(normals, i * 3);
-    s.crossVectors(t, n);
+    x.crossVectors(n, t);
     p.fromArray(points, i * 3);
-    [s, n, t].forEach((axis, which) => {
-      const x = which === 1 ? s : n;
+    [x, n, t].forEach((axis, which) => {
+      const across = which === 1 ? x : n;
       matrix
-        .makeBasis(x, axis, new Vector3().crossVectors(x, axis))
+        .makeBasis(across, axis, new Vector3().crossVectors(across, axis))
         .scale(new Vector3(size, size, size))
         .setPosition(p);
       arrows.setMatrixAt(at, matrix);
