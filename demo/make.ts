@@ -1,7 +1,7 @@
 /** Writes the demo documents, all of Marrow Sound, to `demo/documents`. Run by `npm run demo`. */
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { resolve } from 'node:path';
-import { boatShedRoof } from './boat-shed-roof.js';
+import { beaconCage } from './beacon-cage.js';
 import { bollardLashing } from './bollard-lashing.js';
 import { clinkerDinghy } from './clinker-dinghy.js';
 import { deckHose } from './deck-hose.js';
@@ -9,9 +9,9 @@ import { duneRopeWalk } from './dune-rope-walk.js';
 import { lampCable } from './lamp-cable.js';
 import { mooringChain } from './mooring-chain.js';
 import { paddockFence } from './paddock-fence.js';
-import { pumpHouseManifold } from './pump-house-manifold.js';
 import { pumpHousePipes } from './pump-house-pipes.js';
 import { quayRailRopes } from './quay-rail-ropes.js';
+import { scaleLeanTo } from './scale-lean-to.js';
 
 const folder = resolve(import.meta.dirname, 'documents');
 mkdirSync(folder, { recursive: true });
@@ -19,8 +19,8 @@ const documents = {
   'quay-rail-ropes': quayRailRopes,
   'pump-house-pipes': pumpHousePipes,
   'lamp-cable': lampCable,
-  'pump-house-manifold': pumpHouseManifold,
-  'boat-shed-roof': boatShedRoof,
+  'beacon-cage': beaconCage,
+  'scale-lean-to': scaleLeanTo,
   'clinker-dinghy': clinkerDinghy,
   'mooring-chain': mooringChain,
   'deck-hose': deckHose,

@@ -35,7 +35,7 @@ export function paddockFence(): FilaxisDocument {
       'fence',
       'place.run',
       [7, 1.6],
-      { seed: { dial: 'seed' }, weights: [3, 1] },
+      { seed: { dial: 'seed' }, stands: [{ share: 3 }, { share: 1 }] },
       ['lie', 'any', 'curves'],
       ['oakPlain', 'any', 'objects'],
       ['oakTight', 'any', 'objects'],

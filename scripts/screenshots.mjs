@@ -114,7 +114,7 @@ try {
   await page.getByRole('tab', { name: 'History' }).click();
   await page.locator('fx-history .row').first().click();
   await shoot('history');
-  const { token } = await (await fetch(`${address}/api/documents/${idOf('Pump-house manifold')}/handout`, { method: 'POST' })).json();
+  const { token } = await (await fetch(`${address}/api/documents/${idOf('Beacon cage')}/handout`, { method: 'POST' })).json();
   await page.goto(`${address}/h/${token}`);
   await page.waitForFunction(() => Number(document.querySelector('[data-fact=faces]')?.textContent?.replace(/\D/g, '')) > 0);
   await shoot('handout');
@@ -143,7 +143,7 @@ try {
   await page.getByRole('tab', { name: /Dials/ }).click();
   await shoot('sections');
 
-  await open('Boat-shed roof');
+  await open('Scale lean-to');
   await page.locator('fx-tag[data-node=panels]').click();
   await page.getByRole('tab', { name: 'Settings' }).click();
   await shoot('panels');

@@ -13,7 +13,7 @@ const press = (key: string, target: Element = new Element([]), more: object = {}
 const actions: readonly Action[] = [
   { name: 'Add', shortcut: 'N', run: () => undefined },
   { name: 'Undo', shortcut: 'Ctrl Z', anywhere: true, run: () => undefined },
-  { name: 'Delete', shortcut: 'Backspace', inGraph: true, run: () => undefined },
+  { name: 'Delete', shortcut: 'Backspace', within: 'fx-graph', run: () => undefined },
   { name: 'Off', shortcut: 'T', off: true, run: () => undefined },
 ];
 const asked = (event: KeyboardEvent): string | null => actionFor(event, actions)?.name ?? null;
@@ -34,7 +34,7 @@ describe('keys', () => {
   });
 
   test('belong to a field while one types in it, but for those that work anywhere', () => {
-    const field = new Element(['input:not([type=range])']);
+    const field = new Element(['input:not([type=range]', 'input:not([type=range], [type=checkbox], [type=radio])']);
     expect([asked(press('n')), asked(press('n', field))]).toEqual(['Add', null]);
     expect(asked(press('z', field, { ctrlKey: true }))).toBe('Undo');
   });

@@ -1,4 +1,5 @@
-import { InstancedMesh, Matrix4, Vector3 } from 'three';
+import type { InstancedMesh} from 'three';
+import { Matrix4, Vector3 } from 'three';
 import { describe, expect, test } from 'vitest';
 import { makePoints, placeCopies, box, constantField } from '@filaxis/core';
 import { frameArrows } from '../src/app/ropewalk/view3d/stage-objects';

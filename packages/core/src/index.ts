@@ -97,6 +97,8 @@ export * from './graph/settings.js';
 export * from './graph/work.js';
 export * from './nodes/families.js';
 export * from './nodes/index.js';
+export type { MirrorPlane } from './nodes/shape/transform.js';
+export type { Standing } from './nodes/place/shared.js';
 export * from './run/cache.js';
 export * from './run/check.js';
 export * from './run/convert.js';

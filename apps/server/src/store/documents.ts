@@ -1,5 +1,5 @@
 import { and, asc, desc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
-import type { FilaxisDocument } from '@filaxis/core';
+import { upgradeDocument, type FilaxisDocument } from '@filaxis/core';
 import type { DocumentCard, Saved, StoredDocument, VersionInfo } from '@filaxis/protocol';
 import type { Database } from '../db/database.js';
 import { documents, pictures, versionPictures, versions } from '../db/schema.js';
@@ -50,7 +50,7 @@ export class DocumentStore {
       .leftJoin(pictures, eq(pictures.documentId, documents.id))
       .where(and(eq(documents.id, id), isNull(documents.deletedAt)));
     if (!row) throw new NotFound(`There is no document ${id}.`);
-    return { id, ...row };
+    return { id, ...row, document: upgradeDocument(row.document) };
   }
 
   /** @throws NotFound */
@@ -60,7 +60,7 @@ export class DocumentStore {
       .from(versions)
       .where(and(eq(versions.documentId, id), eq(versions.version, version)));
     if (!row) throw new NotFound(`There is no version ${version} of document ${id}.`);
-    return { id, version, pictureOf: null, document: row.document };
+    return { id, version, pictureOf: null, document: upgradeDocument(row.document) };
   }
 
   async versions(id: string): Promise<VersionInfo[]> {

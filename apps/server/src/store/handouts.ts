@@ -1,5 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { and, eq, isNull } from 'drizzle-orm';
+import { upgradeDocument } from '@filaxis/core';
 import type { Handout, HandoutLink } from '@filaxis/protocol';
 import type { Database } from '../db/database.js';
 import { documents, handouts, versions } from '../db/schema.js';
@@ -33,6 +34,6 @@ export class HandoutStore {
       .innerJoin(versions, and(eq(versions.documentId, documents.id), eq(versions.version, documents.version)))
       .where(eq(handouts.token, token));
     if (!row) throw new NotFound('This handout does not exist, or is no longer open.');
-    return row;
+    return { ...row, document: upgradeDocument(row.document) };
   }
 }

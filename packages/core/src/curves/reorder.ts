@@ -1,23 +1,26 @@
 import { shuffled } from '../values/random.js';
 
 export interface ReorderOptions {
-  /** Places that the first point moves along the list; it is cyclic. */
+  /** Places that the first point moves along the list, which comes round. */
   shift: number;
   /** Every k-th point, then every k-th from the second on, and so forth; 0 or 1: as they are. */
   interleave: number;
   reverse: boolean;
   /** Values to sort by, rising, a value per point; null: not sorted. */
   keys: ArrayLike<number> | null;
-  /** Seed of a shuffle; −1: not shuffled. */
-  shuffle: number;
+  /** Positions, where each point is to be followed by the nearest that is left; null: they are not. */
+  nearest: ArrayLike<number> | null;
+  /** Seed of a shuffle; null: not shuffled. */
+  shuffle: number | null;
 }
 
 /** The points `from`…`to` − 1 in a new order: sorted, shuffled, reversed, interleaved, shifted, in this order. */
-export function reordered(from: number, to: number, { shift, interleave, reverse, keys, shuffle }: ReorderOptions): number[] {
+export function reordered(from: number, to: number, { shift, interleave, reverse, keys, nearest, shuffle }: ReorderOptions): number[] {
   let order = Array.from({ length: to - from }, (_, i) => from + i);
   const count = order.length;
   if (keys) order.sort((a, b) => keys[a] - keys[b] || a - b);
-  if (shuffle >= 0) order = shuffled(order, shuffle);
+  if (nearest) order = nearestNext(Array.from({ length: count * 3 }, (_, k) => nearest[from * 3 + k])).map((i) => from + i);
+  if (shuffle !== null) order = shuffled(order, shuffle);
   if (reverse) order.reverse();
   if (interleave > 1) {
     const woven: number[] = [];

@@ -56,38 +56,71 @@ function treeOf(to: Geometry, work: Work): NearestTree {
   return tree;
 }
 
-export type TransferBy = 'nearest' | 'face' | 'index';
+export type TransferBy = 'id' | 'index' | 'nearest' | 'face';
 
 /**
  * Takes attributes from another geometry. `nearest`: from its nearest point, interpolated along curves and over faces; `face`: the values of its
- * nearest face; `index`: from the element of the same number.
+ * nearest face; `index`: from the element of the same place in the list; `id`: from the first element whose `id` is the same.
+ *
+ * @returns the geometry, and by id how many elements found no partner: they keep what they had, or 0.
  * @throws RangeError naming an attribute that is not there, or that is not carried as this way needs.
  */
-export function transfer(geometry: Geometry, from: Geometry, names: readonly string[], by: TransferBy, work: Work): Geometry {
+export function transfer(geometry: Geometry, from: Geometry, names: readonly string[], by: TransferBy, work: Work): { geometry: Geometry; alone: number } {
   const { count, carrier } = placesOf(geometry);
-  const tree = by === 'index' ? null : treeOf(from, work);
+  const searched = by === 'nearest' || by === 'face';
+  const tree = searched ? treeOf(from, work) : null;
   const of = tree?.pieces.of ?? from;
   const wanted: readonly Carrier[] = by === 'face' ? ['face'] : [placesOf(of).carrier];
   const taken = names.map((name) => {
     const attribute = of.attributes.get(name);
     if (!attribute) throw new RangeError(`There is no attribute "${name}" in "to"; it has ${[...of.attributes.keys()].join(', ') || 'none'}.`);
     if (!wanted.includes(attribute.carrier))
-      throw new RangeError(`"${name}" is a value of each ${attribute.carrier}; taken ${by === 'index' ? 'by index' : 'from the nearest'} it must be one of each ${wanted[0]}. Carry it over first.`); // prettier-ignore
+      throw new RangeError(`"${name}" is a value of each ${attribute.carrier}; taken ${searched ? 'from the nearest' : `by ${by}`} it must be one of each ${wanted[0]}. Carry it over first.`); // prettier-ignore
     return { name, attribute, data: new Float32Array(count * attribute.size) };
   });
-  if (!tree) {
-    const given = placesOf(from).count;
-    if (given !== count) throw new RangeError(`Taken by index both must have as many elements; there are ${count} here and ${given} in "to".`);
-    for (const { attribute, data } of taken) data.set(attribute.data);
-  } else
+  const give = ({ attribute: { size, data: given }, data }: (typeof taken)[number], i: number, source: number): void =>
+    data.set(given.subarray(source * size, (source + 1) * size), i * size);
+  let alone = 0;
+  if (tree)
     forEachNearest(geometry, tree, Infinity, work, (i, hit) => {
-      for (const { attribute, data } of taken) {
-        if (by === 'face') data.set(attribute.data.subarray(hit.element * attribute.size, (hit.element + 1) * attribute.size), i * attribute.size);
-        else interpolate(attribute, tree, hit, data, i);
+      for (const each of taken) {
+        if (by === 'face') give(each, i, hit.element);
+        else interpolate(each.attribute, tree, hit, each.data, i);
       }
     });
+  else if (by === 'id') {
+    const partner = new Map<number, number>();
+    idsOf(from, '"to"').forEach((id, i) => void (partner.has(id) || partner.set(id, i)));
+    const own = taken.map(({ name, attribute }) => {
+      const before = geometry.attributes.get(name);
+      return before?.carrier === carrier && before.size === attribute.size ? before : null;
+    });
+    idsOf(geometry, 'what takes').forEach((id, i) => {
+      const source = partner.get(id);
+      if (source === undefined) alone++;
+      taken.forEach((each, k) => {
+        const before = own[k];
+        if (source !== undefined) give(each, i, source);
+        else if (before) give({ ...each, attribute: before }, i, i);
+      });
+    });
+  } else {
+    const given = placesOf(from).count;
+    if (given !== count) throw new RangeError(`Taken by place in the list both must have as many elements; there are ${count} here and ${given} in "to".`);
+    for (const { attribute, data } of taken) data.set(attribute.data);
+  }
   const written = taken.map(({ name, attribute, data }): [string, Attribute] => [name, { carrier, size: attribute.size, data }]);
-  return { ...geometry, attributes: withAttributes(geometry.attributes, Object.fromEntries(written)) };
+  return { geometry: { ...geometry, attributes: withAttributes(geometry.attributes, Object.fromEntries(written)) }, alone };
+}
+
+/** The id of each element. @throws RangeError where they have none. */
+function idsOf(geometry: Geometry, where: string): Float32Array {
+  const ids = geometry.attributes.get('id');
+  if (ids?.carrier !== placesOf(geometry).carrier || ids.size !== 1)
+    throw new RangeError(
+      `There is no id on the ${geometry.type === 'mesh' ? 'vertices' : 'elements'} of ${where}; write one with Set attribute, or take from the nearest place.`,
+    );
+  return ids.data;
 }
 
 function interpolate({ size, data: from }: Attribute, { pieces }: NearestTree, { piece, weights }: Hit, to: Float32Array, i: number): void {

@@ -144,8 +144,12 @@ export interface NodeDefinition {
   readonly timed: boolean;
   /** What its `where` can choose, when it passes. */
   readonly where: WhereLevel;
+  /** Settings as documents of an earlier time have them, put as they are now; the same object where there is nothing to change. */
+  readonly upgrade?: UpgradeSettings;
   readonly run: (context: RunContext<never>) => Readonly<Record<string, Value>>;
 }
+
+export type UpgradeSettings = (settings: Readonly<Record<string, unknown>>) => Readonly<Record<string, unknown>>;
 
 export interface NodeParts<S extends Settings> {
   type: string;
@@ -164,6 +168,7 @@ export interface NodeParts<S extends Settings> {
   timed?: boolean;
   /** Default: `curve`. */
   where?: WhereLevel;
+  upgrade?: UpgradeSettings;
   run: (context: RunContext<ValuesOf<S> & { readonly where?: boolean | Varying }>) => Readonly<Record<string, Value>>;
 }
 

@@ -28,13 +28,11 @@ export interface RunOptions {
   /** Degrees by which each piece is rolled beyond the one before it, when it turns with the frame. */
   alternateRoll: number;
   pick: 'inTurn' | 'random';
-  weights: readonly number[];
+  /** Where each object stands: along the curve, at corners besides, at the ends of open curves besides; and its share among those that do. */
+  stands: readonly { readonly along: boolean; readonly bends: boolean; readonly ends: boolean; readonly share: number }[];
   seed: number;
   /** Degrees; at corners that turn by more a piece ends and another begins. */
   cornerAngle: number;
-  /** Numbers of the objects that stand at corners and at the ends of open curves, besides; −1: none. */
-  cornerPiece: number;
-  endPiece: number;
 }
 
 export interface RunIssue {
@@ -68,17 +66,17 @@ export function runOfPieces(given: Curves, objects: readonly Mesh[], options: Ru
       const ends = divided(path, stops[k], stops[k + 1], run.longest, options.fit);
       work.claim({ copies: run.count + ends.length });
       for (let i = 0; i + 1 < ends.length; i++) run.piece(path, ends[i], ends[i + 1]);
-      if (options.cornerPiece >= 0 && (closed ? corners.length > 0 : k > 0)) {
+      if (run.standsAt('bends') && (closed ? corners.length > 0 : k > 0)) {
         // Halfway between the ways in and out.
         const little = path.total * 1e-4;
         const [into, out, at] = [path.at(stops[k] - little), path.at(stops[k] + little), path.at(stops[k])];
-        run.put(options.cornerPiece, at, at.map((value, j) => value + out[j] - into[j]), path, stops[k]); // prettier-ignore
+        run.put(run.drawn('bends'), at, at.map((value, j) => value + out[j] - into[j]), path, stops[k]); // prettier-ignore
       }
     }
     if (!run.last) issues.push({ code: 'too-short', curve: c });
-    else if (!closed && options.endPiece >= 0) {
+    else if (!closed && run.standsAt('ends')) {
       const { from, to } = run.last;
-      run.put(options.endPiece, to, to.map((value, j) => value * 2 - from[j]), path, path.total); // prettier-ignore
+      run.put(run.drawn('ends'), to, to.map((value, j) => value * 2 - from[j]), path, path.total); // prettier-ignore
     }
     if (run.steep) issues.push({ code: 'upright', curve: c });
   }
@@ -94,8 +92,8 @@ class Run {
   /** Some piece of this curve could not stand upright. */
   steep = false;
   private readonly pieces: readonly Piece[];
-  private readonly usual: readonly number[];
-  private readonly chances: readonly number[];
+  /** The objects that stand in each kind of place, with their shares. */
+  private readonly standing: Readonly<Record<'along' | 'bends' | 'ends', { readonly which: readonly number[]; readonly shares: readonly number[] }>>;
   private readonly object: number[] = [];
   private readonly matrices: number[] = [];
   private readonly values: Readonly<Record<'curve' | 's', number[]>> = { curve: [], s: [] };
@@ -108,10 +106,24 @@ class Run {
     private readonly options: RunOptions,
   ) {
     this.pieces = objects.map((mesh, i) => measured(mesh, i, options));
-    this.usual = objects.flatMap((_, i) => (i === options.cornerPiece || i === options.endPiece ? [] : [i]));
-    if (!this.usual.length) throw new RangeError('All objects stand at corners and ends; there is none left for the run.');
-    this.chances = this.usual.map((i) => options.weights[i] ?? 1);
-    this.longest = Math.max(...this.usual.map((i) => this.pieces[i].length)) * options.size;
+    const at = (kind: 'along' | 'bends' | 'ends') => {
+      const which = objects.flatMap((_, i) => (options.stands[i][kind] ? [i] : []));
+      return { which, shares: which.map((i) => options.stands[i].share) };
+    };
+    this.standing = { along: at('along'), bends: at('bends'), ends: at('ends') };
+    const { which } = this.standing.along;
+    if (!which.length) throw new RangeError('All objects stand at bends and ends; there is none left for the run.');
+    this.longest = Math.max(...which.map((i) => this.pieces[i].length)) * options.size;
+  }
+
+  standsAt(kind: 'bends' | 'ends'): boolean {
+    return this.standing[kind].which.length > 0;
+  }
+
+  /** The next object for a kind of place. */
+  drawn(kind: 'along' | 'bends' | 'ends'): number {
+    const { which, shares } = this.standing[kind];
+    return which[drawObject(this.options.pick, shares, this.options.seed, this.count)];
   }
 
   get count(): number {
@@ -127,8 +139,7 @@ class Run {
 
   /** The next piece, picked, from one place of the path to another. */
   piece(path: Path, from: number, to: number): void {
-    const { pick, seed } = this.options;
-    const which = this.usual[drawObject(pick, this.chances, seed, this.count)];
+    const which = this.drawn('along');
     this.last = { from: path.at(from), to: path.at(to) };
     this.put(which, this.last.from, this.last.to, path, from, this.options.fit === 'stretch');
   }

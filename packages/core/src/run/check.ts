@@ -51,7 +51,7 @@ export function requireDocument(data: unknown): FilaxisDocument {
   const version = (data as { version?: unknown } | null)?.version;
   if (typeof version === 'number' && (data as { format?: unknown }).format === 'filaxis-graph' && (version < oldestVersion || version > newestVersion))
     throw new DocumentError([{ pointer: '/version', message: `The document has version ${version}; this Filaxis reads version ${newestVersion}.` }]);
-  if (validate(data)) return withCanonicalNames(data as FilaxisDocument);
+  if (validate(data)) return upgradeDocument(data as FilaxisDocument);
   const [error] = validate.errors ?? [];
   const extra = error?.params['additionalProperty'] as string | undefined;
   const allowed = error?.params['allowedValue'] ?? error?.params['allowedValues'];
@@ -68,8 +68,11 @@ function choiceNamed({ choices, aliases = {} }: ChoiceSetting, value: unknown): 
   return Object.hasOwn(aliases, text) ? aliases[text] : undefined;
 }
 
-/** The document with every port and choice under its own name, where it was written under another that is accepted too. */
-function withCanonicalNames(document: FilaxisDocument): FilaxisDocument {
+/**
+ * A document of an earlier time as it is written now: settings that were put otherwise, and every port and choice under its own name. The same object where
+ * there is nothing to change. Documents that are read by `requireDocument` have been through it.
+ */
+export function upgradeDocument(document: FilaxisDocument): FilaxisDocument {
   const types = new Map(document.nodes.map((node) => [node.id, nodeDefinitions.get(node.type)]));
   const named = (ports: readonly { name: string; aliases?: readonly string[] }[] | undefined, name: string): string =>
     ports?.some((port) => port.name === name) ? name : (ports?.find((port) => port.aliases?.includes(name))?.name ?? name);
@@ -81,8 +84,12 @@ function withCanonicalNames(document: FilaxisDocument): FilaxisDocument {
     changed = true;
     return { ...wire, from: [wire.from[0], from], to: [wire.to[0], to] };
   });
-  const nodes = document.nodes.map((node): GraphNode => {
-    const settings = types.get(node.id)?.settings;
+  const nodes = document.nodes.map((given): GraphNode => {
+    const definition = types.get(given.id);
+    const upgraded = given.settings && definition?.upgrade?.(given.settings);
+    const node = upgraded && upgraded !== given.settings ? { ...given, settings: upgraded } : given;
+    if (node !== given) changed = true;
+    const settings = definition?.settings;
     const renamed = Object.entries(node.settings ?? {}).flatMap(([key, value]) => {
       const setting = settings && Object.hasOwn(settings, key) ? settings[key] : undefined;
       const choice = setting?.kind === 'choice' ? choiceNamed(setting, value) : undefined;

@@ -1,12 +1,13 @@
 /** A convex tile in a unit square: pairs of numbers, counter-clockwise. */
 export type Tile = readonly (readonly [number, number])[];
 
-export const tileShapes = { rectangle: 'rectangle', brick: 'brick', triangle: 'triangle', hexagon: 'hexagon', diamond: 'diamond' } as const;
+export const tileShapes = { brick: 'plank', scale: 'scale', diamond: 'lozenge', hexagon: 'hexagon', triangle: 'triangle', rectangle: 'square' } as const;
 export type TileShape = keyof typeof tileShapes;
 
 /**
  * Tiles that cover the unit square, `around` of them side by side and `along` rows, some reaching over its border. Rows of hexagons stand on their
- * points and every other row is shifted by half a tile; `along` of them reach from border to border.
+ * points and every other row is shifted by half a tile; `along` of them reach from border to border. Rows of scales lie over the row above, their free
+ * ends round and toward lower y.
  */
 export function tilePattern(shape: TileShape, around: number, along: number): Tile[] {
   const tiles: Tile[] = [];
@@ -28,6 +29,8 @@ export function tilePattern(shape: TileShape, around: number, along: number): Ti
         const [x, y] = [(c + (r % 2 ? 0.5 : 0) + 0.5) * w, ((r + 1) * h) / 2];
         tiles.push([[x, y - h / 2], [x + w / 2, y], [x, y + h / 2], [x - w / 2, y]]); // prettier-ignore
       }
+  if (shape === 'scale')
+    for (let r = -1; r < along; r++) for (let c = r % 2 ? -1 : 0; c < around; c++) tiles.push(scaleTile((c + (r % 2 ? 0.5 : 0)) * w, r * h, w, h));
   if (shape === 'hexagon') {
     const tall = 1 / (0.75 * along + 0.25);
     for (let r = -1; r <= along; r++)
@@ -37,6 +40,18 @@ export function tilePattern(shape: TileShape, around: number, along: number): Ti
       }
   }
   return tiles;
+}
+
+/** How far a scale reaches under the row above, in rows, and the pieces of its round end. */
+const underlap = 0.6;
+const roundPieces = 10;
+
+function scaleTile(x: number, y: number, w: number, h: number): Tile {
+  const round = Array.from({ length: roundPieces + 1 }, (_, i): [number, number] => {
+    const angle = Math.PI + (Math.PI * i) / roundPieces;
+    return [x + (w / 2) * (1 + Math.cos(angle)), y + (h / 2) * (1 + Math.sin(angle))];
+  });
+  return [...round, [x + w, y + (1 + underlap) * h], [x, y + (1 + underlap) * h]];
 }
 
 /** Area of a tile. */

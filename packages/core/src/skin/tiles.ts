@@ -13,6 +13,8 @@ export interface TileOptions {
   readonly along: number;
   /** Metres between tiles. */
   readonly gap: number;
+  /** Metres that the free ends of scales stand off the surface. */
+  readonly lift: number;
   readonly border: 'cut' | 'wholeOnly';
   /** The surface closes in u: tiles run over that border, and only the borders in v count. */
   readonly wrap: boolean;
@@ -39,7 +41,7 @@ function wallLookup(mesh: Mesh): UvLookup {
 export function tiles(mesh: Mesh, options: TileOptions, work: Work = unbounded): { curves: Curves; mesh: Mesh; slivers: number } {
   const lookup = wallLookup(mesh);
   const pattern = tilePattern(options.shape, options.around, options.along);
-  work.claim({ faces: pattern.length, vertices: pattern.length * 6 });
+  work.claim({ faces: pattern.length, vertices: pattern.length * (options.shape === 'scale' ? 13 : 6) });
   const [du, dv] = [0, 1].map((k) => lookup.most[k] - lookup.least[k]);
   const probe = new Float64Array(6);
   const place = (x: number, y: number): Float64Array | null => {
@@ -70,8 +72,11 @@ export function tiles(mesh: Mesh, options: TileOptions, work: Work = unbounded):
     }
     if (corners.length < 3 * 8) continue;
     const vertices: number[] = [];
+    const [low, high] = [Math.min(...whole.map(([, y]) => y)), Math.max(...whole.map(([, y]) => y))];
     for (let j = 0; j < corners.length; j += 8) {
       const [u, v] = [lookup.least[0] + corners[j] * du, lookup.least[1] + corners[j + 1] * dv];
+      const off = options.shape === 'scale' ? options.lift * (1 - (corners[j + 1] - low) / (high - low)) : 0;
+      for (let k = 0; k < 3; k++) corners[j + 2 + k] += off * corners[j + 5 + k];
       const vertex = builder.vertex(corners[j + 2], corners[j + 3], corners[j + 4], builder.point(), u, v);
       builder.normal(vertex, corners[j + 5], corners[j + 6], corners[j + 7]);
       outlines.push(corners[j + 2], corners[j + 3], corners[j + 4]);

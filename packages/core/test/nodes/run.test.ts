@@ -91,7 +91,7 @@ describe('Run of pieces', () => {
 
   test('at a corner a piece ends and another begins; corner and end have objects of their own, which the run does not pick', async () => {
     const path = drawn([[0, 0, 0], [6, 0, 0], [6, 0, 4], [6, 0, 8]]); // prettier-ignore
-    const { copies } = await run(path, { cornerPiece: 1, endPiece: 2, pick: 'inTurn' }, [rail(), post, post]);
+    const { copies } = await run(path, { stands: [{}, { along: false, bends: true }, { along: false, ends: true }], pick: 'inTurn' }, [rail(), post, post]);
     const objects = Array.from(copies.object);
     expect([0, 1, 2].map((which) => objects.filter((each) => each === which).length)).toEqual([7, 1, 1]);
     const corner = objects.indexOf(1);
@@ -111,7 +111,7 @@ describe('Run of pieces', () => {
     const count = copies.object.length;
     expect(count).toBe(Math.round((6 * Math.PI) / 2));
     close(ends(copies, count - 1)[1], ends(copies, 0)[0], 3);
-    const square = await run(drawn([[0, 0, 0], [4, 0, 0], [4, 0, 4], [0, 0, 4]], true), { cornerPiece: 1 }, [rail(), post]); // prettier-ignore
+    const square = await run(drawn([[0, 0, 0], [4, 0, 0], [4, 0, 4], [0, 0, 4]], true), { stands: [{}, { along: false, bends: true }] }, [rail(), post]); // prettier-ignore
     expect(square.copies.object.filter((which) => which === 1)).toHaveLength(4);
   });
 
@@ -130,9 +130,9 @@ describe('Run of pieces', () => {
     const line: Step = ['lay.line', { to: [4000, 0, 0] }];
     const objects = [rail(), rail(), rail()];
     const picked = async (settings: object): Promise<number[]> => Array.from((await run(line, settings, objects)).copies.object);
-    const drawnBy = await picked({ weights: [3, 1, 0] });
-    expect(drawnBy).toEqual(await picked({ weights: [3, 1, 0] }));
-    expect(drawnBy).not.toEqual(await picked({ weights: [3, 1, 0], seed: 2 }));
+    const drawnBy = await picked({ stands: [{ share: 3 }, { share: 1 }, { share: 0 }] });
+    expect(drawnBy).toEqual(await picked({ stands: [{ share: 3 }, { share: 1 }, { share: 0 }] }));
+    expect(drawnBy).not.toEqual(await picked({ stands: [{ share: 3 }, { share: 1 }, { share: 0 }], seed: 2 }));
     expect([drawnBy.includes(2), drawnBy.filter((each) => each === 0).length / 2000]).toEqual([false, expect.closeTo(0.75, 1)]);
     expect((await picked({ pick: 'inTurn' })).slice(0, 4)).toEqual([0, 1, 2, 0]);
     const { copies } = await run(line, {});
@@ -151,11 +151,26 @@ describe('Run of pieces', () => {
 
   test('what cannot be is told: an object number that is not there, no extent along the axis, an upright way', async () => {
     const line: Step = ['lay.line', { to: [4, 0, 0] }];
-    await expect(run(line, { cornerPiece: 3 })).rejects.toThrow('Corner piece is 3; there are 1 objects, 0 to 0.');
-    await expect(run(line, { cornerPiece: 0 })).rejects.toThrow('there is none left for the run');
+    await expect(run(line, { stands: [{}, {}] })).rejects.toThrow('Objects says where 2 stand; there are 1.');
+    await expect(run(line, { stands: [{ along: false }] })).rejects.toThrow('there is none left for the run');
+    await expect(run(line, { stands: [{ share: -1 }] })).rejects.toThrow('"share" is -1');
     await expect(run(line, { axis: 'y' }, [['lay.grid', {}]])).rejects.toThrow('Object 0 reaches 0 m along y from where it begins');
     const { result } = await run(['lay.line', { to: [0, 5, 0] }], {});
     expect(result.warnings.map(({ code }) => code)).toEqual(['parallel-up']);
     expect((await run(drawn([[1, 1, 1], [1, 1, 1]]), {})).result.warnings[0].message).toContain('has no length'); // prettier-ignore
+  });
+
+  test('several objects share bends; documents that numbered one corner and one end piece, or weights, give what they gave', async () => {
+    const zigzag = drawn(Array.from({ length: 41 }, (_, i) => [i * 4, 0, (i % 2) * 4]));
+    const shared = await run(zigzag, { stands: [{}, { along: false, bends: true, share: 3 }, { along: false, bends: true }] }, [rail(), post, post]);
+    const at = [1, 2].map((which) => shared.copies.object.filter((each) => each === which).length);
+    expect(at[0] + at[1]).toBe(39);
+    expect(at[0]).toBeGreaterThan(at[1]);
+    for (const [before, now] of [
+      [{ cornerPiece: 1, endPiece: 2 }, { stands: [{}, { along: false, bends: true }, { along: false, ends: true }] }],
+      [{ cornerPiece: 2 }, { stands: [{}, {}, { along: false, bends: true }] }],
+      [{ weights: [1, 4] }, { stands: [{ share: 1 }, { share: 4 }] }],
+    ])
+      expect((await run(zigzag, before, [rail(), rail(), post])).copies).toEqual((await run(zigzag, now, [rail(), rail(), post])).copies);
   });
 });

@@ -88,6 +88,27 @@ describe('Reorder points', () => {
     expect(await sorted({ sort: 'attribute', attribute: 'rank' })).toEqual([2, 1, 0]);
     expect(await sorted({ sort: 'x', reverse: true, shift: 1 })).toEqual([1, 0, 2]);
   });
+  test('along any direction, and from each point to the nearest that is left', async () => {
+    const zigzag = drawn([[2, 0, 5], [0, 1, 4], [1, -1, 3]]); // prettier-ignore
+    expect(xs(await made(zigzag, ['pace.reorder', { sort: 'direction', direction: [0, -2, 0] }]))).toEqual([0, 2, 1]);
+    const jumping = drawn([[0, 0, 0], [9, 0, 0], [1, 0, 0], [8, 0, 0], [2, 0, 0]]); // prettier-ignore
+    expect(xs(await made(jumping, ['pace.reorder', { sort: 'nearest' }]))).toEqual([0, 1, 2, 8, 9]);
+  });
+  test('documents that sorted by an axis or shuffled by a seed of its own give what they gave', async () => {
+    const zigzag = drawn([[2, 0, 5], [0, 1, 4], [1, -1, 3]]); // prettier-ignore
+    for (const [before, now] of [
+      [
+        { sort: 'z', shuffle: -1 },
+        { sort: 'direction', direction: [0, 0, 1] },
+      ],
+      [
+        { sort: 'x', shuffle: 7 },
+        { sort: 'direction', direction: [1, 0, 0], mix: true, seed: 7 },
+      ],
+      [{ shuffle: 3 }, { mix: true, seed: 3 }],
+    ] as const)
+      expect((await made(zigzag, ['pace.reorder', before])).positions).toEqual((await made(zigzag, ['pace.reorder', now])).positions);
+  });
   test('shuffled: the same for the same seed, another for another, and never a point lost', () =>
     fc.assert(
       fc.asyncProperty(fc.integer({ min: 2, max: 40 }), fc.integer({ min: 0, max: 1000 }), async (count, seed) => {

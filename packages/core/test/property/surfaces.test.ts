@@ -176,6 +176,19 @@ describe('lofts and tiles', () => {
       { numRuns: 30 },
     ));
 
+  test('scales lie over the row above, their ends off the surface by the lift, and leave none of it bare', async () => {
+    const sheet: Chain = [['lay.grid', { size: [4, 4], divisions: 4 }]];
+    const { last } = await runChain([...sheet, ['skin.tiles', { shape: 'scale', around: 8, along: 6, lift: 0.1 }]]);
+    expect(last.warnings.map(({ code }) => code).filter((code) => code !== 'degenerate')).toEqual([]);
+    const heights = (last.outputs['mesh'] as Mesh).positions.filter((_, i) => i % 3 === 1);
+    expect(Math.max(...heights)).toBeCloseTo(0.1, 5);
+    expect(Math.min(...heights)).toBeGreaterThanOrEqual(0);
+    // Seen from above, each place lies under a scale, and between two rows under two.
+    const flat = await runChain([...sheet, ['skin.tiles', { shape: 'scale', around: 8, along: 6, lift: 0 }]]);
+    const { area } = measure({ mesh: flat.last.outputs['mesh'] as Mesh });
+    expect(area).toBeGreaterThan(16 * 1.3);
+    expect(area).toBeLessThan(16 * 1.6);
+  });
   test('tiles of any shape and number that are cut at the border cover the surface once', () =>
     fc.assert(
       fc.asyncProperty(

@@ -132,6 +132,25 @@ describe('Distance to and Take from nearest', () => {
     expect(valuesOf((await run('index')).results['take'], 'a')).toEqual([0, 40]);
     expect((await run('nearest', { attribute: 'b' })).report.problems[0].message).toBe('There is no attribute "b" in "to"; it has a.');
   });
+
+  test('by id, those without a partner keep what they had, and are told', async () => {
+    const { results } = await runGraph(
+      {
+        a: ['lay.line', { points: 4 }],
+        aId: ['gauge.set', { name: 'id', value: { formula: 'i*10' } }],
+        aOld: ['gauge.set', { name: 'v', value: -1 }],
+        b: ['lay.line', { points: 3 }],
+        bId: ['gauge.set', { name: 'id', value: { formula: '30 - i*10' } }],
+        bNew: ['gauge.set', { name: 'v', value: { formula: 'i+5' } }],
+        take: ['gauge.transfer', { attribute: 'v', by: 'id' }],
+        none: ['gauge.transfer', { attribute: 'v', by: 'id' }],
+      },
+      ['a.curves > aId.any', 'aId.any > aOld.any', 'b.curves > bId.any', 'bId.any > bNew.any', 'aOld.any > take.any', 'bNew.any > take.to', 'b.curves > none.any', 'bNew.any > none.to'],
+    ); // prettier-ignore
+    expect(valuesOf(results['take'], 'v')).toEqual([-1, 7, 6, 5]);
+    expect(results['take'].warnings).toMatchObject([{ code: 'unequal-lists', message: expect.stringContaining('1 elements') as string }]);
+    expect(results['none'].error?.message).toContain('There is no id on the elements of what takes');
+  });
 });
 
 describe('Carry over and Summary', () => {

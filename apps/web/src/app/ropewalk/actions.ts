@@ -6,8 +6,8 @@ export interface Action {
   readonly shortcut?: string;
   /** The shortcut works while typing in a field, too. */
   readonly anywhere?: boolean;
-  /** The shortcut works only while the keyboard is in the graph: a key that removes must not reach there from elsewhere. */
-  readonly inGraph?: boolean;
+  /** The shortcut works only while the keyboard is in this pane: a key that removes must not reach the graph from elsewhere. */
+  readonly within?: 'fx-graph' | 'fx-view3d';
   /** Not offered in the search: a second key, or one that moves. */
   readonly quiet?: boolean;
   /** Not possible now. */
@@ -28,15 +28,15 @@ export function shortcutOf(event: KeyboardEvent): string {
 
 /** True where keys belong to what is being typed. */
 export const isField = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && !!target.closest('input:not([type=range]), select, textarea, [contenteditable]');
+  target instanceof HTMLElement && !!target.closest('input:not([type=range], [type=checkbox], [type=radio]), select, textarea, [contenteditable]');
 
-const isInGraph = (target: EventTarget | null): boolean => target instanceof HTMLElement && !!target.closest('fx-graph');
+const isWithin = (target: EventTarget | null, pane: string): boolean => target instanceof Element && !!target.closest(pane);
 
 /** The action that a key press asks for, if it is possible now. */
 export function actionFor(event: KeyboardEvent, actions: readonly Action[]): Action | null {
   if (event.altKey) return null;
   const shortcut = shortcutOf(event);
   const typing = isField(event.target) || (event.target instanceof HTMLInputElement && event.key.startsWith('Arrow'));
-  const reaches = ({ anywhere, inGraph }: Action): boolean => (anywhere || !typing) && (!inGraph || isInGraph(event.target));
+  const reaches = ({ anywhere, within }: Action): boolean => (anywhere || !typing) && (!within || isWithin(event.target, within));
   return actions.find((action) => action.shortcut === shortcut && !action.off && reaches(action)) ?? null;
 }

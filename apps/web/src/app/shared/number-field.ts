@@ -31,6 +31,9 @@ import { figure } from './figures';
       (input)="wrong.set(false)"
       (change)="type()"
     />
+    @if (axis()) {
+      <span class="axis" aria-hidden="true">{{ axis() }}</span>
+    }
     @if (unit()) {
       <span class="unit">{{ unit() }}</span>
     }
@@ -43,6 +46,7 @@ import { figure } from './figures';
     }
     .field {
       padding-right: calc(8px + var(--unit, 0px));
+      padding-left: var(--axis, 8px);
       cursor: ew-resize;
     }
     .field:focus {
@@ -50,6 +54,15 @@ import { figure } from './figures';
     }
     .field[aria-invalid='true'] {
       border-color: var(--madder);
+    }
+    .axis {
+      position: absolute;
+      left: 7px;
+      top: 50%;
+      transform: translateY(-50%);
+      color: var(--slate);
+      font: italic 12.5px var(--sans);
+      pointer-events: none;
     }
     .unit {
       position: absolute;
@@ -61,11 +74,13 @@ import { figure } from './figures';
       pointer-events: none;
     }
   `,
-  host: { '[style.--unit]': 'unit() ? unit().length * 7.3 + 4 + "px" : null' },
+  host: { '[style.--axis]': 'axis() ? axis().length * 7 + 12 + "px" : null', '[style.--unit]': 'unit() ? unit().length * 7.3 + 4 + "px" : null' },
 })
 export class NumberField {
   readonly value = input.required<number>();
   readonly label = input.required<string>();
+  /** What it is one of, written in front: x, y or z. */
+  readonly axis = input('');
   readonly unit = input('');
   readonly step = input(0.01);
   readonly min = input(-Infinity);

@@ -19,12 +19,12 @@ const nameAccepts = 'a name such as width: a small letter, then letters, digits 
 const kept = ['handleIn', 'handleOut', 'tangent', 'normal', 'uv', 'position'];
 
 const carriers = {
-  points: 'points',
-  curves: 'curves',
-  corners: 'corners',
-  faces: 'faces',
-  copies: 'copies',
   whole: 'the whole',
+  curves: 'curves',
+  faces: 'faces',
+  corners: 'corners',
+  points: 'points',
+  copies: 'copies',
 } as const;
 
 /** The carrier that a choice means on a geometry: a mesh keeps values of points with its vertices. */
@@ -47,7 +47,7 @@ export const setNode = defineNode({
   where: 'self',
   settings: {
     name: { kind: 'text', label: 'Name', help: 'What later nodes and formulas call it.', default: 'value', pattern: attributeName, accepts: nameAccepts },
-    carrier: { kind: 'choice', label: 'On', help: 'What carries the value.', default: 'points', choices: carriers },
+    carrier: { kind: 'choice', label: 'Carried by', help: 'What carries the value.', default: 'points', choices: carriers },
     numbers: { kind: 'choice', label: 'Numbers', help: 'One number an element, or three.', default: 'one', choices: { one: 'one', three: 'three' } },
     value: { kind: 'number', label: 'Value', help: 'The value, or the first of three.', default: 0, step: 0.01, varies: 'point' },
     second: {
@@ -171,7 +171,7 @@ export const transferNode = defineNode({
   label: 'Take from nearest',
   family: families.gauge,
   summary: 'Takes attributes over from the nearest place of another geometry.',
-  help: 'Each point, vertex or copy takes the values of the nearest place: interpolated along curves and over faces, or those of the nearest face, or of the element of the same number.',
+  help: 'Each point, vertex or copy takes the values of the nearest place: interpolated along curves and over faces, or those of the nearest face; or of the element with the same id, or of the same place in the list. By id, elements without a partner keep what they had.',
   keywords: ['copy', 'sample', 'project', 'nearest', 'attribute', 'lookup'],
   inputs: [anyIn, toIn],
   outputs: [anyOut],
@@ -184,14 +184,21 @@ export const transferNode = defineNode({
       label: 'From',
       help: 'Where the values are taken from.',
       default: 'nearest',
-      choices: { nearest: 'nearest place', face: 'nearest face', index: 'same number' },
-      aliases: { nearestFace: 'face', byIndex: 'index' },
+      choices: { id: 'same id', index: 'same place in list', nearest: 'nearest place', face: 'nearest face' },
+      aliases: { nearestFace: 'face', nearestPlace: 'nearest', byIndex: 'index', samePlaceInList: 'index', sameId: 'id' },
     },
   },
   run: (context) => {
     const { attribute, by } = context.settings;
     const names = attribute.split(',').map((name) => name.trim()).filter((name) => name); // prettier-ignore
-    return { any: transfer(context.input('any')!, context.input('to')!, names, by, context) };
+    const { geometry, alone } = transfer(context.input('any')!, context.input('to')!, names, by, context);
+    if (alone)
+      context.warn({
+        code: 'unequal-lists',
+        message: `${alone} elements have an id that nothing in "to" has; they keep what they had.`,
+        remedy: 'Take from the nearest place, or give both the same ids.',
+      });
+    return { any: geometry };
   },
 });
 
@@ -201,7 +208,7 @@ export const carryNode = defineNode({
   family: families.gauge,
   summary: 'Carries an attribute from points to curves, faces or the whole, or back.',
   help: 'Where several values meet they become their mean, least, greatest, first or sum. On a mesh points and corners are carried to faces, and faces to their corners.',
-  keywords: ['promote', 'convert', 'interpolate', 'average', 'domain', 'carrier'],
+  keywords: ['hand on', 'convert', 'interpolate', 'average', 'carrier', 'from points to faces'],
   inputs: [anyIn],
   outputs: [anyOut],
   passes: true,

@@ -45,6 +45,7 @@ function drawnFault(value: unknown, settings: Readonly<Record<string, unknown>>)
 
 const drawnSetting: DataSetting<readonly DrawnCurve[]> = {
   kind: 'data',
+  edit: 'curves',
   label: 'Curves',
   help: 'The curves and their points, in metres.',
   default: [

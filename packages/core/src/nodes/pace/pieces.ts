@@ -78,7 +78,7 @@ export const closeOpenNode = defineNode({
   family: families.pace,
   summary: 'Joins the last point of each curve to its first, or takes that piece away.',
   help: 'Closing drops a last point that repeats the first. A curve of two points cannot be closed; it stays open with a warning.',
-  keywords: ['loop', 'ring', 'cyclic', 'open'],
+  keywords: ['loop', 'ring', 'endless', 'open'],
   inputs: curvesIn,
   outputs: curvesOut,
   passes: true,

@@ -72,11 +72,19 @@ export const subdivideNode = defineNode({
   },
 });
 
-const sortChoices = { none: 'not sorted', x: 'along X', y: 'along Y', z: 'along Z', attribute: 'by attribute' };
+const orders = { none: 'as given', direction: 'along a direction', attribute: 'by value', nearest: 'nearest next' } as const;
 
-function sortKeys(sort: string, attribute: string, positions: Float32Array, attributes: Attributes): ArrayLike<number> | null {
-  if (sort === 'none') return null;
-  if (sort !== 'attribute') return positions.filter((_, i) => i % 3 === 'xyz'.indexOf(sort));
+/** What points are sorted by, a number a point; null: they are not. */
+function sortKeys(
+  sort: keyof typeof orders,
+  way: readonly number[],
+  attribute: string,
+  positions: Float32Array,
+  attributes: Attributes,
+): ArrayLike<number> | null {
+  if (sort === 'none' || sort === 'nearest') return null;
+  if (sort === 'direction')
+    return Float64Array.from({ length: positions.length / 3 }, (_, i) => way.reduce((sum, value, k) => sum + value * positions[i * 3 + k], 0));
   const values = attributes.get(attribute);
   if (!values || values.carrier !== 'point' || values.size !== 1)
     throw new RangeError(`There is no number "${attribute}" on the points; there is ${[...attributes.keys()].join(', ') || 'none'}.`);
@@ -87,34 +95,65 @@ export const reorderNode = defineNode({
   type: 'pace.reorder',
   label: 'Reorder points',
   family: families.pace,
-  summary: 'Puts points in another order: shifted, interleaved, reversed, sorted or shuffled.',
-  help: 'Works on points, or on the points within each curve. In this order: sort, shuffle, reverse, interleave (every k-th point, then every k-th from the second on), shift (the first point moves k places along, and the list comes round). A closed curve that is only shifted or reversed keeps its course; any other new order gives straight pieces.',
-  keywords: ['shift', 'weave', 'interleave', 'sort', 'shuffle', 'order', 'seam', 'start point', 'index'],
+  summary: 'Puts points in another order: along a direction, by a value, nearest next, turned round, mixed, or from another start.',
+  help: 'Works on points, or on the points within each curve. In this sequence: the order, mixing, turning round, strides (every k-th point, then every k-th from the second on), and the start (the list begins k places along and comes round). A closed curve that only starts elsewhere or is turned round keeps its course; any other new order gives straight pieces.',
+  keywords: ['sort', 'order', 'shift', 'start point', 'seam', 'reverse', 'shuffle', 'interleave', 'nearest', 'index'],
   inputs: [{ name: 'any', kinds: ['curves', 'points'], aliases: ['curves', 'points'] }],
   outputs: [{ name: 'any', kind: 'any', aliases: ['curves', 'points'] }],
   passes: true,
   settings: {
-    shift: { kind: 'integer', label: 'Shift', help: 'Places by which the start moves along.', default: 0 },
-    interleave: { kind: 'integer', label: 'Interleave', help: 'Takes every k-th point in turn; 0 or 1 leaves them.', default: 0, min: 0, max: 1_000_000 },
-    reverse: { kind: 'boolean', label: 'Reverse', help: 'Last point first.', default: false },
-    sort: { kind: 'choice', label: 'Sort', help: 'By a coordinate or a value, rising.', default: 'none', choices: sortChoices },
-    attribute: { kind: 'text', label: 'Attribute', help: 'The value to sort by.', default: 't', shownWhen: { sort: ['attribute'] } },
-    shuffle: { kind: 'integer', label: 'Shuffle', help: 'Seed of a random order; −1 does not shuffle.', default: -1, min: -1 },
+    sort: {
+      kind: 'choice',
+      label: 'Order',
+      help: 'As given; rising along a direction or by a value; or from each to the nearest that is left.',
+      default: 'none',
+      choices: orders,
+    },
+    direction: {
+      kind: 'vector',
+      label: 'Direction',
+      help: 'Points further this way come later.',
+      default: [1, 0, 0],
+      direction: true,
+      shownWhen: { sort: ['direction'] },
+    },
+    attribute: { kind: 'text', label: 'Value', help: 'The attribute to order by.', default: 't', shownWhen: { sort: ['attribute'] } },
+    shift: { kind: 'integer', label: 'Start at', help: 'The place in the list, counted from 0, that becomes the first; the list comes round.', default: 0 },
+    reverse: { kind: 'boolean', label: 'Turn round', help: 'Last point first.', default: false },
+    interleave: {
+      kind: 'integer',
+      label: 'Stride',
+      help: 'Takes every so-manieth point, round after round; 1 takes them one by one.',
+      default: 1,
+      min: 0,
+      max: 1_000_000,
+    },
+    mix: { kind: 'boolean', label: 'Mix', help: 'In a random order.', default: false },
+    seed: { kind: 'integer', label: 'Seed', help: 'Another seed, another order.', default: 1, min: 0, max: 1_000_000, shownWhen: { mix: [true] } },
+  },
+  upgrade: (settings) => {
+    const { sort, shuffle, ...rest } = settings;
+    const axis = typeof sort === 'string' ? ['x', 'y', 'z'].indexOf(sort) : -1;
+    if (axis < 0 && shuffle === undefined) return settings;
+    return {
+      ...rest,
+      ...(sort !== undefined && (axis < 0 ? { sort } : { sort: 'direction', direction: [0, 1, 2].map((k) => (k === axis ? 1 : 0)) })),
+      ...(typeof shuffle === 'number' && shuffle >= 0 && { mix: true, seed: shuffle }),
+    };
   },
   run: ({ settings, input }) => {
     const given = input('any')!;
-    const { sort, attribute, shift, interleave, reverse, shuffle } = settings;
-    if (given.type === 'points') {
-      const keys = sortKeys(sort, attribute, given.positions, given.attributes);
-      return { any: gatherPoints(given, reordered(0, given.positions.length / 3, { ...settings, keys })) };
-    }
+    const { sort, direction, attribute, shift, interleave, reverse, mix } = settings;
+    const { positions } = given as Curves;
+    const keys = sortKeys(sort, direction, attribute, positions, given.attributes);
+    const options = { ...settings, keys, nearest: sort === 'nearest' ? positions : null, shuffle: mix ? settings.seed : null };
+    if (given.type === 'points') return { any: gatherPoints(given, reordered(0, positions.length / 3, options)) };
     const curves = given as Curves;
-    const keys = sortKeys(sort, attribute, curves.positions, curves.attributes);
     const points: number[] = [];
-    for (let c = 0; c < curveCount(curves); c++) points.push(...reordered(curves.starts[c], curves.starts[c + 1], { ...settings, keys }));
+    for (let c = 0; c < curveCount(curves); c++) for (const point of reordered(curves.starts[c], curves.starts[c + 1], options)) points.push(point);
     const sources = Uint32Array.from({ length: curveCount(curves) }, (_, c) => c);
     const result = gatherCurves(curves, { points, starts: curves.starts, sources, closed: curves.closed });
-    const same = !keys && shuffle < 0 && interleave < 2 && !reverse && (shift === 0 || curves.closed.every((mark) => mark));
+    const same = sort === 'none' && !mix && interleave < 2 && !reverse && (shift === 0 || curves.closed.every((mark) => mark));
     return { any: same ? result : withStraight(throughMoved(result)) };
   },
 });

@@ -125,7 +125,7 @@ export const expandNode = defineNode({
   summary: 'All copies as one mesh, each with faces of its own.',
   help: 'Writes every copy out where it stands, so that its faces can be changed, counted, cut and exported one by one. Copies that are sheared, such as the leaning pieces of an upright run, go into every format this way. It takes as much memory as it has faces: leave copies as they are where nothing asks for more.',
   attributes: { keeps: ['corner', 'face'] },
-  keywords: ['realise', 'instances', 'bake', 'flatten', 'apply', 'make real', 'merge'],
+  keywords: ['write out', 'instances', 'expand', 'flatten', 'one mesh', 'merge'],
   inputs: [{ name: 'copies', kinds: ['copies'] }],
   outputs: [{ name: 'mesh', kind: 'mesh' }],
   settings: {},

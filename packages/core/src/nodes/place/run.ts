@@ -2,16 +2,13 @@ import type { Mesh } from '../../geometry/mesh.js';
 import { defineNode, type WarningCode } from '../../graph/define.js';
 import { runOfPieces, type RunIssue } from '../../place/run.js';
 import { families } from '../families.js';
-import { weightsSetting } from './shared.js';
+import { standsSetting, usualStanding } from './shared.js';
 
 const runTroubles: Readonly<Record<RunIssue['code'], readonly [code: WarningCode, message: string, remedy: string]>> = {
   'too-short': ['degenerate', 'is shorter than a piece, so there is none on it', 'Use smaller pieces, or stretch them.'],
   'no-length': ['degenerate', 'has no length, so there is no piece on it', 'Give it two different points.'],
   upright: ['parallel-up', 'runs straight up or down in places; pieces there follow the frame', 'Switch Upright off, or lay the curve less steeply.'],
 };
-
-/** The number of an object among those that come in, or none. */
-const objectSetting = { kind: 'integer', default: -1, min: -1, max: 10_000 } as const;
 
 export const runNode = defineNode({
   type: 'place.run',
@@ -61,7 +58,7 @@ export const runNode = defineNode({
       default: 'random',
       choices: { random: 'by chance', inTurn: 'in turn' },
     },
-    weights: weightsSetting,
+    stands: standsSetting,
     seed: { kind: 'integer', label: 'Seed', help: 'Another seed, another draw.', default: 1, min: 0, max: 1_000_000, shownWhen: { pick: ['random'] } },
     cornerAngle: {
       kind: 'number',
@@ -73,19 +70,28 @@ export const runNode = defineNode({
       unit: '°',
       step: 1,
     },
-    cornerPiece: { ...objectSetting, label: 'Corner piece', help: 'The number of the object that stands at corners besides; −1: none.' },
-    endPiece: {
-      ...objectSetting,
-      label: 'End piece',
-      help: 'The number of the object that stands at the end of open curves, such as the last post; −1: none.',
-    },
+  },
+  upgrade: (settings) => {
+    const { cornerPiece, endPiece, weights, ...rest } = settings;
+    const numbers = [cornerPiece, endPiece].every((which) => which === undefined || typeof which === 'number');
+    // A number that follows a dial has no row that it could stand for: it is told as a setting that is not there.
+    if (!numbers || (cornerPiece === undefined && endPiece === undefined && weights === undefined)) return settings;
+    const shares = Array.isArray(weights) ? (weights as unknown[]) : [];
+    const special = [cornerPiece, endPiece].filter((which): which is number => typeof which === 'number' && which >= 0);
+    const rows = Array.from({ length: Math.max(shares.length, ...special.map((which) => which + 1)) }, (_, i) => ({
+      along: !special.includes(i),
+      bends: i === cornerPiece,
+      ends: i === endPiece,
+      share: special.includes(i) ? 1 : (shares[i] ?? 1),
+    }));
+    return { ...rest, ...(rows.length && { stands: rows }) };
   },
   run: (context) => {
     const { settings, curves, inputs, warn } = context;
     const objects = inputs('objects') as Mesh[];
-    for (const [label, number] of [['Corner piece', settings.cornerPiece], ['End piece', settings.endPiece]] as const)
-      if (number >= objects.length) throw new RangeError(`${label} is ${number}; there are ${objects.length} objects, 0 to ${objects.length - 1}.`); // prettier-ignore
-    const { copies: made, issues } = runOfPieces(curves('curves'), objects, { ...settings, axis: 'xyz'.indexOf(settings.axis) as 0 | 1 | 2 }, context);
+    if (settings.stands.length > objects.length) throw new RangeError(`Objects says where ${settings.stands.length} stand; there are ${objects.length}.`);
+    const stands = objects.map((_, i) => ({ ...usualStanding, ...settings.stands[i] }));
+    const { copies: made, issues } = runOfPieces(curves('curves'), objects, { ...settings, stands, axis: 'xyz'.indexOf(settings.axis) as 0 | 1 | 2 }, context);
     const told = new Set<string>();
     for (const { code, curve } of issues) {
       if (told.size >= 50 || told.has(`${code} ${curve}`)) continue;

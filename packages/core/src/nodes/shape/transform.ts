@@ -30,7 +30,7 @@ export const transform = defineNode({
 });
 
 /** A mirror plane, as documents give it instead of an axis. */
-interface MirrorPlane {
+export interface MirrorPlane {
   readonly point: readonly [number, number, number];
   readonly normal: readonly [number, number, number];
 }
@@ -39,6 +39,7 @@ const isTriple = (value: unknown): boolean => Array.isArray(value) && value.leng
 
 const planeSetting: DataSetting<MirrorPlane | null> = {
   kind: 'data',
+  edit: 'plane',
   label: 'Plane',
   help: 'Any plane instead of the axis: a point on it and its normal.',
   default: null,

@@ -1,6 +1,16 @@
 import { computed, inject, Injectable, type OnDestroy, signal } from '@angular/core';
 import { debounceTime, exhaustMap, fromEvent, merge, Subject, type Subscription, timer } from 'rxjs';
-import { emptyDocument, nodeDefinitions, type Dial, type DialValue, type FilaxisDocument, type GraphNode, type NodeDefinition, type Wire } from '@filaxis/core';
+import {
+  emptyDocument,
+  nodeDefinitions,
+  upgradeDocument,
+  type Dial,
+  type DialValue,
+  type FilaxisDocument,
+  type GraphNode,
+  type NodeDefinition,
+  type Wire,
+} from '@filaxis/core';
 import { ApiError, ApiService } from '../../shared/api.service';
 import { setDialValue } from './dials';
 import { sameMeaning } from './edits';
@@ -79,7 +89,7 @@ export class DocumentService implements OnDestroy {
     const left = this.leftOver(id);
     if (!left) return stored.pictureOf;
     this.version.set(left.baseVersion);
-    this.document.set(left.document);
+    this.document.set(upgradeDocument(left.document));
     this.saveState.set('unsaved');
     await this.save();
     return stored.pictureOf;

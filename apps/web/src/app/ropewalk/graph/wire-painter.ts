@@ -72,11 +72,15 @@ const textures: Partial<Record<PortKind, (brush: Brush, curve: Curve, inks: Wire
     trace(brush, curve);
     brush.stroke();
     brush.strokeStyle = inks.hemp;
-    brush.lineWidth = 3.2;
-    brush.setLineDash([4, 3.5]);
-    trace(brush, curve);
+    brush.lineWidth = 1.9;
+    brush.beginPath();
+    // Strands that cross the cord aslant, as they lie in a rope.
+    along(curve, 4.4, ({ x, y }, angle) => {
+      const [c, s] = [Math.cos(angle), Math.sin(angle)];
+      brush.moveTo(x - 2.3 * c - 2.1 * s, y - 2.3 * s + 2.1 * c);
+      brush.lineTo(x + 2.3 * c + 2.1 * s, y + 2.3 * s - 2.1 * c);
+    });
     brush.stroke();
-    brush.setLineDash([]);
   },
   // A flat band with a herringbone.
   mesh: (brush, curve, inks) => {

@@ -17,6 +17,7 @@ import { DocumentService } from '../document/document.service';
 import { connect, disconnect, wireRefusal } from '../document/edits';
 import { writerOf } from '../document/layout';
 import { RampEditor, type RampValue } from './ramp-editor';
+import { DataField } from './data-field';
 import { AttributeEditor } from './varying/attribute-editor';
 import { FormulaEditor } from './varying/formula-editor';
 import { RandomEditor } from './varying/random-editor';
@@ -25,16 +26,16 @@ import { RandomEditor } from './varying/random-editor';
 export const settingType = 'application/x-filaxis-setting';
 
 /** Signs of the modes on the small button. */
-const signs = { fixed: '•', dial: '◔', ramp: '∿', formula: 'ƒ', attribute: '≡', random: '⁙' } as const;
+const signs = { fixed: '', dial: '◔', ramp: '∿', formula: 'ƒ', attribute: '≡', random: '⁙' } as const;
 
 /** One setting of a node: its label, its value and, at its side, how the value is given. */
 @Component({
   selector: 'fx-setting',
-  imports: [AttributeEditor, FormulaEditor, MatMenuModule, NumberField, RampEditor, RandomEditor],
+  imports: [AttributeEditor, DataField, FormulaEditor, MatMenuModule, NumberField, RampEditor, RandomEditor],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './setting-field.html',
   styleUrl: './setting-field.scss',
-  host: { '[class.open]': 'open() && opens()' },
+  host: { '[class.open]': '(open() && opens()) || broad()' },
 })
 export class SettingField {
   private readonly documents = inject(DocumentService);
@@ -109,6 +110,13 @@ export class SettingField {
   protected readonly choices = computed(() => {
     const setting = this.setting();
     return setting.kind === 'choice' ? Object.entries(setting.choices) : [];
+  });
+  /** Three numbers with their units, or rows of data, need the whole width. */
+  protected readonly broad = computed(() => this.mode() === 'fixed' && !this.wire() && ((this.vector()?.length ?? 0) > 2 || !!this.edit()));
+  /** Data edited by hand: how. */
+  protected readonly edit = computed(() => {
+    const setting = this.setting();
+    return setting.kind === 'data' ? setting.edit : null;
   });
   protected readonly step = computed(() => this.numbers()?.step ?? (this.numbers()?.kind === 'integer' ? 0.2 : 0.01));
   protected readonly unit = computed(() => ('unit' in this.setting() ? ((this.setting() as { unit?: string }).unit ?? '') : ''));

@@ -1,0 +1,157 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { nodeDefinitions, type DataEditor, type GraphNode, type MirrorPlane, type Standing } from '@filaxis/core';
+import { NumberField } from '../../shared/number-field';
+import { DocumentService } from '../document/document.service';
+
+interface Row extends Standing {
+  readonly name: string;
+}
+
+const places = ['along', 'bends', 'ends'] as const;
+const planeParts = ['point', 'normal'] as const;
+const usual: Standing = { along: true, bends: false, ends: false, share: 1 };
+const firstPlane: MirrorPlane = { point: [0, 0, 0], normal: [1, 0, 0] };
+
+/** Data of a node that is edited by hand: a row for each object that comes in, a plane by point and normal; drawn curves are edited in the 3D view. */
+@Component({
+  selector: 'fx-data',
+  imports: [MatCheckboxModule, NumberField],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @switch (edit()) {
+      @case ('plane') {
+        <mat-checkbox [checked]="!!plane()" (change)="commit($event.checked ? firstPlane : null)">a plane of its own</mat-checkbox>
+        @if (plane(); as own) {
+          @for (part of planeParts; track part) {
+            <div class="plane">
+              <span>{{ part }}</span>
+              @for (axis of ['x', 'y', 'z']; track axis; let i = $index) {
+                <fx-number
+                  [axis]="axis"
+                  [label]="label() + ' ' + part + ' ' + axis"
+                  [value]="own[part][i]"
+                  [step]="part === 'point' ? 0.01 : 0.005"
+                  (committed)="commit(withPart(own, part, i, $event))"
+                />
+              }
+            </div>
+          }
+        }
+      }
+      @case ('curves') {
+        <span class="slate">{{ count() === 1 ? '1 curve' : count() + ' curves' }}, drawn in the 3D view</span>
+      }
+      @default {
+        @if (rows().length) {
+          <table>
+            <thead>
+              <tr>
+                <th scope="col">object</th>
+                @if (edit() === 'stands') {
+                  @for (place of places; track place) {
+                    <th scope="col">{{ place === 'along' ? 'along' : 'at ' + place }}</th>
+                  }
+                }
+                <th scope="col">share</th>
+              </tr>
+            </thead>
+            <tbody>
+              @for (row of rows(); track $index; let i = $index) {
+                <tr>
+                  <th scope="row">{{ row.name }}</th>
+                  @if (edit() === 'stands') {
+                    @for (place of places; track place) {
+                      <td>
+                        <mat-checkbox
+                          [aria-label]="row.name + (place === 'along' ? ' along the run' : ' at ' + place)"
+                          [checked]="row[place]"
+                          (change)="change(i, place, $event.checked)"
+                        />
+                      </td>
+                    }
+                  }
+                  <td>
+                    <fx-number [label]="'Share of ' + row.name" [value]="row.share" [min]="0" [step]="0.05" (committed)="change(i, 'share', $event)" />
+                  </td>
+                </tr>
+              }
+            </tbody>
+          </table>
+        } @else {
+          <span class="slate">A row for each object, once objects are wired.</span>
+        }
+      }
+    }
+  `,
+  styles: `
+    .plane {
+      display: grid;
+      grid-template-columns: 46px repeat(3, minmax(0, 1fr));
+      gap: 4px;
+      align-items: center;
+      margin-top: 4px;
+    }
+    table {
+      width: 100%;
+      border-collapse: collapse;
+      font-size: 12.5px;
+    }
+    th {
+      max-width: 110px;
+      overflow: hidden;
+      color: var(--slate);
+      font-weight: 400;
+      text-align: left;
+      text-overflow: ellipsis;
+      white-space: nowrap;
+    }
+    tbody th {
+      color: inherit;
+    }
+    td fx-number {
+      width: 64px;
+    }
+  `,
+})
+export class DataField {
+  private readonly documents = inject(DocumentService);
+  readonly node = input.required<GraphNode>();
+  readonly edit = input.required<DataEditor>();
+  readonly label = input.required<string>();
+  readonly value = input.required<unknown>();
+  readonly committed = output<unknown>();
+
+  protected readonly places = places;
+  protected readonly planeParts = planeParts;
+  protected readonly firstPlane = firstPlane;
+  protected readonly plane = computed(() => (this.edit() === 'plane' ? (this.value() as MirrorPlane | null) : null));
+  protected readonly count = computed(() => (Array.isArray(this.value()) ? (this.value() as unknown[]).length : 0));
+
+  /** A row for each wire into the objects, in their order. */
+  protected readonly rows = computed<readonly Row[]>(() => {
+    const { nodes, wires } = this.documents.document();
+    const given = Array.isArray(this.value()) ? (this.value() as unknown[]) : [];
+    return wires
+      .filter(({ to }) => to[0] === this.node().id && to[1] === 'objects')
+      .map(({ from }, i) => {
+        const source = nodes.find(({ id }) => id === from[0]);
+        const name = `${nodeDefinitions.get(source?.type ?? '')?.label ?? 'Object'} (${from[0]})`;
+        const own = this.edit() === 'shares' ? { share: given[i] ?? 1 } : given[i];
+        return { ...usual, ...(own as Partial<Standing>), name };
+      });
+  });
+
+  protected commit(value: unknown): void {
+    this.committed.emit(value);
+  }
+
+  protected withPart(plane: MirrorPlane, part: 'point' | 'normal', axis: number, value: number): MirrorPlane {
+    return { ...plane, [part]: plane[part].map((old, k) => (k === axis ? value : old)) };
+  }
+
+  protected change(row: number, key: keyof Standing, value: boolean | number): void {
+    const rows = this.rows().map(({ along, bends, ends, share }, i) => ({ along, bends, ends, share, ...(i === row && { [key]: value }) }));
+    this.commit(this.edit() === 'shares' ? rows.map(({ share }) => share) : rows);
+  }
+}
