@@ -1,6 +1,7 @@
-declare module '*/scripts/debian.mjs' {
+declare module '*/debian.mjs' {
   export const chromiumArguments: readonly string[];
   export function chromiumPath(): string | null;
+  export function needChromium(): void;
   export function needPostgres(): void;
 }
 declare module '*/scripts/postgres.mjs' {

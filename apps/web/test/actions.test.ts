@@ -20,6 +20,7 @@ const asked = (event: KeyboardEvent): string | null => actionFor(event, actions)
 
 beforeEach(() => {
   vi.stubGlobal('HTMLElement', Element);
+  vi.stubGlobal('Element', Element);
   vi.stubGlobal('HTMLInputElement', class {});
 });
 afterEach(() => vi.unstubAllGlobals());

@@ -1,4 +1,4 @@
-import type { InstancedMesh} from 'three';
+import type { InstancedMesh } from 'three';
 import { Matrix4, Vector3 } from 'three';
 import { describe, expect, test } from 'vitest';
 import { makePoints, placeCopies, box, constantField } from '@filaxis/core';

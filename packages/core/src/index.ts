@@ -51,6 +51,7 @@ export * from './gauge/nearest.js';
 export * from './gauge/summary.js';
 export * from './mesh/bodies.js';
 export * from './mesh/edgePaths.js';
+export { edgesOf } from './mesh/edgeTable.js';
 export * from './mesh/normals.js';
 export * from './mesh/parts.js';
 export * from './mesh/polygon.js';

@@ -3,11 +3,32 @@ import { FormatError } from './errors.js';
 /** Vertices that the nodes of a file may place in all, however often they place them: what a step of a graph may make too. */
 const mostPlaced = 20_000_000;
 
+interface GltfAccessor {
+  readonly count?: unknown;
+  readonly bufferView?: unknown;
+  readonly byteOffset?: unknown;
+  readonly componentType?: unknown;
+  readonly type?: unknown;
+  readonly sparse?: unknown;
+}
+
 interface GltfJson {
   readonly asset?: { readonly version?: unknown };
-  readonly buffers?: readonly { uri?: unknown }[];
-  readonly accessors?: readonly { readonly count?: unknown; readonly bufferView?: unknown; readonly sparse?: unknown }[];
-  readonly meshes?: readonly { readonly primitives?: readonly { readonly attributes?: { readonly POSITION?: unknown }; readonly indices?: unknown }[] }[];
+  readonly extensionsUsed?: unknown;
+  readonly extensionsRequired?: unknown;
+  readonly materials?: unknown;
+  readonly buffers?: readonly { uri?: unknown; readonly byteLength?: unknown }[];
+  readonly bufferViews?: readonly {
+    readonly buffer?: unknown;
+    readonly byteOffset?: unknown;
+    readonly byteLength?: unknown;
+    readonly byteStride?: unknown;
+    readonly extensions?: Readonly<Record<string, unknown>>;
+  }[];
+  readonly accessors?: readonly GltfAccessor[];
+  readonly meshes?: readonly {
+    readonly primitives?: readonly { readonly attributes?: Readonly<Record<string, unknown>>; readonly indices?: unknown; readonly mode?: unknown }[];
+  }[];
   readonly nodes?: readonly { readonly mesh?: unknown }[];
 }
 
@@ -31,6 +52,9 @@ export function parseGltf(text: string, where: string): GltfJson {
 export function requireReadable(json: GltfJson, bytes: number): void {
   const { version } = json.asset ?? {};
   if (typeof version !== 'string' || !/^2\./.test(version)) throw new FormatError(`/asset/version: it is ${JSON.stringify(version)}; this reads glTF 2.0.`);
+  const packed = listOf(json.extensionsRequired as readonly unknown[]).find((name) => name === 'KHR_draco_mesh_compression');
+  if (packed) throw new FormatError('/extensionsRequired: the meshes are compressed by KHR_draco_mesh_compression, which is not read. Write the file without compression, or with EXT_meshopt_compression.'); // prettier-ignore
+  requireViews(json);
   const counts = listOf(json.accessors).map((accessor, k) => {
     const { count, bufferView, sparse } = accessor ?? {};
     if (!Number.isInteger(count) || (count as number) < 1)
@@ -40,15 +64,63 @@ export function requireReadable(json: GltfJson, bytes: number): void {
         `/accessors/${k}: it has no bufferView, so there are no values in it. Compressed meshes are not read; write the file without compression.`,
       );
     // The least value has one byte, but for sparse ones, which may leave most of their values out.
-    if ((count as number) > bytes) throw new FormatError(`/accessors/${k}/count: the file of ${bytes} bytes cannot hold ${String(count)} values.`);
+    requireWithin(json, accessor, k);
+    if ((count as number) > bytes && !isPacked(json, bufferView))
+      throw new FormatError(`/accessors/${k}/count: the file of ${bytes} bytes cannot hold ${String(count)} values.`);
     return count as number;
   });
   const countOf = (accessor: unknown): number => (typeof accessor === 'number' ? (counts[accessor] ?? 0) : 0);
   const sizes = listOf(json.meshes).map((mesh) =>
-    listOf(mesh?.primitives).reduce((sum, primitive) => sum + Math.max(countOf(primitive?.attributes?.POSITION), countOf(primitive?.indices)), 0),
+    listOf(mesh?.primitives).reduce((sum, primitive) => sum + Math.max(countOf(primitive?.attributes?.['POSITION']), countOf(primitive?.indices)), 0),
   );
   const placed = listOf(json.nodes).reduce((sum, node) => sum + (typeof node?.mesh === 'number' ? (sizes[node.mesh] ?? 0) : 0), 0);
   if (placed > mostPlaced) throw new FormatError(`/nodes: they place ${placed} vertices in all; the limit is ${mostPlaced}.`);
+}
+
+const componentBytes: Readonly<Record<number, number>> = { 5120: 1, 5121: 1, 5122: 2, 5123: 2, 5125: 4, 5126: 4 };
+const componentCounts: Readonly<Record<string, number>> = { SCALAR: 1, VEC2: 2, VEC3: 3, VEC4: 4, MAT2: 4, MAT3: 9, MAT4: 16 };
+
+const whole = (value: unknown, usual: number): number =>
+  value === undefined ? usual : Number.isInteger(value) && (value as number) >= 0 ? (value as number) : NaN;
+
+/** Whether a view's bytes are compressed, so that the file may hold fewer than it stands for. */
+const isPacked = (json: GltfJson, view: unknown): boolean =>
+  typeof view === 'number' && !!Object.keys(listOf(json.bufferViews)[view]?.extensions ?? {}).some((name) => /_meshopt_compression$/.test(name));
+
+/** @throws FormatError for a view that reaches over its buffer, and for primitives of a mode that there is not. */
+function requireViews(json: GltfJson): void {
+  listOf(json.bufferViews).forEach((view, k) => {
+    const buffer = listOf(json.buffers)[whole(view?.buffer, NaN)];
+    if (!buffer) throw new FormatError(`/bufferViews/${k}/buffer: it is ${JSON.stringify(view?.buffer)}; there are ${listOf(json.buffers).length} buffers.`);
+    const end = whole(view?.byteOffset, 0) + whole(view?.byteLength, NaN);
+    if (!(end <= whole(buffer.byteLength, NaN)) && !isPacked(json, k))
+      throw new FormatError(`/bufferViews/${k}: it ends at byte ${end}; its buffer has ${String(buffer.byteLength)}.`);
+  });
+  listOf(json.meshes).forEach((mesh, m) =>
+    listOf(mesh?.primitives).forEach((primitive, p) => {
+      const mode = whole(primitive?.mode, 4);
+      if (!(mode <= 6)) throw new FormatError(`/meshes/${m}/primitives/${p}/mode: it is ${JSON.stringify(primitive?.mode)}; modes are 0 to 6.`);
+      for (const [name, accessor] of [...Object.entries(primitive?.attributes ?? {}), ['indices', primitive?.indices] as const])
+        if (accessor !== undefined && !listOf(json.accessors)[whole(accessor, NaN)])
+          throw new FormatError(
+            `/meshes/${m}/primitives/${p}: "${name}" names accessor ${JSON.stringify(accessor)}; there are ${listOf(json.accessors).length}.`,
+          );
+    }),
+  );
+}
+
+/** @throws FormatError for an accessor whose values reach over its view, or are of no kind that there is. */
+function requireWithin(json: GltfJson, { bufferView, byteOffset, componentType, type, count }: GltfAccessor, k: number): void {
+  const size = (componentBytes[componentType as number] ?? NaN) * (componentCounts[type as string] ?? NaN);
+  if (Number.isNaN(size))
+    throw new FormatError(`/accessors/${k}: its values are ${JSON.stringify(type)} of ${JSON.stringify(componentType)}, which there are not.`);
+  if (bufferView === undefined) return;
+  const view = listOf(json.bufferViews)[whole(bufferView, NaN)];
+  if (!view) throw new FormatError(`/accessors/${k}/bufferView: it is ${JSON.stringify(bufferView)}; there are ${listOf(json.bufferViews).length}.`);
+  const stride = whole(view.byteStride, size) || size;
+  const end = whole(byteOffset, 0) + stride * ((count as number) - 1) + size;
+  if (!(end <= whole(view.byteLength, NaN)))
+    throw new FormatError(`/accessors/${k}: its ${String(count)} values end at byte ${end}; its view has ${String(view.byteLength)}.`);
 }
 
 const listOf = <T>(list: readonly T[] | undefined): readonly T[] => (Array.isArray(list) ? list : []);

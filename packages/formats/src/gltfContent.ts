@@ -1,4 +1,4 @@
-import { Primitive, PropertyType, type Accessor, type Document, type Material as GltfMaterial } from '@gltf-transform/core';
+import { Primitive, PropertyType, type Accessor, type Document, type Material as GltfMaterial, type Node } from '@gltf-transform/core';
 import type { InstancedMesh } from '@gltf-transform/extensions';
 import {
   hexColour,
@@ -22,11 +22,12 @@ import {
   type Points,
 } from '@filaxis/core';
 import { FormatError } from './errors.js';
+import { posed, valuesOf, type Posed } from './gltfPose.js';
 
 const { Mode } = Primitive;
 
 /**
- * Meshes with their materials, curves and points of a document, placed by its nodes; instances become copies. Nodes that mirror turn their faces
+ * Meshes with their materials, curves and points of the scene that a document shows, placed by its nodes and in their pose; instances become copies. Nodes that mirror turn their faces
  * over, so that they keep pointing outwards.
  */
 export function contentOf(document: Document): GeometrySet {
@@ -35,17 +36,21 @@ export function contentOf(document: Document): GeometrySet {
   const points: Points[] = [];
   const copies: Copies[] = [];
   const materials = new Map<GltfMaterial, Material>();
-  for (const node of document.getRoot().listNodes()) {
+  for (const node of nodesOf(document)) {
     const m = node.getWorldMatrix();
-    const place: Affine = [m[0], m[4], m[8], m[12], m[1], m[5], m[9], m[13], m[2], m[6], m[10], m[14]];
+    const skin = node.getSkin();
+    // A skinned mesh stands where its joints are; its own node moves it nowhere (glTF 2.0, 3.7.3.3).
+    const place: Affine = skin ? affine([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]) : affine(m);
     const batch = node.getExtension<InstancedMesh>('EXT_mesh_gpu_instancing');
     const own: Mesh[] = [];
     for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
       if (primitive.propertyType !== PropertyType.PRIMITIVE) continue;
       const mode = primitive.getMode();
-      if (mode === Mode.POINTS) points.push(transformGeometry(makePoints(placesOf(primitive)), place));
-      else if (mode === Mode.LINES || mode === Mode.LINE_STRIP || mode === Mode.LINE_LOOP) curves.push(transformGeometry(lines(primitive), place));
-      else own.push(triangleMesh(primitive, materials));
+      const vertices = posed(primitive, node);
+      if (mode === Mode.POINTS) points.push(transformGeometry(makePoints(vertices.positions, pointValues(primitive)), place));
+      else if (mode === Mode.LINES || mode === Mode.LINE_STRIP || mode === Mode.LINE_LOOP)
+        curves.push(transformGeometry(lines(primitive, vertices.positions), place));
+      else own.push(triangleMesh(primitive, vertices, materials));
     }
     if (batch && own.length) copies.push(transformGeometry(instances(batch, joinMeshes(own)), place));
     else meshes.push(...own.map((mesh) => transformGeometry(mesh, place)));
@@ -56,6 +61,18 @@ export function contentOf(document: Document): GeometrySet {
     ...(points.length && { points: joinPoints(points) }),
     ...(copies.length && { copies: joinCopies(copies) }),
   };
+}
+
+const affine = (m: readonly number[]): Affine => [m[0], m[4], m[8], m[12], m[1], m[5], m[9], m[13], m[2], m[6], m[10], m[14]];
+
+/** The nodes of the scene that is shown: the default one, else the first; all there are where there is no scene. */
+function nodesOf(document: Document): readonly Node[] {
+  const root = document.getRoot();
+  const scene = root.getDefaultScene() ?? root.listScenes()[0];
+  if (!scene) return root.listNodes();
+  const nodes: Node[] = [];
+  scene.traverse((node) => nodes.push(node));
+  return nodes;
 }
 
 function instances(batch: InstancedMesh, object: Mesh): Copies {
@@ -76,23 +93,6 @@ function instances(batch: InstancedMesh, object: Mesh): Copies {
     matrices.set([...t, 1], i * 16 + 12);
   }
   return makeCopies([object], new Uint32Array(count), matrices);
-}
-
-/** The values of an accessor, `size` numbers each; integers that stand for 0…1 as such. */
-function valuesOf(accessor: Accessor, size: number): Float32Array {
-  const result = new Float32Array(accessor.getCount() * size);
-  const element: number[] = [];
-  for (let i = 0; i < accessor.getCount(); i++) {
-    accessor.getElement(i, element);
-    for (let k = 0; k < size; k++) result[i * size + k] = element[k];
-  }
-  return result;
-}
-
-function placesOf(primitive: Primitive): Float32Array {
-  const accessor = primitive.getAttribute('POSITION');
-  if (!accessor) throw new FormatError('A primitive has no positions.');
-  return valuesOf(accessor, 3);
 }
 
 /** The vertices of a primitive in the order in which it uses them. @throws FormatError naming one that is not there. */
@@ -118,8 +118,7 @@ function triangleCorners(order: Uint32Array, mode: number): Uint32Array {
   return Uint32Array.from(corners);
 }
 
-function triangleMesh(primitive: Primitive, known: Map<GltfMaterial, Material>): Mesh {
-  const positions = placesOf(primitive);
+function triangleMesh(primitive: Primitive, { positions, normals }: Posed, known: Map<GltfMaterial, Material>): Mesh {
   const corners = triangleCorners(orderOf(primitive, positions.length / 3), primitive.getMode());
   const attributes = new Map<string, Attribute>();
   for (let set = 0; primitive.getAttribute(`TEXCOORD_${set}`); set++) {
@@ -128,8 +127,10 @@ function triangleMesh(primitive: Primitive, known: Map<GltfMaterial, Material>):
     for (let i = 1; i < data.length; i += 2) data[i] = 1 - data[i];
     attributes.set(set ? `uv${set + 1}` : 'uv', { carrier: 'corner', size: 2, data });
   }
-  const normal = primitive.getAttribute('NORMAL');
-  if (normal) attributes.set('normal', { carrier: 'corner', size: 3, data: valuesOf(normal, 3) });
+  if (normals) attributes.set('normal', { carrier: 'corner', size: 3, data: normals });
+  for (const [name, value] of valuesByName(primitive)) if (!attributes.has(name)) attributes.set(name, { carrier: 'corner', ...value });
+  const colour = primitive.getAttribute('COLOR_0');
+  if (colour) attributes.set('colour', { carrier: 'corner', size: colour.getElementSize(), data: valuesOf(colour, colour.getElementSize()) });
   // Vertices are split at seams there; at one place they are one point again.
   const { pointOf, count: pointCount } = samePlaces(positions);
   const whole = { positions, corners, uniform: 3, pointOf, pointCount, attributes } as const;
@@ -153,14 +154,41 @@ function materialFrom(material: GltfMaterial): Material {
   };
 }
 
-/** One curve from a strip or loop, or one of two points from each pair. */
-function lines(primitive: Primitive): Curves {
-  const places = placesOf(primitive);
+/** One curve from a strip or loop; from a list of lines one for each run of lines in which each begins where the one before ended. */
+function lines(primitive: Primitive, places: Float32Array): Curves {
   const mode = primitive.getMode();
   const all = orderOf(primitive, places.length / 3);
-  const order = mode === Mode.LINES ? all.subarray(0, all.length - (all.length % 2)) : all;
-  const positions = new Float32Array(order.length * 3);
-  order.forEach((vertex, i) => positions.set(places.subarray(vertex * 3, vertex * 3 + 3), i * 3));
-  if (mode === Mode.LINES) return makeCurves({ positions, starts: Uint32Array.from({ length: order.length / 2 + 1 }, (_, i) => i * 2) });
-  return makeCurves({ positions, starts: Uint32Array.of(0, order.length), closed: Uint8Array.of(mode === Mode.LINE_LOOP ? 1 : 0) });
+  const runs: { points: number[]; closed: boolean }[] = [];
+  if (mode !== Mode.LINES) runs.push({ points: Array.from(all), closed: mode === Mode.LINE_LOOP });
+  else
+    for (let i = 0; i + 1 < all.length; i += 2) {
+      const last = runs[runs.length - 1];
+      if (!last || last.closed || last.points[last.points.length - 1] !== all[i]) runs.push({ points: [all[i], all[i + 1]], closed: false });
+      else if (last.points.length > 2 && all[i + 1] === last.points[0]) last.closed = true;
+      else last.points.push(all[i + 1]);
+    }
+  const starts = new Uint32Array(runs.length + 1);
+  runs.forEach(({ points }, c) => (starts[c + 1] = starts[c] + points.length));
+  const order = runs.flatMap(({ points }) => points);
+  const rows = (data: Float32Array, size: number): Float32Array =>
+    Float32Array.from({ length: order.length * size }, (_, i) => data[order[Math.floor(i / size)] * size + (i % size)]);
+  const attributes = new Map(valuesByName(primitive).map(([name, { size, data }]) => [name, { carrier: 'point' as const, size, data: rows(data, size) }]));
+  return makeCurves({ positions: rows(places, 3), starts, closed: Uint8Array.from(runs, ({ closed }) => (closed ? 1 : 0)), attributes });
+}
+
+const pointValues = (primitive: Primitive): Map<string, Attribute> =>
+  new Map(valuesByName(primitive).map(([name, value]) => [name, { carrier: 'point', ...value }]));
+
+/** Attributes of the file's own names (an underline and capitals), by ours. */
+function valuesByName(primitive: Primitive): [string, { size: number; data: Float32Array }][] {
+  const names = (primitive.getExtras()['names'] ?? {}) as Readonly<Record<string, string>>;
+  return primitive
+    .listSemantics()
+    .filter((semantic) => /^_[A-Z]/.test(semantic))
+    .map((semantic) => {
+      const accessor = primitive.getAttribute(semantic)!;
+      const given: unknown = names[semantic];
+      const name = typeof given === 'string' && /^[a-z][A-Za-z0-9_]*$/.test(given) ? given : semantic.slice(1).toLowerCase();
+      return [name, { size: accessor.getElementSize(), data: valuesOf(accessor, accessor.getElementSize()) }];
+    });
 }

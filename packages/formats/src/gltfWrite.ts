@@ -2,11 +2,16 @@ import { Document, Primitive, WebIO, type Accessor, type Buffer, type Material a
 import { EXTMeshGPUInstancing } from '@gltf-transform/extensions';
 import {
   curveCount,
+  edgesOf,
+  plainMaterial,
   linearColour,
   matrixColumns,
   paced,
   triangulate,
   withoutCopies,
+  type Attribute,
+  type Attributes,
+  type Carrier,
   type Copies,
   type Curves,
   type GeometrySet,
@@ -18,27 +23,36 @@ import { FormatError } from './errors.js';
 
 /** How a result is written. */
 export interface WriteOptions {
-  /** Copies as one mesh instead of instances. */
+  /** Copies as one mesh. */
   readonly expanded?: boolean;
+  /** glTF: copies by the instancing extension, which some readers do not know, instead of nodes that share a mesh. */
+  readonly instances?: boolean;
+  /** The axis that points up in the file (y), and its unit (m). */
+  readonly up?: 'y' | 'z';
+  readonly unit?: 'm' | 'cm' | 'mm';
 }
 
 /**
  * A result as a glTF 2.0 document (Khronos, glTF 2.0 specification): meshes as triangles with normals and UVs (v turned to its top-left
- * origin), curves as line strips, points as points; one primitive a material; copies as instances (EXT_mesh_gpu_instancing) of their objects. Positions
- * in metres, Y up, as glTF has them.
- * @throws FormatError when there is nothing to write, or a copy is sheared, which instances cannot be.
+ * origin), curves as one list of lines, points as points; one primitive a material, each with the vertices that it uses; copies as nodes that share the mesh of
+ * their object, or as instances (EXT_mesh_gpu_instancing). Values of points, corners and faces go out as attributes (`_NAME`), `colour` as COLOR_0. Open surfaces
+ * are double-sided. Positions in metres, Y up, as glTF has them.
+ * @throws FormatError when there is nothing to write, or a copy is sheared, which nodes cannot be.
  */
-function gltfDocument(given: GeometrySet, name: string, { expanded }: WriteOptions): Document {
+function gltfDocument(given: GeometrySet, name: string, { expanded, instances }: WriteOptions): Document {
   const set = expanded ? withoutCopies(given) : given;
   const document = new Document();
   document.getRoot().getAsset().generator = 'Filaxis';
   const buffer = document.createBuffer();
   const mesh = document.createMesh(name);
-  const materials = new Map<Material, GltfMaterial>();
-  const materialFor = (material: Material | undefined): GltfMaterial | null => {
-    if (!material) return null;
-    let made = materials.get(material);
-    if (!made) materials.set(material, (made = createMaterial(document, material)));
+  const materials = new Map<string, GltfMaterial>();
+  const materialFor = (material: Material | undefined, open: boolean): GltfMaterial | null => {
+    // Without a material readers leave out the backs, which an open surface shows.
+    const used = material ?? (open ? plainMaterial : null);
+    if (!used) return null;
+    const key = JSON.stringify([used, open]);
+    let made = materials.get(key);
+    if (!made) materials.set(key, (made = createMaterial(document, used).setDoubleSided(open)));
     return made;
   };
   if (set.mesh?.corners.length) addMesh(document, buffer, mesh.addPrimitive.bind(mesh), set.mesh, materialFor);
@@ -48,12 +62,13 @@ function gltfDocument(given: GeometrySet, name: string, { expanded }: WriteOptio
       .createPrimitive()
       .setMode(Primitive.Mode.POINTS)
       .setAttribute('POSITION', vectors(document, buffer, set.points.positions));
+    addValues(document, buffer, primitive, ownValues(set.points.attributes, ['point']));
     mesh.addPrimitive(primitive);
   }
   const scene = document.createScene(name);
   if (mesh.listPrimitives().length) scene.addChild(document.createNode(name).setMesh(mesh));
   else mesh.dispose();
-  if (set.copies?.object.length) addInstances(document, buffer, scene, set.copies, name, materialFor);
+  if (set.copies?.object.length) (instances ? addInstances : addNodes)(document, buffer, scene, set.copies, name, materialFor);
   if (!scene.listChildren().length) throw new FormatError('There is nothing to write: the result is empty.');
   return document;
 }
@@ -79,15 +94,33 @@ function base64(bytes: Uint8Array): string {
   return btoa(text);
 }
 
+type MaterialFor = (material: Material | undefined, open: boolean) => GltfMaterial | null;
+
+/** Each object once, as the mesh of a node for each of its copies. */
+function addNodes(document: Document, buffer: Buffer, scene: Scene, copies: Copies, name: string, materialFor: MaterialFor): void {
+  copies.objects.forEach((object, which) => {
+    if (!object.corners.length || !copies.object.includes(which)) return;
+    const mesh = document.createMesh(`${name} ${which}`);
+    addMesh(document, buffer, mesh.addPrimitive.bind(mesh), object, materialFor);
+    const group = document.createNode(`${name} ${which}`);
+    scene.addChild(group);
+    copies.object.forEach((used, copy) => {
+      if (used !== which) return;
+      const { place, turn, size } = takenApart(matrixColumns(copies, copy), copy);
+      group.addChild(
+        document
+          .createNode(`${name} ${which} ${copy}`)
+          .setMesh(mesh)
+          .setTranslation(place as [number, number, number])
+          .setRotation(turn as [number, number, number, number])
+          .setScale(size as [number, number, number]),
+      );
+    });
+  });
+}
+
 /** Each object once, with the places, turns and sizes of its copies. */
-function addInstances(
-  document: Document,
-  buffer: Buffer,
-  scene: Scene,
-  copies: Copies,
-  name: string,
-  materialFor: (material: Material | undefined) => GltfMaterial | null,
-): void {
+function addInstances(document: Document, buffer: Buffer, scene: Scene, copies: Copies, name: string, materialFor: MaterialFor): void {
   const extension = document.createExtension(EXTMeshGPUInstancing).setRequired(true);
   copies.objects.forEach((object, which) => {
     const own = Array.from(copies.object, (used, i) => (used === which ? i : -1)).filter((i) => i >= 0);
@@ -130,7 +163,7 @@ function takenApart(m: Float32Array, copy: number): { place: number[]; turn: num
   ])
     // prettier-ignore
     if (Math.abs(r[a].reduce((sum, value, k) => sum + value * r[b][k], 0)) > 1e-4)
-      throw new FormatError(`Copy ${copy} is sheared, which instances cannot be. Write it expanded.`);
+      throw new FormatError(`Copy ${copy} is sheared, which copies in a file cannot be. Write it expanded.`);
   const trace = r[0][0] + r[1][1] + r[2][2];
   const largest = [trace, r[0][0], r[1][1], r[2][2]].reduce((best, value, i, all) => (value > all[best] ? i : best), 0);
   let turn: number[];
@@ -166,29 +199,26 @@ function createMaterial(document: Document, { name, colour, opacity, roughness, 
     .setAlphaMode(opacity < 1 ? 'BLEND' : 'OPAQUE');
 }
 
-function addMesh(
-  document: Document,
-  buffer: Buffer,
-  add: (primitive: Primitive) => void,
-  mesh: Mesh,
-  materialFor: (material: Material | undefined) => GltfMaterial | null,
-): void {
-  const position = vectors(document, buffer, mesh.positions);
-  const normal = mesh.attributes.get('normal');
-  const uv = mesh.attributes.get('uv');
-  const normals = normal && vectors(document, buffer, normal.data);
-  const uvSet = (data: Float32Array): Accessor => {
-    const turned = Float32Array.from(data, (value, i) => (i % 2 ? 1 - value : value));
-    return document.createAccessor().setType('VEC2').setArray(turned).setBuffer(buffer);
-  };
+function addMesh(document: Document, buffer: Buffer, add: (primitive: Primitive) => void, mesh: Mesh, materialFor: MaterialFor): void {
+  const open = hasBorder(mesh);
+  const values = ownValues(mesh.attributes, ['point', 'corner', 'face']);
   // Sets are numbered without gaps: the first is `uv`, then whatever others there are.
-  const others = [...mesh.attributes].filter(([name, { size }]) => /^uv[2-9]$/.test(name) && size === 2).sort(([a], [b]) => (a < b ? -1 : 1));
-  const sets = [...(uv ? [uv] : []), ...others.map(([, attribute]) => attribute)].map(({ data }) => uvSet(data));
-  for (const [material, indices] of trianglesByMaterial(mesh)) {
-    const fitting = mesh.positions.length / 3 <= 65535 ? Uint16Array.from(indices) : indices;
+  const sets = [...mesh.attributes].filter(([name, { size }]) => /^uv[2-9]?$/.test(name) && size === 2).sort(([a], [b]) => (a < b ? -1 : 1));
+  const normal = mesh.attributes.get('normal');
+  const colour = mesh.attributes.get('colour');
+  const faces = values.filter(([, { carrier }]) => carrier === 'face');
+  const { faceOf } = faces.length ? triangulate(mesh) : { faceOf: null };
+  for (const [material, indices, triangles] of trianglesByMaterial(mesh)) {
+    const { order, source, face } = usedVertices(mesh, indices, triangles, faceOf, faces);
+    const rows = (data: Float32Array, size: number): Float32Array => {
+      const out = new Float32Array(source.length * size);
+      for (let v = 0; v < source.length; v++) for (let k = 0; k < size; k++) out[v * size + k] = data[source[v] * size + k];
+      return out;
+    };
+    const fitting = source.length <= 65535 ? Uint16Array.from(order) : order;
     const primitive = document
       .createPrimitive()
-      .setAttribute('POSITION', position)
+      .setAttribute('POSITION', vectors(document, buffer, rows(mesh.positions, 3)))
       .setIndices(
         document
           .createAccessor()
@@ -196,42 +226,130 @@ function addMesh(
           .setArray(fitting as Uint16Array<ArrayBuffer>)
           .setBuffer(buffer),
       )
-      .setMaterial(materialFor(mesh.materials[material]));
-    if (normals) primitive.setAttribute('NORMAL', normals);
-    sets.forEach((own, n) => primitive.setAttribute(`TEXCOORD_${n}`, own));
+      .setMaterial(materialFor(mesh.materials[material], open));
+    if (normal) primitive.setAttribute('NORMAL', vectors(document, buffer, rows(normal.data, 3)));
+    sets.forEach(([, { data }], n) => {
+      const turned = rows(data, 2);
+      for (let i = 1; i < turned.length; i += 2) turned[i] = 1 - turned[i];
+      primitive.setAttribute(`TEXCOORD_${n}`, accessorOf(document, buffer, turned, 2));
+    });
+    if (colour?.carrier === 'corner' && (colour.size === 3 || colour.size === 4)) primitive.setAttribute('COLOR_0', accessorOf(document, buffer, rows(colour.data, colour.size), colour.size)); // prettier-ignore
+    addValues(document, buffer, primitive, values.map(([name, { carrier, size, data }]) => [name, { carrier, size, data: carrier === 'face' ? gathered(data, size, face!) : rows(data, size) }])); // prettier-ignore
     add(primitive);
   }
 }
 
-/** Triangle indices for each material number; −1 for faces without one. */
-export function trianglesByMaterial(mesh: Mesh, memory?: Memory): ReadonlyMap<number, Uint32Array> {
-  const { indices, faceOf } = triangulate(mesh, memory);
-  const own = mesh.attributes.get('material')?.data;
-  if (!own) return new Map([[-1, indices]]);
-  const counts = new Map<number, number>();
-  for (let i = 0; i < faceOf.length; i++) counts.set(own[faceOf[i]], (counts.get(own[faceOf[i]]) ?? 0) + 3);
-  const result = new Map([...counts].sort(([a], [b]) => a - b).map(([material, count]) => [material, new Uint32Array(count)]));
-  if (result.size === 1) return new Map([[[...result.keys()][0], indices]]);
-  for (const [material, list] of result)
-    for (let i = 0, at = 0; i < faceOf.length; i++) if (own[faceOf[i]] === material) for (let k = 0; k < 3; k++) list[at++] = indices[i * 3 + k];
-  return result;
+const gathered = (data: Float32Array, size: number, which: Uint32Array): Float32Array =>
+  Float32Array.from({ length: which.length * size }, (_, i) => data[which[Math.floor(i / size)] * size + (i % size)]);
+
+/**
+ * The vertices that triangles use, each once, and the triangles' indices among them; where values of faces go out, once for each face that has other values.
+ * `face`: a face of each vertex.
+ */
+function usedVertices(
+  mesh: Mesh,
+  indices: Uint32Array,
+  triangles: Uint32Array | null,
+  faceOf: Uint32Array | null,
+  values: readonly (readonly [string, Attribute])[],
+): { order: Uint32Array; source: Uint32Array; face: Uint32Array | null } {
+  const order = new Uint32Array(indices.length);
+  if (!faceOf) {
+    // In the order that the mesh has them.
+    const place = new Int32Array(mesh.positions.length / 3);
+    for (const vertex of indices) place[vertex] = 1;
+    let count = 0;
+    for (let v = 0; v < place.length; v++) place[v] = place[v] ? count++ : -1;
+    const source = new Uint32Array(count);
+    for (let v = 0; v < place.length; v++) if (place[v] >= 0) source[place[v]] = v;
+    for (let i = 0; i < indices.length; i++) order[i] = place[indices[i]];
+    return { order, source, face: null };
+  }
+  const known = new Map<string, number>();
+  const [source, face]: [number[], number[]] = [[], []];
+  const keyOf = (f: number): string => values.map(([, { size, data }]) => data.subarray(f * size, f * size + size).join(' ')).join('/');
+  for (let i = 0; i < indices.length; i++) {
+    const t = Math.floor(i / 3);
+    const f = faceOf[triangles ? triangles[t] : t];
+    const key = `${indices[i]}:${keyOf(f)}`;
+    let vertex = known.get(key);
+    if (vertex === undefined) {
+      known.set(key, (vertex = source.length));
+      source.push(indices[i]);
+      face.push(f);
+    }
+    order[i] = vertex;
+  }
+  return { order, source: Uint32Array.from(source), face: Uint32Array.from(face) };
 }
 
+/** Attributes that have a place of their own in the file, or mean nothing outside. */
+const builtIn = /^(normal|tangent|uv[2-9]?|part|material|colour|handleIn|handleOut)$/;
+
+/** The values that go out by their names. */
+const ownValues = (attributes: Attributes, carriers: readonly Carrier[]): (readonly [string, Attribute])[] =>
+  [...attributes].filter(([name, { carrier, size }]) => !builtIn.test(name) && carriers.includes(carrier) && size <= 4);
+
+/** Adds values as attributes of the file's own names: an underline and capitals; names that capitals do not tell stand beside. */
+function addValues(document: Document, buffer: Buffer, primitive: Primitive, values: readonly (readonly [string, Attribute])[]): void {
+  const names: Record<string, string> = {};
+  for (const [name, { size, data }] of values) {
+    const own = `_${name.toUpperCase().replace(/[^A-Z0-9_]/g, '_')}`;
+    if (name !== name.toLowerCase()) names[own] = name;
+    primitive.setAttribute(own, accessorOf(document, buffer, data, size));
+  }
+  if (Object.keys(names).length) primitive.setExtras({ names });
+}
+
+const accessorOf = (document: Document, buffer: Buffer, data: Float32Array, size: number): Accessor =>
+  document
+    .createAccessor()
+    .setType((['SCALAR', 'VEC2', 'VEC3', 'VEC4'] as const)[size - 1])
+    .setArray(data as Float32Array<ArrayBuffer>)
+    .setBuffer(buffer);
+
+/** Whether a surface has a border, so that its back is seen. */
+function hasBorder(mesh: Mesh): boolean {
+  const { sides, count } = edgesOf(mesh);
+  for (let e = 0; e < count; e++) if (sides[e] === 1) return true;
+  return false;
+}
+
+/** Triangle indices for each material number, and the triangles (null: all in their order); −1 for faces without one. */
+export function trianglesByMaterial(mesh: Mesh, memory?: Memory): (readonly [material: number, indices: Uint32Array, triangles: Uint32Array | null])[] {
+  const { indices, faceOf } = triangulate(mesh, memory);
+  const own = mesh.attributes.get('material')?.data;
+  if (!own) return [[-1, indices, null]];
+  const counts = new Map<number, number>();
+  for (let i = 0; i < faceOf.length; i++) counts.set(own[faceOf[i]], (counts.get(own[faceOf[i]]) ?? 0) + 1);
+  if (counts.size === 1) return [[[...counts.keys()][0], indices, null]];
+  return [...counts].sort(([a], [b]) => a - b).map(([material, count]) => {
+    const [list, triangles] = [new Uint32Array(count * 3), new Uint32Array(count)];
+    for (let i = 0, at = 0; i < faceOf.length; i++) {
+      if (own[faceOf[i]] !== material) continue;
+      triangles[at] = i;
+      for (let k = 0; k < 3; k++) list[at * 3 + k] = indices[i * 3 + k];
+      at++;
+    }
+    return [material, list, triangles] as const;
+  }); // prettier-ignore
+}
+
+/** All curves as one list of lines, those of a curve one after another: few draws however many curves, and readers find the curves again. */
 function addCurves(document: Document, buffer: Buffer, add: (primitive: Primitive) => void, curves: Curves): void {
   const lines = paced(curves);
+  const order: number[] = [];
   for (let c = 0; c < curveCount(lines); c++) {
-    const from = lines.starts[c];
-    const to = lines.starts[c + 1];
-    if (to - from < 2) continue;
-    const closed = lines.closed[c] === 1;
-    const positions = new Float32Array((to - from + (closed ? 1 : 0)) * 3);
-    positions.set(lines.positions.subarray(from * 3, to * 3));
-    if (closed) positions.set(lines.positions.subarray(from * 3, from * 3 + 3), (to - from) * 3);
-    add(
-      document
-        .createPrimitive()
-        .setMode(Primitive.Mode.LINE_STRIP)
-        .setAttribute('POSITION', vectors(document, buffer, positions)),
-    );
+    const [from, to] = [lines.starts[c], lines.starts[c + 1]];
+    for (let i = from; i + 1 < to; i++) order.push(i, i + 1);
+    if (lines.closed[c] === 1 && to - from > 2) order.push(to - 1, from);
   }
+  if (!order.length) return;
+  const primitive = document
+    .createPrimitive()
+    .setMode(Primitive.Mode.LINES)
+    .setAttribute('POSITION', vectors(document, buffer, lines.positions))
+    .setIndices(document.createAccessor().setType('SCALAR').setArray(lines.positions.length / 3 <= 65535 ? Uint16Array.from(order) : Uint32Array.from(order)).setBuffer(buffer)); // prettier-ignore
+  addValues(document, buffer, primitive, ownValues(lines.attributes, ['point']));
+  add(primitive);
 }

@@ -1,5 +1,5 @@
 import type { GeometrySet } from '@filaxis/core';
-import { affineFrom, transformGeometry, withoutCopies } from '@filaxis/core';
+import { withoutCopies } from '@filaxis/core';
 import { readCsvCurves, writeCsv } from './csv.js';
 import { FormatError } from './errors.js';
 import { readGeoJson } from './geojson.js';
@@ -9,35 +9,53 @@ import { readJson, writeJson } from './json.js';
 import { readObj, writeMtl, writeObj } from './obj.js';
 import { readPly, writePly } from './ply.js';
 import { isStl, readStl, writeStl } from './stl.js';
-import { readSvgCurves, writeSvg } from './svg.js';
+import { readSvgCurves } from './svg/read.js';
+import { writeSvg } from './svg/write.js';
+import { asWritten } from './units.js';
 import { writeUsda } from './usda.js';
 
 export { packDocument, unpackDocument, type PackedDocument } from './pack.js';
 export { FormatError } from './errors.js';
 export { trianglesByMaterial, type WriteOptions } from './gltfWrite.js';
 export { toPlain } from './json.js';
+export { inMetres, metres, standUp, type Unit } from './units.js';
+export type { Beside } from './gltfRead.js';
 
-const decode = (bytes: Uint8Array): string => {
+/** Text in UTF-8, without its byte order mark, or in UTF-16 where the mark says so; text that is neither is taken as Latin-1, which every text is. */
+export function textOf(bytes: Uint8Array): string {
+  if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder('utf-16le').decode(bytes);
+  if (bytes[0] === 0xfe && bytes[1] === 0xff) return new TextDecoder('utf-16be').decode(bytes);
   try {
     return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
   } catch {
-    throw new FormatError('The file is no text in UTF-8.');
+    return new TextDecoder('latin1').decode(bytes);
   }
-};
+}
+const decode = textOf;
 const encode = (text: string): Uint8Array => new TextEncoder().encode(text);
 
-/** Formats that results can be written in, by file ending. Copies become a mesh where the format has no instances. */
-export const writers: Readonly<Record<string, (set: GeometrySet, name: string, options?: WriteOptions) => Promise<Uint8Array>>> = {
+type Writer = (set: GeometrySet, name: string, options: WriteOptions) => Promise<Uint8Array> | Uint8Array;
+
+/** How each format is written, given a result in the unit and with the up axis that are wanted. */
+const formatWriters: Readonly<Record<string, Writer>> = {
   '.glb': writeGlb,
   '.gltf': async (set, name, options) => encode(await writeGltf(set, name, options)),
-  '.obj': async (set, name) => encode(writeObj(withoutCopies(set), name)),
-  '.stl': async (set) => writeStl(withoutCopies(set)),
-  '.ply': async (set) => encode(writePly(withoutCopies(set))),
-  '.usda': async (set, name, options) => encode(writeUsda(options?.expanded ? withoutCopies(set) : set, name)),
-  '.svg': async (set) => encode(writeSvg(set)),
-  '.csv': async (set) => encode(writeCsv(set)),
-  '.json': async (set, _name, options) => encode(writeJson(options?.expanded ? withoutCopies(set) : set)),
+  '.obj': (set, name) => writeObj(withoutCopies(set), name),
+  '.stl': (set) => writeStl(withoutCopies(set)),
+  '.ply': (set) => writePly(withoutCopies(set)),
+  '.usda': (set, name, options) => encode(writeUsda(options.expanded ? withoutCopies(set) : set, name, options)),
+  '.svg': (set) => encode(writeSvg(set)),
+  '.csv': (set) => encode(writeCsv(set)),
+  '.json': (set, _name, options) => encode(writeJson(options.expanded ? withoutCopies(set) : set)),
 };
+
+/** Formats that results can be written in, by file ending. Copies become a mesh where the format has no instances. */
+export const writers = Object.fromEntries(
+  Object.entries(formatWriters).map(([ending, write]) => [
+    ending,
+    async (set: GeometrySet, name: string, options: WriteOptions = {}) => write(asWritten(set, options), name, options),
+  ]),
+) as Readonly<Record<string, (set: GeometrySet, name: string, options?: WriteOptions) => Promise<Uint8Array>>>;
 
 /** A file that belongs beside a written one, by the ending of the latter: its own ending and text; null when none is needed. */
 export const companions: Readonly<Record<string, { readonly ending: string; readonly write: (set: GeometrySet) => string | null }>> = {
@@ -79,34 +97,61 @@ export const importEndings: readonly string[] = [...new Set([...curveFileEndings
 export const largestImport = 64 * 1024 * 1024;
 
 /**
- * What is in an imported file. What it is is told by what it begins with, so that a wrong name does no harm: GLB, STL, PLY, SVG, glTF, GeoJSON, OBJ, else CSV.
+ * What is in an imported file. What it is is told by what it begins with, so that a wrong name does no harm: GLB, STL, PLY, SVG, glTF, GeoJSON, OBJ, else CSV; `name`
+ * decides where the beginning leaves it open.
  * @throws FormatError with the line, byte or element of what cannot be read, or when there are neither lines nor faces.
  */
-export async function readImport(bytes: Uint8Array): Promise<GeometrySet> {
+export async function readImport(bytes: Uint8Array, name = ''): Promise<GeometrySet> {
   if (bytes.length > largestImport) throw new FormatError(`The file has ${bytes.length} bytes; the limit is ${largestImport}.`);
-  const set = await readSniffed(bytes);
-  if (!set.curves?.positions.length && !set.mesh?.corners.length) throw new FormatError('The file has no lines and no faces, so there is nothing to import.');
+  const set = await readSniffed(bytes, name);
+  if (!Object.values(set).some((geometry) => ('positions' in geometry ? geometry.positions.length : geometry.object.length)))
+    throw new FormatError('The file has no lines, faces or points, so there is nothing to import.');
   return set;
 }
 
-async function readSniffed(bytes: Uint8Array): Promise<GeometrySet> {
+/** What begins a line of an OBJ file: its statements (Wavefront's specification; common practice). */
+const objWords = new Set(['v', 'vn', 'vt', 'vp', 'f', 'l', 'p', 'o', 'g', 's', 'mtllib', 'usemtl', 'cstype', 'deg', 'curv', 'surf', 'bmat', 'parm', 'step']);
+
+/** The first lines that say something: not empty, no remark. Looked for a line at a time, however long a heading is. */
+function* meaningfulLines(text: string): Generator<string> {
+  for (let at = 0; at < text.length;) {
+    let end = at;
+    while (end < text.length && text[end] !== '\n' && text[end] !== '\r') end++;
+    const line = text.slice(at, Math.min(end, at + 4096)).trim();
+    if (line && !line.startsWith('#')) yield line;
+    at = end + 1;
+  }
+}
+
+/** Whether a text is OBJ: by its first meaningful line, or by its name where that alone leaves it open. */
+function looksLikeObj(text: string, name: string): boolean {
+  for (const line of meaningfulLines(text)) {
+    const word = line.slice(0, 20).split(' ', 1)[0].split('\t', 1)[0];
+    return objWords.has(word) || (endingOf(name) === '.obj' && !line.includes(',') && !line.includes(';'));
+  }
+  return false;
+}
+
+async function readSniffed(bytes: Uint8Array, name: string): Promise<GeometrySet> {
   const head = String.fromCharCode(...bytes.subarray(0, 4));
   if (head === 'glTF') return readGlb(bytes);
   if (isStl(bytes)) return readStl(bytes);
   if (/^ply\s/.test(head)) return readPly(bytes);
-  const text = decode(bytes).replace(/^\uFEFF/, '');
-  if (/^\s*</.test(text)) return { curves: readSvgCurves(text) };
-  if (/^\s*\{/.test(text)) return /"asset"\s*:/.test(text) && !/"type"\s*:\s*"Feature/.test(text) ? readGltf(text) : { curves: readGeoJson(text) };
-  return /^(#.*|\s*)*\s*(v|o|g|mtllib)\s/.test(text.slice(0, 4096)) ? readObj(text) : { curves: readCsvCurves(text) };
+  const text = textOf(bytes);
+  const begins = text.slice(0, 1024).trimStart()[0];
+  if (begins === '<') return { curves: readSvgCurves(text) };
+  if (begins === '{') {
+    const json = parsedJson(text);
+    return 'asset' in json && json['type'] !== 'Feature' && json['type'] !== 'FeatureCollection' ? readGltf(text) : { curves: readGeoJson(text) };
+  }
+  return looksLikeObj(text, name) ? readObj(text) : { curves: readCsvCurves(text) };
 }
 
-/** Turns a result whose up axis is Z so that Y points up. */
-export function standUp(set: GeometrySet): GeometrySet {
-  const turn = affineFrom({ move: [0, 0, 0], turn: [-90, 0, 0], size: [1, 1, 1], pivot: [0, 0, 0] });
-  return {
-    ...(set.curves && { curves: transformGeometry(set.curves, turn) }),
-    ...(set.points && { points: transformGeometry(set.points, turn) }),
-    ...(set.mesh && { mesh: transformGeometry(set.mesh, turn) }),
-    ...(set.copies && { copies: transformGeometry(set.copies, turn) }),
-  };
+/** @throws FormatError when the text is no JSON object. */
+function parsedJson(text: string): Record<string, unknown> {
+  try {
+    return JSON.parse(text) as Record<string, unknown>;
+  } catch (error) {
+    throw new FormatError(`This is not JSON: ${(error as Error).message}.`);
+  }
 }

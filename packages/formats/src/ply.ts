@@ -1,5 +1,6 @@
 import { faceStart, makeMesh, makePoints, triangulate, type Attribute, type GeometrySet, type Mesh } from '@filaxis/core';
 import { FormatError } from './errors.js';
+import { TextSink } from './textSink.js';
 
 /** Numbers as text that come back as the same 32-bit number. */
 const number = (value: number): string => String(Number(value.toPrecision(9)));
@@ -8,7 +9,7 @@ const number = (value: number): string => String(Number(value.toPrecision(9)));
  * A result's mesh, or its points, as PLY text (Turk 1994; from memory): vertices with normals and UVs (s, t), faces of up to four corners as they are. @throws FormatError when it has
  * neither.
  */
-export function writePly({ mesh, points }: GeometrySet): string {
+export function writePly({ mesh, points }: GeometrySet): Uint8Array {
   const polygons = mesh ? polygonsOf(mesh) : [];
   const faces = polygons.length;
   const positions = faces ? mesh!.positions : points?.positions;
@@ -19,14 +20,20 @@ export function writePly({ mesh, points }: GeometrySet): string {
   if (normal?.size === 3) columns.push({ names: ['nx', 'ny', 'nz'], data: normal.data });
   const uv = faces ? attributes.get('uv') : undefined;
   if (uv) columns.push({ names: ['s', 't'], data: uv.data });
-  const lines = ['ply', 'format ascii 1.0', 'comment Filaxis, metres, Y up', `element vertex ${positions.length / 3}`];
-  for (const { names } of columns) for (const name of names) lines.push(`property float ${name}`);
-  if (faces) lines.push(`element face ${faces}`, 'property list uchar int vertex_indices');
-  lines.push('end_header');
+  const carrier = faces ? 'corner' : 'point';
+  // What else the vertices know goes out as properties of its own name; several numbers are told apart by their place.
+  for (const [name, attribute] of attributes)
+    if (attribute.carrier === carrier && !['normal', 'tangent', 'uv', 'handleIn', 'handleOut'].includes(name))
+      columns.push({ names: attribute.size === 1 ? [name] : Array.from({ length: attribute.size }, (_, k) => `${name}_${k}`), data: attribute.data });
+  const lines = new TextSink();
+  lines.all(['ply', 'format ascii 1.0', 'comment Filaxis', `element vertex ${positions.length / 3}`]);
+  for (const { names } of columns) for (const name of names) lines.line(`property float ${name}`);
+  if (faces) lines.all([`element face ${faces}`, 'property list uchar int vertex_indices']);
+  lines.line('end_header');
   for (let v = 0; v < positions.length / 3; v++)
-    lines.push(columns.map(({ names, data }) => names.map((_, k) => number(data[v * names.length + k])).join(' ')).join(' '));
-  for (const corners of polygons) lines.push(`${corners.length} ${corners.join(' ')}`);
-  return `${lines.join('\n')}\n`;
+    lines.line(columns.map(({ names, data }) => names.map((_, k) => number(data[v * names.length + k])).join(' ')).join(' '));
+  for (const corners of polygons) lines.line(`${corners.length} ${corners.join(' ')}`);
+  return lines.bytes();
 }
 
 /** Triangles and quads as they are; larger faces as triangles, since many readers leave them out. */
@@ -118,6 +125,20 @@ function bodyReader(bytes: Uint8Array, format: string, from: number, lines: numb
   };
 }
 
+const knownProperties = /^(x|y|z|nx|ny|nz|s|t|u|v|texture_u|texture_v|red|green|blue|alpha)$/;
+
+/** Properties that are none of the usual ones, as attributes with the numbers they have: `flow`, or `flow_0`, `flow_1` … together. */
+function ownProperties(properties: readonly Property[]): Map<string, number> {
+  const sizes = new Map<string, number>();
+  for (const { name, list } of properties) {
+    if (list || knownProperties.test(name)) continue;
+    const [, stem, place] = /^([a-z][A-Za-z0-9_]*?)_(\d)$/.exec(name) ?? [];
+    if (stem !== undefined && Number(place) === (sizes.get(stem) ?? 0)) sizes.set(stem, Number(place) + 1);
+    else if (/^[a-z][A-Za-z0-9_]*$/.test(name)) sizes.set(name, 1);
+  }
+  return sizes;
+}
+
 /**
  * A mesh, or points, from PLY, text or binary. Elements other than vertices and faces are passed over.
  * @throws FormatError with the line or byte of what cannot be read.
@@ -163,6 +184,14 @@ export function readPly(bytes: Uint8Array): GeometrySet {
   if (normal) attributes.set('normal', { carrier, size: 3, data: normal });
   const uv = rows(['s', 't']) ?? rows(['u', 'v']) ?? rows(['texture_u', 'texture_v']);
   if (uv) attributes.set('uv', { carrier, size: 2, data: uv });
+  const vertexProperties = elements.find(({ name }) => name === 'vertex')!.properties;
+  const colour = rows(['red', 'green', 'blue']);
+  // Bytes stand for 0 to 1.
+  if (colour) attributes.set('colour', { carrier, size: 3, data: /^u?(char|int8)$/.test(vertexProperties.find(({ name }) => name === 'red')!.type) ? colour.map((value) => value / 255) : colour }); // prettier-ignore
+  for (const [name, size] of ownProperties(vertexProperties)) {
+    const data = rows(size === 1 ? [name] : Array.from({ length: size }, (_, k) => `${name}_${k}`));
+    if (data) attributes.set(name, { carrier, size, data });
+  }
   if (!corners.length) return positions.length ? { points: makePoints(positions, attributes) } : {};
   return { mesh: makeMesh({ positions, corners: Uint32Array.from(corners), faceStarts: Uint32Array.from(faceStarts), attributes }) };
 }

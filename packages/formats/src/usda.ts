@@ -12,6 +12,8 @@ import {
   type Mesh,
 } from '@filaxis/core';
 import { FormatError } from './errors.js';
+import type { WriteOptions } from './gltfWrite.js';
+import { metres } from './units.js';
 
 const number = (value: number): string => String(Number(value.toPrecision(9)));
 
@@ -27,10 +29,10 @@ const identifier = (name: string): string => name.replace(/[^A-Za-z0-9_]/g, '_')
 
 /**
  * A result as USD text (Universal Scene Description, open standard; from memory): meshes with normals, UVs and materials, curves as linear or cubic Bezier basis curves
- * with their widths, points, and copies as references to their objects. Metres, Y up, UVs with their origin at the bottom left.
+ * with their widths, points, and copies as references to the first copy of their object. UVs with their origin at the bottom left.
  * @throws FormatError when there is nothing to write.
  */
-export function writeUsda(set: GeometrySet, name: string): string {
+export function writeUsda(set: GeometrySet, name: string, { up = 'y', unit = 'm' }: Pick<WriteOptions, 'up' | 'unit'> = {}): string {
   const root = identifier(name);
   const body: string[] = [];
   const materials: Material[] = [];
@@ -39,28 +41,35 @@ export function writeUsda(set: GeometrySet, name: string): string {
   if (set.points?.positions.length) body.push('def Points "points"', '{', `    point3f[] points = ${tuples(set.points.positions, 3)}`, '}');
   if (set.copies?.object.length) {
     const { objects, object } = set.copies;
-    // Objects are written once, as classes that the copies are instances of.
-    body.push(
-      'def Scope "objects"',
-      '{',
-      ...objects.flatMap((mesh, i) => [`    class Xform "object${i}"`, '    {', ...indented(meshPrim('mesh', mesh, `/${root}`, materials), 2), '    }']),
-      '}',
-    );
-    for (let i = 0; i < object.length; i++)
+    // An object is written in the first of its copies; the others refer to it, which more readers follow than classes and instances.
+    const first = new Map<number, number>();
+    for (let i = 0; i < object.length; i++) {
+      const before = first.get(object[i]);
+      if (before === undefined) first.set(object[i], i);
       body.push(
-        `def Xform "copy${i}" (`,
-        '    instanceable = true',
-        `    inherits = </${root}/objects/object${object[i]}>`,
-        ')',
+        `def Xform "copy${i}"`,
         '{',
         `    matrix4d xformOp:transform = ${matrixText(matrixColumns(set.copies, i))}`,
         '    uniform token[] xformOpOrder = ["xformOp:transform"]',
+        ...(before === undefined
+          ? ['    def Xform "object"', '    {', ...indented(meshPrim('mesh', objects[object[i]], `/${root}`, materials), 2), '    }']
+          : ['    def Xform "object" (', `        prepend references = </${root}/copy${before}/object>`, '    )', '    {', '    }']),
         '}',
       );
+    }
   }
   if (!body.length) throw new FormatError('There is nothing to write: the result is empty.');
   if (materials.length) body.push('def Scope "materials"', '{', ...indented(materials.flatMap((material, i) => materialPrim(material, i, root)), 1), '}'); // prettier-ignore
-  const head = ['#usda 1.0', '(', `    defaultPrim = "${root}"`, '    doc = "Filaxis"', '    metersPerUnit = 1', '    upAxis = "Y"', ')', ''];
+  const head = [
+    '#usda 1.0',
+    '(',
+    `    defaultPrim = "${root}"`,
+    '    doc = "Filaxis"',
+    `    metersPerUnit = ${metres[unit]}`,
+    `    upAxis = "${up.toUpperCase()}"`,
+    ')',
+    '',
+  ];
   return `${[...head, `def Xform "${root}"`, '{', ...indented(body, 1), '}'].join('\n')}\n`;
 }
 

@@ -4,7 +4,7 @@ import { type Curves, curveCount, curveLengths, curvesFromLists, measure } from 
 import { validateBytes } from 'gltf-validator';
 import { packDocument, readImport, readers, standUp, unpackDocument, writers } from '../src/index.js';
 import { readCsvCurves } from '../src/csv.js';
-import { readSvgCurves } from '../src/svg.js';
+import { readSvgCurves } from '../src/svg/read.js';
 import { colouredTube } from './shapes.js';
 
 const encode = (text: string): Uint8Array => new TextEncoder().encode(text);
@@ -154,7 +154,7 @@ describe('SVG (W3C SVG 2, paths)', () => {
   test('what cannot be read is told with its place', async () => {
     await expect(readImport(encode('<svg>\n<g>\n</svg>'))).rejects.toThrow(/^Line \d: /);
     expect(() => read('<path id="jib" d="M0 0 L1 x"/>')).toThrow(/^<path id="jib"> 1: /);
-    expect(() => read('<text>hello</text>')).toThrow('The drawing has no path, line or shape.');
+    expect(() => read('<text>hello</text>')).toThrow('The drawing has no path, line or shape that is drawn.');
     await expect(readImport(encode('<html></html>'))).rejects.toThrow('Line 1: there is no svg element.');
   });
 

@@ -14,6 +14,7 @@ import {
   paced,
   tangentsOf,
   triangleCount,
+  triangulate,
   unionBounds,
   withoutCopies,
   type Copies,
@@ -22,7 +23,6 @@ import {
   type Memory,
   type Mesh,
 } from '@filaxis/core';
-import { trianglesByMaterial } from '@filaxis/formats';
 import type { CurvesPicture, GhostPicture, PictureParcel } from '@filaxis/protocol';
 import { apart, colourNames, meshValues, rangeOfValues, spreadOverCorners, valuesOf } from './colour';
 import { buffersHeldBy, meshParcel, type SentMesh } from './meshParcel';
@@ -165,7 +165,7 @@ function objectsOf(copies: Copies, colour: string | null): { mesh: Mesh; matrice
 function ghostPicture(set: GeometrySet): GhostPicture {
   const whole = set.copies && expandedSize(set.copies).faces > 200_000 ? set : withoutCopies(set);
   const { mesh, curves } = whole;
-  const indices = mesh ? Uint32Array.from([...trianglesByMaterial(mesh).values()].flatMap((list) => [...list])) : new Uint32Array(0);
+  const indices = mesh ? triangulate(mesh).indices.slice() : new Uint32Array(0);
   return { positions: mesh ? mesh.positions.slice() : new Float32Array(0), indices, lines: curves ? curvesPicture(curves, null).lines : new Float32Array(0) };
 }
 

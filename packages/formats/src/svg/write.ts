@@ -1,0 +1,42 @@
+import { curveCount, curvesBounds, paced, type GeometrySet } from '@filaxis/core';
+import { FormatError } from '../errors.js';
+
+/** The planes that curves can be drawn in: the axes that run to the right and upwards on paper. */
+const plans = { plan: [0, 2, -1], front: [0, 1, 1] } as const;
+
+/**
+ * A result's curves in plan as an SVG drawing: seen from above, X to the right and −Z upwards, one unit a metre; curves that lie in an upright plane are drawn from the
+ * front. Straight curves are lines, smooth ones the cubic spans they are made of.
+ * @throws FormatError when the result has no curves.
+ */
+export function writeSvg(set: GeometrySet): string {
+  if (!set.curves?.positions.length) throw new FormatError('There is nothing to write: SVG holds curves, and the result has none.');
+  const curves = paced(set.curves);
+  const bounds = curvesBounds(curves)!;
+  const size = bounds.max.map((value, k) => value - bounds.min[k]);
+  const [across, up, sign] = size[2] < 1e-6 * Math.max(...size) && size[1] > 0 ? plans.front : plans.plan;
+  const number = (value: number): string => String(Number(value.toPrecision(9)));
+  const p = curves.positions;
+  const [into, leaving] = ['handleIn', 'handleOut'].map((name) => curves.attributes.get(name)?.data);
+  const place = (i: number, handle?: Float32Array): string =>
+    `${number(p[i * 3 + across] + (handle?.[i * 3 + across] ?? 0))} ${number(-sign * (p[i * 3 + up] + (handle?.[i * 3 + up] ?? 0)))}`;
+  const paths: string[] = [];
+  for (let c = 0; c < curveCount(curves); c++) {
+    const [from, to] = [curves.starts[c], curves.starts[c + 1]];
+    if (to - from < 2) continue;
+    const parts = [`M${place(from)}`];
+    for (let i = from; i < (curves.closed[c] ? to : to - 1); i++) {
+      const next = i + 1 < to ? i + 1 : from;
+      if (curves.kind[c]) parts.push(`C${place(i, leaving)} ${place(next, into)} ${place(next)}`);
+      else if (next !== from) parts.push(`L${place(next)}`);
+    }
+    if (curves.closed[c]) parts.push('Z');
+    paths.push(`  <path d="${parts.join('')}"/>`);
+  }
+  const [x0, x1] = [bounds.min[across], bounds.max[across]];
+  const edges = [-sign * bounds.min[up], -sign * bounds.max[up]];
+  const [y0, y1] = [Math.min(...edges), Math.max(...edges)];
+  const margin = Math.max(x1 - x0, y1 - y0) * 0.02 || 1;
+  const box = [x0 - margin, y0 - margin, x1 - x0 + 2 * margin, y1 - y0 + 2 * margin].map(number).join(' ');
+  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${box}" fill="none" stroke="black" stroke-width="${number(margin / 10)}">\n${paths.join('\n')}\n</svg>\n`;
+}
