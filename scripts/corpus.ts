@@ -5,7 +5,7 @@
 import { execFileSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { resolve } from 'node:path';
-import { chromium } from '@playwright/test';
+import { chromium, type Page } from '@playwright/test';
 import { build } from 'esbuild';
 import { curveLengths } from '@filaxis/core';
 import { FormatError } from '@filaxis/formats';
@@ -145,9 +145,13 @@ if (missing.length) execFileSync('npm', ['install', '--no-audit', '--no-fund', '
 needChromium();
 const bundle = await build({ stdin: { contents: inPage, resolveDir: root }, bundle: true, write: false, format: 'iife' });
 const browser = await chromium.launch({ executablePath: chromiumPath()!, args: [...chromiumArguments] });
-const page = await browser.newPage();
-await page.setContent('<!doctype html><body></body>');
-await page.addScriptTag({ content: bundle.outputFiles[0].text });
+/** A page that can measure. Many drawings fill its memory, so each batch has its own. */
+async function newPage(): Promise<Page> {
+  const page = await browser.newPage();
+  await page.setContent('<!doctype html><body></body>');
+  await page.addScriptTag({ content: bundle.outputFiles[0].text });
+  return page;
+}
 
 const files = filesOf(resolve(folder, 'node_modules'));
 const counts = { read: 0, refused: 0, wrong: 0, unknown: 0 };
@@ -157,10 +161,12 @@ let reading = 0;
 for (let from = 0; from < files.length; from += 200) {
   const batch = files.slice(from, from + 200);
   const texts = batch.map((file) => readFileSync(file, 'utf8'));
+  const page = await newPage();
   const wanted = await page.evaluate(
     (list) => list.map((text) => (globalThis as unknown as { lengthOf: (text: string) => Measured | string }).lengthOf(text)),
     texts,
   );
+  await page.close();
   batch.forEach((file, i) => {
     const name = file.slice(folder.length + 14);
     const before = performance.now();

@@ -64,3 +64,9 @@ export function needPostgres() {
 export function needChromium() {
   if (!chromiumPath()) install(['chromium'], 'to test the interface');
 }
+
+/** Makes sure that assimp is there: a reader of many formats that is not ours. */
+export function needAssimp() {
+  if (existsSync('/usr/bin/assimp')) return;
+  install(['assimp-utils'], 'to read what Filaxis writes');
+}

@@ -3,7 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { needNode, needPackages, needWeb } from './build.mjs';
-import { needChromium, needPostgres } from './debian.mjs';
+import { needAssimp, needChromium, needPostgres } from './debian.mjs';
 import { Stopped } from './stopped.mjs';
 
 const root = resolve(import.meta.dirname, '..');
@@ -28,6 +28,7 @@ try {
   needPackages();
   needPostgres();
   needChromium();
+  needAssimp();
   needWeb();
   rmSync(reports, { recursive: true, force: true });
   mkdirSync(reports, { recursive: true });

@@ -1,25 +1,27 @@
 import { basename } from 'node:path';
-import { endingOf, fittingEndings, readers, standUp, writers } from '@filaxis/formats';
+import { endingOf, fittingEndings, inMetres, isFar, readers, standUp, writers } from '@filaxis/formats';
 import { exitCodes, Refused } from './exit.js';
-import { readOptions } from './options.js';
-import { readBytes } from './source.js';
+import { readOptions, readUnit, readWriteOptions, writeOptions } from './options.js';
+import { filesBeside, readBytes } from './source.js';
 import { writeResult } from './write.js';
 
 /** `filaxis convert`: reads one open format and writes another. */
 export async function convert(args: readonly string[]): Promise<number> {
   const { values, positionals } = readOptions(
     args,
-    { up: { type: 'string' }, expanded: { type: 'boolean' } },
+    { up: { type: 'string' }, unit: { type: 'string' }, ...writeOptions },
     { least: 2, most: 2, names: 'a file to read and a file to write' },
   );
   const [from, to] = positionals;
   if (values.up !== undefined && !['y', 'z'].includes(values.up)) throw new Refused(`--up is "${values.up}"; it accepts y, z.`);
+  const unit = readUnit('--unit', values.unit);
+  const how = readWriteOptions(values);
   const reader = readers[endingOf(from)];
   if (!reader) throw new Refused(`${from}: files can be read as ${Object.keys(readers).join(', ')}.`);
   if (!Object.hasOwn(writers, endingOf(to))) throw new Refused(`${to}: files can be written as ${Object.keys(writers).join(', ')}.`);
   let set;
   try {
-    set = await reader(readBytes(from));
+    set = inMetres(await reader(readBytes(from), filesBeside(from)), unit);
   } catch (error) {
     throw error instanceof Refused ? error : new Refused(`${from}: ${(error as Error).message}`);
   }
@@ -27,6 +29,11 @@ export async function convert(args: readonly string[]): Promise<number> {
     throw new Refused(
       `${to}: this format cannot hold ${Object.keys(set).join(' and ') || 'an empty file'}; it can be written as ${fittingEndings(set).join(', ')}.`,
     );
-  await writeResult(to, values.up === 'z' ? standUp(set) : set, basename(to, endingOf(to)), { expanded: values.expanded });
-  return exitCodes.done;
+  await writeResult(to, values.up === 'z' ? standUp(set) : set, basename(to, endingOf(to)), how);
+  // Text has as many digits as it takes; what has 32 bits does not say how far away it lies.
+  if (!isFar(set) || ['.obj', '.csv'].includes(endingOf(to))) return exitCodes.done;
+  console.error(
+    `warning: ${from} lies so far from the origin that ${endingOf(to)} cannot hold it there; it was moved near it, by what "origin" says in .json.`,
+  );
+  return exitCodes.warnings;
 }

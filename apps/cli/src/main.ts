@@ -7,12 +7,13 @@ import { run } from './run.js';
 
 const endings = (formats: object): string => Object.keys(formats).join(' ');
 
-const usage = `filaxis run DOC [--dial id=value]… [--time s] [--output NAME | --node ID] --out FILE [--report FILE] [--expanded]
-        FILE: ${endings(writers)}; --expanded writes copies as one mesh
+const usage = `filaxis run DOC [--dial id=value]… [--time s] [--output NAME | --node ID] --out FILE [--report FILE] [how]
+        FILE: ${endings(writers)}
 filaxis check DOC [--report FILE]      0 fine · 1 works, with warnings · 2 wrong
 filaxis nodes [--json]                 every node with its ports and settings
-filaxis convert IN OUT [--up z] [--expanded]
-        IN: ${endings(readers)}
+filaxis convert IN OUT [--up z] [--unit m|cm|mm] [how]
+        IN: ${endings(readers)}; --up and --unit say what it was made in
+        how: --out-up y|z   --out-unit m|cm|mm   --expanded (copies as one mesh)   --instances (glTF and USD: smaller, but some readers show one copy)
 
 DOC is a document or a .filaxis.zip; - reads standard input. Files named by a node's file setting are looked for beside DOC.
 Exit codes: 0 done, 1 done with warnings, 2 refused or failed, 130 interrupted.`;
@@ -33,6 +34,12 @@ async function main(): Promise<number> {
   }
   return command(args);
 }
+
+// Whoever reads may stop before the end, as `head` does.
+process.stdout.on('error', (error: NodeJS.ErrnoException) => {
+  if (error.code === 'EPIPE') process.exit(exitCodes.done);
+  throw error;
+});
 
 try {
   process.exitCode = await main();

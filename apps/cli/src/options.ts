@@ -1,4 +1,5 @@
 import { parseArgs, type ParseArgsConfig } from 'node:util';
+import { metres, type Unit, type WriteOptions } from '@filaxis/formats';
 import { Refused } from './exit.js';
 
 /** Reads options strictly. @throws Refused in plain words for options that do not exist or lack a value. */
@@ -17,4 +18,25 @@ export function readOptions<const O extends NonNullable<ParseArgsConfig['options
   if (count < positionals.least || count > positionals.most)
     throw new Refused(`This takes ${positionals.names}; got ${count ? parsed.positionals.join(' ') : 'nothing'}.`);
   return parsed;
+}
+
+/** How results are written, for every command that writes one. */
+export const writeOptions = {
+  expanded: { type: 'boolean' },
+  instances: { type: 'boolean' },
+  'out-up': { type: 'string' },
+  'out-unit': { type: 'string' },
+} as const;
+
+/** @throws Refused for a unit that there is not. */
+export function readUnit(option: string, text: string | undefined): Unit {
+  if (text !== undefined && !Object.hasOwn(metres, text)) throw new Refused(`${option} is "${text}"; it accepts ${Object.keys(metres).join(', ')}.`);
+  return (text ?? 'm') as Unit;
+}
+
+/** @throws Refused for an axis or a unit that there is not. */
+export function readWriteOptions(values: { expanded?: boolean; instances?: boolean; 'out-up'?: string; 'out-unit'?: string }): WriteOptions {
+  const up = values['out-up'] ?? 'y';
+  if (up !== 'y' && up !== 'z') throw new Refused(`--out-up is "${up}"; it accepts y, z.`);
+  return { expanded: values.expanded, instances: values.instances, up, unit: readUnit('--out-unit', values['out-unit']) };
 }

@@ -14,7 +14,7 @@ import {
 } from '@filaxis/core';
 import { endingOf, fittingEndings, writers } from '@filaxis/formats';
 import { exitCodes, Refused } from './exit.js';
-import { readOptions } from './options.js';
+import { readOptions, readWriteOptions, writeOptions } from './options.js';
 import { openSource } from './source.js';
 import { writeResult } from './write.js';
 
@@ -29,13 +29,14 @@ export async function run(args: readonly string[]): Promise<number> {
       node: { type: 'string' },
       out: { type: 'string' },
       report: { type: 'string' },
-      expanded: { type: 'boolean' },
+      ...writeOptions,
     },
     { least: 1, most: 1, names: 'one document' },
   );
   if (!values.out) throw new Refused(`Say where to write with --out FILE (${Object.keys(writers).join(', ')}).`);
   if (!Object.hasOwn(writers, endingOf(values.out))) throw new Refused(`${values.out}: results can be written as ${Object.keys(writers).join(', ')}.`);
   if (values.output !== undefined && values.node !== undefined) throw new Refused('Give --output or --node, not both.');
+  const how = readWriteOptions(values);
   const time = values.time === undefined ? 0 : Number(values.time);
   if (!Number.isFinite(time)) throw new Refused(`--time is "${values.time}"; it must be a number of seconds.`);
 
@@ -56,7 +57,7 @@ export async function run(args: readonly string[]): Promise<number> {
   if (empty && endingOf(values.out) !== '.json') throw new Refused(`"${target}" has no result: ${emptyReason(result, target)}`);
   if (!empty && !fittingEndings(set).includes(endingOf(values.out)))
     throw new Refused(`${values.out}: this format cannot hold ${Object.keys(set).join(' and ')}; it can be written as ${fittingEndings(set).join(', ')}.`);
-  await writeResult(values.out, set, resultName(document, target), { expanded: values.expanded });
+  await writeResult(values.out, set, resultName(document, target), how);
   const ownWarnings = [...result.nodes].flatMap(([id, node]) =>
     node.warnings.map((warning) => `${id}: ${warning.message}${warning.remedy ? ` ${warning.remedy}` : ''}`),
   );

@@ -1,8 +1,8 @@
 import { createHash } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
-import { dirname, resolve } from 'node:path';
+import { dirname, isAbsolute, relative, resolve } from 'node:path';
 import { Evaluator, nodeDefinitions, type FilaxisDocument, type GeometrySet, type GraphNode } from '@filaxis/core';
-import { readImport, unpackDocument } from '@filaxis/formats';
+import { readImport, unpackDocument, type Beside } from '@filaxis/formats';
 import { Refused } from './exit.js';
 
 /** A document read from disk, and an evaluator that can reach its imported files. */
@@ -20,12 +20,24 @@ export function readBytes(path: string): Uint8Array {
   }
 }
 
+/** Files in the folder of another, by their names there; folders above it are not looked into. */
+export const filesBeside =
+  (path: string): Beside =>
+  (name) => {
+    const folder = path === '-' ? process.cwd() : dirname(resolve(path));
+    const file = resolve(folder, name);
+    const inside = relative(folder, file);
+    return inside.startsWith('..') || isAbsolute(inside) || !existsSync(file) ? null : readBytes(file);
+  };
+
 const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
 /** Reads a document or a `.filaxis.zip`. A node's file setting may name a file beside the document; it is replaced by the file's hash. */
 export async function openSource(path: string): Promise<Source> {
   const { document, assets } = unpackDocument(readBytes(path));
   const files = new Map(assets);
+  /** Where files came from that were named beside the document. */
+  const names = new Map<string, string>();
   const beside = path === '-' ? process.cwd() : dirname(resolve(path));
   const nodes = document.nodes.map((node): GraphNode => {
     const asset = node.settings?.['asset'];
@@ -34,6 +46,7 @@ export async function openSource(path: string): Promise<Source> {
     if (!existsSync(file)) return node;
     const bytes = readBytes(file);
     files.set(sha256(bytes), bytes);
+    names.set(sha256(bytes), file);
     return { ...node, settings: { ...node.settings, asset: sha256(bytes) } };
   });
   // Read beforehand, since files are read step by step and a run is not; a file that cannot be read is told where it is asked for.
@@ -41,7 +54,15 @@ export async function openSource(path: string): Promise<Source> {
   for (const { settings } of nodes) {
     const hash = settings?.['asset'];
     const bytes = typeof hash === 'string' ? files.get(hash) : undefined;
-    if (bytes) read.set(hash as string, await readImport(bytes).catch((error: Error) => error));
+    if (bytes)
+      read.set(
+        hash as string,
+        await readImport(
+          bytes,
+          names.get(hash as string) ?? document.assets?.[hash as string]?.name ?? '',
+          filesBeside(names.get(hash as string) ?? path),
+        ).catch((error: Error) => error),
+      );
   }
   const imported = (hash: string): GeometrySet => {
     const found = read.get(hash);

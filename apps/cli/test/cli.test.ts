@@ -297,7 +297,7 @@ describe('formats', () => {
   });
 
   test('convert goes through the open formats, and copies are expanded when asked', () => {
-    expect(filaxis(['run', resolve(demo, 'mooring-chain.json'), '--out', 'chain.glb']).code).toBe(0);
+    expect(filaxis(['run', resolve(demo, 'mooring-chain.json'), '--out', 'chain.glb', '--instances']).code).toBe(0);
     expect(filaxis(['convert', 'chain.glb', 'chain.json']).code).toBe(0);
     expect(JSON.parse(readFileSync(file('chain.json'), 'utf8')).copies.object.length).toBe(58);
     expect(filaxis(['convert', 'chain.glb', 'whole.ply', '--expanded']).code).toBe(0);

@@ -155,7 +155,7 @@ describe('questions and exports', () => {
 
   test('an export goes out with the newest document and dials', async () => {
     documents.dragDial({ id: 'sag' } as never, 0.4);
-    const exported = evaluation.export('out', 'glb', 'rail', false);
+    const exported = evaluation.export('out', 'glb', 'rail', { expanded: false, instances: false, up: 'y', unit: 'm' });
     expect(worker.told.slice(-2).map(({ kind }) => kind)).toEqual(['document', 'export']);
     const [{ request, dials, ending }] = worker.heard('export');
     expect([dials, ending]).toEqual([{ sag: 0.4 }, 'glb']);

@@ -1,5 +1,6 @@
-import { curvesFromLists, type Curves } from '@filaxis/core';
+import type { Curves } from '@filaxis/core';
 import { FormatError } from './errors.js';
+import { curvesOf } from './far.js';
 
 /** Points that a file may have. */
 const mostPoints = 5_000_000;
@@ -54,5 +55,5 @@ export function readGeoJson(text: string): Curves {
   };
   visit(data, '', 0);
   if (!lists.length) throw new FormatError('The file has no lines or outlines.');
-  return curvesFromLists(lists, { closed });
+  return curvesOf(lists, closed);
 }

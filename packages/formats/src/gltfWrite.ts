@@ -25,7 +25,10 @@ import { FormatError } from './errors.js';
 export interface WriteOptions {
   /** Copies as one mesh. */
   readonly expanded?: boolean;
-  /** glTF: copies by the instancing extension, which some readers do not know, instead of nodes that share a mesh. */
+  /**
+   * Copies by what some readers do not know: in glTF by the instancing extension instead of nodes that share a mesh, in USD by references to the first of them instead of the
+   * object in each.
+   */
   readonly instances?: boolean;
   /** The axis that points up in the file (y), and its unit (m). */
   readonly up?: 'y' | 'z';

@@ -3,7 +3,7 @@ import { withoutCopies } from '@filaxis/core';
 import { readCsvCurves, writeCsv } from './csv.js';
 import { FormatError } from './errors.js';
 import { readGeoJson } from './geojson.js';
-import { readGlb, readGltf } from './gltfRead.js';
+import { readGlb, readGltf, type Beside } from './gltfRead.js';
 import { writeGlb, writeGltf, type WriteOptions } from './gltfWrite.js';
 import { readJson, writeJson } from './json.js';
 import { readObj, writeMtl, writeObj } from './obj.js';
@@ -19,6 +19,7 @@ export { FormatError } from './errors.js';
 export { trianglesByMaterial, type WriteOptions } from './gltfWrite.js';
 export { toPlain } from './json.js';
 export { inMetres, metres, standUp, type Unit } from './units.js';
+export { isFar } from './far.js';
 export type { Beside } from './gltfRead.js';
 
 /** Text in UTF-8, without its byte order mark, or in UTF-16 where the mark says so; text that is neither is taken as Latin-1, which every text is. */
@@ -72,9 +73,9 @@ export function fittingEndings(set: GeometrySet): string[] {
 }
 
 /** Formats that can be read, by file ending. */
-export const readers: Readonly<Record<string, (bytes: Uint8Array) => Promise<GeometrySet>>> = {
+export const readers: Readonly<Record<string, (bytes: Uint8Array, beside?: Beside) => Promise<GeometrySet>>> = {
   '.glb': readGlb,
-  '.gltf': async (bytes) => readGltf(decode(bytes)),
+  '.gltf': async (bytes, beside) => readGltf(decode(bytes), beside),
   '.obj': async (bytes) => readObj(decode(bytes)),
   '.stl': async (bytes) => readStl(bytes),
   '.ply': async (bytes) => readPly(bytes),
@@ -101,9 +102,9 @@ export const largestImport = 64 * 1024 * 1024;
  * decides where the beginning leaves it open.
  * @throws FormatError with the line, byte or element of what cannot be read, or when there are neither lines nor faces.
  */
-export async function readImport(bytes: Uint8Array, name = ''): Promise<GeometrySet> {
+export async function readImport(bytes: Uint8Array, name = '', beside?: Beside): Promise<GeometrySet> {
   if (bytes.length > largestImport) throw new FormatError(`The file has ${bytes.length} bytes; the limit is ${largestImport}.`);
-  const set = await readSniffed(bytes, name);
+  const set = await readSniffed(bytes, name, beside);
   if (!Object.values(set).some((geometry) => ('positions' in geometry ? geometry.positions.length : geometry.object.length)))
     throw new FormatError('The file has no lines, faces or points, so there is nothing to import.');
   return set;
@@ -132,7 +133,7 @@ function looksLikeObj(text: string, name: string): boolean {
   return false;
 }
 
-async function readSniffed(bytes: Uint8Array, name: string): Promise<GeometrySet> {
+async function readSniffed(bytes: Uint8Array, name: string, beside?: Beside): Promise<GeometrySet> {
   const head = String.fromCharCode(...bytes.subarray(0, 4));
   if (head === 'glTF') return readGlb(bytes);
   if (isStl(bytes)) return readStl(bytes);
@@ -142,7 +143,7 @@ async function readSniffed(bytes: Uint8Array, name: string): Promise<GeometrySet
   if (begins === '<') return { curves: readSvgCurves(text) };
   if (begins === '{') {
     const json = parsedJson(text);
-    return 'asset' in json && json['type'] !== 'Feature' && json['type'] !== 'FeatureCollection' ? readGltf(text) : { curves: readGeoJson(text) };
+    return 'asset' in json && json['type'] !== 'Feature' && json['type'] !== 'FeatureCollection' ? readGltf(text, beside) : { curves: readGeoJson(text) };
   }
   return looksLikeObj(text, name) ? readObj(text) : { curves: readCsvCurves(text) };
 }

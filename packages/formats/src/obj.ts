@@ -1,9 +1,14 @@
 import { curveCount, curvesFromLists, faceCount, faceStart, makeMesh, makePoints, paced, type Attribute, type GeometrySet, type Mesh } from '@filaxis/core';
 import { FormatError } from './errors.js';
+import { countedFrom, farOrigin, originAttribute, originOf } from './far.js';
 import { TextSink } from './textSink.js';
 
 /** Up to 9 significant digits: enough for a 32-bit number to come back as it was. */
 const number = (value: number): string => String(Number(value.toPrecision(9)));
+
+/** A place as the file counts it: from its own origin, with digits to match. */
+const placeText = (p: Float32Array, at: number, origin: readonly number[]): string =>
+  [0, 1, 2].map((k) => (origin[k] ? String(Number((p[at + k] + origin[k]).toPrecision(12))) : number(p[at + k]))).join(' ');
 
 /**
  * A result as Wavefront OBJ text (common practice): polygons as they are, with `vt` and `vn`, curves as `l`. Points are written once, so that
@@ -23,6 +28,7 @@ export function writeObj(set: GeometrySet, name: string): Uint8Array {
 
 function objMesh(mesh: Mesh, lines: TextSink): number {
   const { positions, pointOf, pointCount } = mesh;
+  const origin = originOf(mesh.attributes);
   const first = new Int32Array(pointCount).fill(-1);
   for (let v = 0; v < positions.length / 3; v++) {
     const point = pointOf ? pointOf[v] : v;
@@ -30,7 +36,7 @@ function objMesh(mesh: Mesh, lines: TextSink): number {
   }
   for (let p = 0; p < pointCount; p++) {
     const at = Math.max(0, first[p]) * 3;
-    lines.line(`v ${number(positions[at])} ${number(positions[at + 1])} ${number(positions[at + 2])}`);
+    lines.line(`v ${placeText(positions, at, origin)}`);
   }
   const uv = mesh.attributes.get('uv')?.data;
   const normal = mesh.attributes.get('normal')?.data;
@@ -88,7 +94,8 @@ export function writeMtl({ mesh }: GeometrySet): string | null {
 function objCurves({ curves }: GeometrySet, lines: TextSink, before: number): void {
   const paths = paced(curves!);
   const p = paths.positions;
-  for (let i = 0; i < p.length; i += 3) lines.line(`v ${number(p[i])} ${number(p[i + 1])} ${number(p[i + 2])}`);
+  const origin = originOf(paths.attributes);
+  for (let i = 0; i < p.length; i += 3) lines.line(`v ${placeText(p, i, origin)}`);
   for (let c = 0; c < curveCount(paths); c++) {
     const indices = Array.from({ length: paths.starts[c + 1] - paths.starts[c] }, (_, i) => before + paths.starts[c] + i + 1);
     if (paths.closed[c]) indices.push(indices[0]);
@@ -186,7 +193,10 @@ export function readObj(text: string): GeometrySet {
       parts.push(group);
     }
   }
-  const place = (i: number): number[] => places.slice(i * 3, i * 3 + 3);
+  // One origin for all, so that lines stay on their faces.
+  const origin = farOrigin(places);
+  const near = countedFrom(places, origin);
+  const place = (i: number): number[] => Array.from(near.subarray(i * 3, i * 3 + 3));
   const coloured = colours.length > 0 && colours.length === places.length;
   const set: { mesh?: Mesh; curves?: GeometrySet['curves']; points?: GeometrySet['points'] } = {};
   if (paths.length) {
@@ -195,22 +205,23 @@ export function readObj(text: string): GeometrySet {
       curves.map(({ closed, path }) => (closed ? path.slice(0, -1) : path).map(place)),
       { closed: curves.map(({ closed }) => closed) },
     );
+    if (origin) set.curves = { ...set.curves, attributes: new Map(originAttribute(origin)) };
   }
   if (corners.length) {
-    const rows = (list: readonly number[], size: number, which: (vertex: (typeof vertices)[number]) => number): Float32Array => {
+    const rows = (list: ArrayLike<number>, size: number, which: (vertex: (typeof vertices)[number]) => number): Float32Array => {
       const out = new Float32Array(vertices.length * size);
       vertices.forEach((vertex, i) => {
         for (let k = 0; k < size; k++) out[i * size + k] = list[which(vertex) * size + k];
       });
       return out;
     };
-    const attributes = new Map<string, Attribute>();
+    const attributes = new Map<string, Attribute>(originAttribute(origin));
     if (vertices.every(({ uv }) => uv >= 0)) attributes.set('uv', { carrier: 'corner', size: 2, data: rows(uvs, 2, ({ uv }) => uv) });
     if (vertices.every(({ normal }) => normal >= 0)) attributes.set('normal', { carrier: 'corner', size: 3, data: rows(normals, 3, ({ normal }) => normal) });
     if (coloured) attributes.set('colour', { carrier: 'corner', size: 3, data: rows(colours, 3, ({ point }) => point) });
     if (groups.size > 1) attributes.set('part', { carrier: 'face', size: 1, data: Float32Array.from(parts) });
     set.mesh = makeMesh({
-      positions: rows(places, 3, ({ point }) => point),
+      positions: rows(near, 3, ({ point }) => point),
       pointOf: Uint32Array.from(vertices, ({ point }) => point),
       pointCount: places.length / 3,
       corners: Uint32Array.from(corners),

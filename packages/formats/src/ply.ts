@@ -1,5 +1,6 @@
 import { faceStart, makeMesh, makePoints, triangulate, type Attribute, type GeometrySet, type Mesh } from '@filaxis/core';
 import { FormatError } from './errors.js';
+import { countedFrom, farOrigin, originAttribute } from './far.js';
 import { TextSink } from './textSink.js';
 
 /** Numbers as text that come back as the same 32-bit number. */
@@ -171,14 +172,20 @@ export function readPly(bytes: Uint8Array): GeometrySet {
         }
         if (corners.length > faceStarts[faceStarts.length - 1]) faceStarts.push(corners.length);
       }
-  const rows = (names: readonly string[]): Float32Array | null => {
+  const exact = (names: readonly string[]): Float64Array | null => {
     const lists = names.map((name) => values.get(name));
     if (lists.some((list) => !list)) return null;
-    return Float32Array.from({ length: lists[0]!.length * names.length }, (_, i) => lists[i % names.length]![Math.floor(i / names.length)]);
+    return Float64Array.from({ length: lists[0]!.length * names.length }, (_, i) => lists[i % names.length]![Math.floor(i / names.length)]);
   };
-  const positions = rows(['x', 'y', 'z']);
-  if (!positions) throw new FormatError('The vertices have no x, y and z.');
-  const attributes = new Map<string, Attribute>();
+  const rows = (names: readonly string[]): Float32Array | null => {
+    const list = exact(names);
+    return list && Float32Array.from(list);
+  };
+  const places = exact(['x', 'y', 'z']);
+  if (!places) throw new FormatError('The vertices have no x, y and z.');
+  const origin = farOrigin(places);
+  const positions = countedFrom(places, origin);
+  const attributes = new Map<string, Attribute>(originAttribute(origin));
   const carrier = corners.length ? 'corner' : 'point';
   const normal = rows(['nx', 'ny', 'nz']);
   if (normal) attributes.set('normal', { carrier, size: 3, data: normal });

@@ -36,11 +36,28 @@ function meshOf(repeated: Float32Array): Mesh {
   return makeMesh({ positions, corners, uniform: 3 });
 }
 
-/** Whether a file is STL: as long as binary files with its count are, or text that begins with a solid and its facets. */
-export function isStl(bytes: Uint8Array): boolean {
-  if (bytes.length >= headBytes && bytes.length === headBytes + new DataView(bytes.buffer, bytes.byteOffset).getUint32(80, true) * triangleBytes) return true;
-  return /^\s*solid\b[^\n]*\n\s*(facet|endsolid)\b/.test(new TextDecoder().decode(bytes.subarray(0, 512)));
+/** Bytes that may stand behind the triangles of a binary file: some programs fill up, or add words of their own. */
+const mostTrailing = 4096;
+
+/** Triangles of a binary file, by the count in its heading and the bytes that there are; −1: it is none. */
+function binaryCount(bytes: Uint8Array): number {
+  if (bytes.length < headBytes) return -1;
+  const count = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength).getUint32(80, true);
+  const left = bytes.length - headBytes - count * triangleBytes;
+  return left === 0 || (left > 0 && left <= mostTrailing && count > 0 && !isText(bytes)) ? count : -1;
 }
+
+/** Whether a file begins with a solid and goes on with its facets, in small letters or capitals, however long the name is. */
+function isText(bytes: Uint8Array): boolean {
+  const words = new TextDecoder('latin1').decode(bytes.subarray(0, 65536)).toLowerCase().trimStart();
+  if (!words.startsWith('solid')) return false;
+  const end = [words.indexOf('\n'), words.indexOf('\r')].filter((at) => at >= 0);
+  const next = words.slice(end.length ? Math.min(...end) : words.length, 65536).trimStart();
+  return next.startsWith('facet') || next.startsWith('endsolid');
+}
+
+/** Whether a file is STL: as long as binary files with its count are (up to some bytes behind), or text that begins with a solid and its facets. */
+export const isStl = (bytes: Uint8Array): boolean => binaryCount(bytes) >= 0 || isText(bytes);
 
 /**
  * A mesh from STL, binary or text.
@@ -48,8 +65,8 @@ export function isStl(bytes: Uint8Array): boolean {
  */
 export function readStl(bytes: Uint8Array): GeometrySet {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const count = bytes.length >= headBytes ? view.getUint32(80, true) : -1;
-  if (count >= 0 && bytes.length === headBytes + count * triangleBytes) {
+  const count = binaryCount(bytes);
+  if (count >= 0) {
     const corners = new Float32Array(count * 9);
     for (let t = 0; t < count; t++)
       for (let k = 0; k < 9; k++) {
@@ -59,17 +76,19 @@ export function readStl(bytes: Uint8Array): GeometrySet {
       }
     return count ? { mesh: meshOf(corners) } : {};
   }
-  const text = new TextDecoder().decode(bytes);
-  if (!/^\s*solid\b/.test(text))
+  const text = new TextDecoder('latin1').decode(bytes);
+  if (!text.trimStart().toLowerCase().startsWith('solid')) {
+    const said = bytes.length >= headBytes ? view.getUint32(80, true) : -1;
     throw new FormatError(
-      count < 0
+      said < 0
         ? `The file has ${bytes.length} bytes; binary STL has 84 or more.`
-        : `Byte 80: the file says it has ${count} triangles, which are ${headBytes + count * triangleBytes} bytes; it has ${bytes.length}.`,
+        : `Byte 80: the file says it has ${said} triangles, which are ${headBytes + said * triangleBytes} bytes; it has ${bytes.length}.`,
     );
+  }
   const values: number[] = [];
-  text.split(/\r?\n/).forEach((line, at) => {
+  text.split(/\r\n|\r|\n/).forEach((line, at) => {
     const words = line.trim().split(/\s+/);
-    if (words[0] !== 'vertex') return;
+    if (words[0].toLowerCase() !== 'vertex') return;
     const place = words.slice(1, 4).map(Number);
     if (place.length < 3 || !place.every(Number.isFinite)) throw new FormatError(`Line ${at + 1}: "${line.trim().slice(0, 60)}" needs three finite numbers.`);
     values.push(...place);

@@ -29,10 +29,10 @@ const identifier = (name: string): string => name.replace(/[^A-Za-z0-9_]/g, '_')
 
 /**
  * A result as USD text (Universal Scene Description, open standard; from memory): meshes with normals, UVs and materials, curves as linear or cubic Bezier basis curves
- * with their widths, points, and copies as references to the first copy of their object. UVs with their origin at the bottom left.
+ * with their widths, points, and copies each with its object, or as references to the first of them. UVs with their origin at the bottom left.
  * @throws FormatError when there is nothing to write.
  */
-export function writeUsda(set: GeometrySet, name: string, { up = 'y', unit = 'm' }: Pick<WriteOptions, 'up' | 'unit'> = {}): string {
+export function writeUsda(set: GeometrySet, name: string, { up = 'y', unit = 'm', instances = false }: WriteOptions = {}): string {
   const root = identifier(name);
   const body: string[] = [];
   const materials: Material[] = [];
@@ -41,10 +41,10 @@ export function writeUsda(set: GeometrySet, name: string, { up = 'y', unit = 'm'
   if (set.points?.positions.length) body.push('def Points "points"', '{', `    point3f[] points = ${tuples(set.points.positions, 3)}`, '}');
   if (set.copies?.object.length) {
     const { objects, object } = set.copies;
-    // An object is written in the first of its copies; the others refer to it, which more readers follow than classes and instances.
+    // Every copy holds its object, which every reader finds; by choice the first does and the others refer to it, which some do not follow.
     const first = new Map<number, number>();
     for (let i = 0; i < object.length; i++) {
-      const before = first.get(object[i]);
+      const before = instances ? first.get(object[i]) : undefined;
       if (before === undefined) first.set(object[i], i);
       body.push(
         `def Xform "copy${i}"`,

@@ -1,5 +1,7 @@
 /** Every written format read back by a reader that is not ours: three.js loaders, the glTF SDK and validator, the path library. */
-import { readdirSync, readFileSync } from 'node:fs';
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { resolve } from 'node:path';
 import { WebIO } from '@gltf-transform/core';
 import { EXTMeshGPUInstancing, type InstancedMesh } from '@gltf-transform/extensions';
@@ -7,7 +9,8 @@ import { validateBytes } from 'gltf-validator';
 import Papa from 'papaparse';
 import SvgPath from 'svgpath';
 import type { Mesh as ThreeMesh } from 'three';
-import { Vector3, type BufferGeometry } from 'three';
+import { Vector3, type BufferGeometry, type Object3D } from 'three';
+import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
 import { MTLLoader } from 'three/examples/jsm/loaders/MTLLoader.js';
 import { OBJLoader } from 'three/examples/jsm/loaders/OBJLoader.js';
 import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js';
@@ -114,9 +117,9 @@ describe('meshes', () => {
 });
 
 describe('copies', () => {
-  test('are instances in GLB, valid, at the same places, turns and sizes', async () => {
+  test('are instances in GLB where that is asked for, valid, at the same places, turns and sizes', async () => {
     const set = await placedTubes();
-    const bytes = await writers['.glb'](set, 'bollards');
+    const bytes = await writers['.glb'](set, 'bollards', { instances: true });
     const { issues } = await validateBytes(bytes);
     expect(issues.numErrors).toBe(0);
     const document = await new WebIO().registerExtensions([EXTMeshGPUInstancing]).readBinary(bytes as Uint8Array<ArrayBuffer>);
@@ -124,6 +127,51 @@ describe('copies', () => {
     expect(node.getExtension<InstancedMesh>('EXT_mesh_gpu_instancing')!.getAttribute('TRANSLATION')!.getCount()).toBe(2);
     const back = await readers['.glb'](bytes);
     Array.from(back.copies!.matrices).forEach((value, i) => expect(value).toBeCloseTo(set.copies!.matrices[i], 5));
+  });
+
+  /** Volumes of the meshes that a scene of three.js shows, each where it stands. */
+  const shown = (root: Object3D): number[] => {
+    root.updateMatrixWorld(true);
+    const volumes: number[] = [];
+    root.traverse((child) => {
+      if ((child as ThreeMesh).isMesh) volumes.push(Math.abs(volumeOf((child as ThreeMesh).geometry.clone().applyMatrix4(child.matrixWorld))));
+    });
+    return volumes.sort((a, b) => a - b);
+  };
+
+  test('are all there for readers that know no instances: three.js from GLB and USD, assimp from GLB', async () => {
+    const set = await placedTubes();
+    const one = measure(await colouredTube()).volume;
+    const glb = await writers['.glb'](set, 'bollards');
+    expect((await validateBytes(glb)).issues.numErrors).toBe(0);
+    const { scene } = await new GLTFLoader().parseAsync(glb.slice().buffer, '');
+    expect(shown(scene)).toEqual([expect.closeTo(one, 4), expect.closeTo(one * 8, 3)]);
+    const usd = new USDLoader().parse(text(await writers['.usda'](set, 'bollards'))) as unknown as Object3D;
+    expect(shown(usd)).toEqual([expect.closeTo(one, 4), expect.closeTo(one * 8, 3)]);
+    // The instances of USD, for readers that follow them, refer to the first.
+    expect(text(await writers['.usda'](set, 'bollards', { instances: true })).match(/def Mesh/g)).toHaveLength(1);
+    // The mesh is stored once.
+    expect(glb.length).toBeLessThan((await writers['.glb'](set, 'bollards', { expanded: true })).length);
+    const folder = mkdtempSync(resolve(tmpdir(), 'filaxis-assimp-'));
+    writeFileSync(resolve(folder, 'bollards.glb'), glb);
+    const made = spawnSync('assimp', ['export', 'bollards.glb', 'bollards.stl', '-fstlb'], { cwd: folder, encoding: 'utf8' });
+    expect([made.status, made.error]).toEqual([0, undefined]);
+    expect(measure(await readers['.stl'](readFileSync(resolve(folder, 'bollards.stl')))).volume).toBeCloseTo(one * 9, 3);
+  });
+
+  test('that are mirrored keep their faces outwards in every format', async () => {
+    const { mesh } = await colouredTube();
+    const set = { copies: makeCopies([mesh!], Uint32Array.of(0), Float32Array.of(-1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1)) };
+    for (const ending of ['.glb', '.gltf', '.obj', '.stl', '.ply'] as const) {
+      const back = await readers[ending](await writers[ending](set, 'x'));
+      expect([ending, measure({ mesh: back.mesh! }).volume > 0]).toEqual([ending, true]);
+    }
+    const { scene } = await new GLTFLoader().parseAsync((await writers['.glb'](set, 'x')).slice().buffer, '');
+    scene.updateMatrixWorld(true);
+    scene.traverse((child) => {
+      // A node that mirrors has its faces turned over by whoever draws it (glTF 2.0, 3.7.4), so the mesh itself faces outwards.
+      if ((child as ThreeMesh).isMesh) expect([volumeOf((child as ThreeMesh).geometry) > 0, child.matrixWorld.determinant() < 0]).toEqual([true, true]);
+    });
   });
 
   test('are one mesh when asked, and in formats without instances: nine volumes of one', async () => {
@@ -180,7 +228,8 @@ describe('curves', () => {
     const map = await curvesIn(encode('{"type":"Feature","geometry":{"type":"Polygon","coordinates":[[[0,0],[4,0],[4,3],[0,0]]]},"properties":{}}'));
     expect([map.closed[0], curveLengths(map)[0]]).toEqual([1, 12]);
     await expect(curvesIn(encode('{"type":"LineString","coordinates":[[0,0],[1,"a"]]}'))).rejects.toThrow('/coordinates/1: [1,"a"] is no position');
-    await expect(curvesIn(encode('v 0 0 0\nv 1 0 0\n'))).rejects.toThrow('The file has no lines and no faces');
+    expect((await readImport(encode('v 0 0 0\nv 1 0 0\n'))).points!.positions).toHaveLength(6);
+    await expect(readImport(encode('o nothing\n'))).rejects.toThrow('The file has no lines, faces or points');
   });
 });
 

@@ -25,8 +25,16 @@ export type ToWorker =
       readonly node: string;
       readonly ending: string;
       readonly name: string;
-      readonly expanded: boolean;
+      readonly how: ExportChoices;
     };
+
+/** How a result is to be written: copies as one mesh, or in glTF by the instancing extension; which axis points up, and the unit. */
+export interface ExportChoices {
+  readonly expanded: boolean;
+  readonly instances: boolean;
+  readonly up: 'y' | 'z';
+  readonly unit: 'm' | 'cm' | 'mm';
+}
 
 /** What the 3D view is to show: all outputs, or a node's own result; and the curves that the Path strip looks at. */
 export interface Shown {

@@ -163,7 +163,7 @@ async function exportResult(message: Extract<ToWorker, { kind: 'export' }>): Pro
     if (!set || isEmptyResult(set)) return fail('The result is empty.');
     if (!fittingEndings(set).includes(message.ending))
       return fail(`${message.ending} cannot hold ${Object.keys(set).join(' and ')}; choose one of ${fittingEndings(set).join(', ')}.`);
-    const bytes = await writers[message.ending](set, message.name, { expanded: message.expanded });
+    const bytes = await writers[message.ending](set, message.name, message.how);
     const beside = companions[message.ending];
     const text = beside?.write(set) ?? null;
     const companion = text === null ? null : { ending: beside.ending, text };

@@ -74,6 +74,13 @@ function transformAttributes(attributes: Attributes, m: Affine): Attributes {
   const linear: Affine = [m[0], m[1], m[2], 0, m[4], m[5], m[6], 0, m[8], m[9], m[10], 0];
   const result = new Map<string, Attribute>();
   for (const [name, attribute] of attributes) {
+    // Where places are counted from turns and is sized with them: what is moved is the places.
+    if (name === 'origin' && attribute.carrier === 'whole' && attribute.size === 3) {
+      const [x, y, z] = attribute.data;
+      const data = Float32Array.from([0, 4, 8], (row) => m[row] * x + m[row + 1] * y + m[row + 2] * z);
+      result.set(name, { ...attribute, data });
+      continue;
+    }
     if (attribute.size !== 3 || !directionAttributes.has(name)) {
       result.set(name, attribute);
       continue;

@@ -1,6 +1,7 @@
 import SvgPath from 'svgpath';
 import { makeCurves, type Attribute, type Curves } from '@filaxis/core';
 import { FormatError } from '../errors.js';
+import { farOrigin, originAttribute } from '../far.js';
 import { arcPieces } from './arc.js';
 import type { Matrix } from './matrix.js';
 
@@ -98,6 +99,7 @@ function tidied(subpath: Subpath): Subpath {
 
 /** All subpaths as curves: those of lines alone are straight, the others Bezier curves. */
 export function toCurves(subpaths: readonly Subpath[]): Curves {
+  const origin = farOrigin(subpaths.flatMap(({ points }) => points.flatMap(([x, y]) => [x, y, 0])));
   const starts = new Uint32Array(subpaths.length + 1);
   subpaths.forEach(({ points }, c) => (starts[c + 1] = starts[c] + points.length));
   const total = starts[subpaths.length];
@@ -108,7 +110,7 @@ export function toCurves(subpaths: readonly Subpath[]): Curves {
   for (const { points, before, after } of subpaths) {
     points.forEach((p, i) => {
       for (let k = 0; k < 2; k++) {
-        positions[at + k] = p[k];
+        positions[at + k] = p[k] - (origin ? origin[k] : 0);
         handleIn[at + k] = before[i][k] - p[k];
         handleOut[at + k] = after[i][k] - p[k];
       }
@@ -116,6 +118,7 @@ export function toCurves(subpaths: readonly Subpath[]): Curves {
     });
   }
   const attributes = new Map<string, Attribute>([
+    ...originAttribute(origin),
     ['handleIn', { carrier: 'point', size: 3, data: handleIn }],
     ['handleOut', { carrier: 'point', size: 3, data: handleOut }],
   ]);

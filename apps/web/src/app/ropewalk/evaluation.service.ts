@@ -1,7 +1,7 @@
 import { inject, Injectable, type OnDestroy, signal } from '@angular/core';
 import { Subject } from 'rxjs';
 import type { FilaxisDocument, Measures, Problem } from '@filaxis/core';
-import type { Answers, Companion, FromWorker, NodeState, PathStripData, Picture, Questions, Shown, Topic, ToWorker } from '@filaxis/protocol';
+import type { ExportChoices, Answers, Companion, FromWorker, NodeState, PathStripData, Picture, Questions, Shown, Topic, ToWorker } from '@filaxis/protocol';
 import { buffersOf, unpack } from '../../workers/parcel';
 import { ApiService } from '../shared/api.service';
 import { DocumentService } from './document/document.service';
@@ -80,10 +80,10 @@ export class EvaluationService implements OnDestroy {
   }
 
   /** Writes a node's result in a file format. @throws Error with what is wrong. */
-  export(node: string, ending: string, name: string, expanded: boolean): Promise<Exported> {
+  export(node: string, ending: string, name: string, how: ExportChoices): Promise<Exported> {
     const request = ++this.request;
     this.sendDocument();
-    this.post({ kind: 'export', request, dials: this.documents.liveDials(), node, ending, name, expanded });
+    this.post({ kind: 'export', request, dials: this.documents.liveDials(), node, ending, name, how });
     return new Promise((done, failed) => this.exports.set(request, { done, failed }));
   }
 

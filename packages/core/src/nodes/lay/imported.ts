@@ -52,6 +52,13 @@ function taken({ settings, imported, warn, claim }: RunContext<FileSettings>, ki
   const found = imported(settings.asset)[kind];
   if (!found?.positions.length) throw new RangeError(`The file has ${missing[kind]}.`);
   claim(countsOf(found));
+  const far = found.attributes.get('origin');
+  if (far?.carrier === 'whole')
+    warn({
+      code: 'too-large',
+      message: `The file lies far from the origin (near ${Array.from(far.data, (value) => value.toLocaleString('en-GB')).join(', ')}), where positions would be too coarse; it was moved near it.`,
+      remedy: 'OBJ and CSV files are written where it was; for others, move what you join it with by as much.',
+    });
   const { scale } = settings;
   const turn = settings.up === 'z' ? -90 : 0;
   return transformGeometry(found, affineFrom({ move: [0, 0, 0], turn: [turn, 0, 0], size: [scale, scale, scale], pivot: [0, 0, 0] }));

@@ -113,6 +113,7 @@ export class EditingService {
       const has = { 'lay.importCurves': !!curves?.positions.length, 'lay.importMesh': !!mesh?.corners.length };
       if (wanted === 'lay.importCurves' && !has[wanted]) throw new Error('it has no lines, so there are no curves in it.');
       if (wanted === 'lay.importMesh' && !has[wanted]) throw new Error('it has no faces, so there is no mesh in it.');
+      if (!has['lay.importCurves'] && !has['lay.importMesh']) throw new Error('it has points alone, which no node takes yet.');
       // A file of both is taken for its faces.
       type ||= has['lay.importMesh'] ? 'lay.importMesh' : 'lay.importCurves';
       await this.api.putAsset(hash, file.name, bytes);

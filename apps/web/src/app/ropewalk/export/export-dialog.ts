@@ -1,4 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MAT_DIALOG_DATA, MatDialogModule } from '@angular/material/dialog';
 import type { FilaxisDocument, Measures } from '@filaxis/core';
 import { writers } from '@filaxis/formats';
@@ -18,12 +20,12 @@ export const exportSources = ({ nodes }: FilaxisDocument): ExportData['sources']
   nodes.filter(({ type }) => type === 'flow.output').map((node) => ({ node: node.id, label: `Output “${String(node.settings?.['name'] ?? 'main')}”` }));
 
 const formats: Readonly<Record<string, string>> = {
-  '.glb': 'GLB (binary glTF 2.0): meshes, materials, UVs; copies as instances, curves as lines. For game engines and renderers.',
+  '.glb': 'GLB (binary glTF 2.0): meshes, materials, UVs and values; copies share their mesh, curves are lines. For game engines and renderers.',
   '.gltf': 'glTF 2.0 as text, with its data in it.',
   '.obj': 'OBJ and MTL: polygons as they are, with UVs, normals and materials; curves as lines.',
   '.stl': 'STL: triangles alone, for printing and measuring.',
   '.ply': 'PLY: polygons or points, with normals and UVs.',
-  '.usda': 'USD as text: meshes, materials, curves and instances.',
+  '.usda': 'USD as text: meshes, materials, curves, copies.',
   '.svg': 'SVG: curves in plan.',
   '.csv': 'CSV: the points of curves with every value, a row each.',
   '.json': 'JSON: all geometry with every attribute, for scripts.',
@@ -35,7 +37,7 @@ const withInstances = new Set(['.glb', '.gltf', '.usda', '.json']);
 /** Chooses a result and a format, writes the file and says what is in it. */
 @Component({
   selector: 'fx-export',
-  imports: [MatDialogModule],
+  imports: [MatButtonToggleModule, MatCheckboxModule, MatDialogModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>Export</h2>
@@ -59,11 +61,28 @@ const withInstances = new Set(['.glb', '.gltf', '.usda', '.json']);
           }
         </fieldset>
         @if (instancing()) {
-          <label class="format"
-            ><input type="checkbox" [checked]="expanded()" (change)="expanded.set($any($event.target).checked)" />
-            <span>Copies as one mesh instead of instances</span></label
+          <mat-checkbox [checked]="expanded()" (change)="expanded.set($event.checked)">Copies as one mesh</mat-checkbox>
+        }
+        @if (extension() && !expanded()) {
+          <mat-checkbox [checked]="instances()" (change)="instances.set($event.checked)"
+            >Copies as instances: smaller, but some readers show only one of them</mat-checkbox
           >
         }
+        <div class="row">
+          <span id="export-up">Up</span>
+          <mat-button-toggle-group aria-labelledby="export-up" hideSingleSelectionIndicator [value]="up()" (change)="up.set($event.value)">
+            <mat-button-toggle value="y">Y</mat-button-toggle>
+            <mat-button-toggle value="z">Z</mat-button-toggle>
+          </mat-button-toggle-group>
+        </div>
+        <div class="row">
+          <span id="export-unit">Unit</span>
+          <mat-button-toggle-group aria-labelledby="export-unit" hideSingleSelectionIndicator [value]="unit()" (change)="unit.set($event.value)">
+            <mat-button-toggle value="m">metres</mat-button-toggle>
+            <mat-button-toggle value="cm">centimetres</mat-button-toggle>
+            <mat-button-toggle value="mm">millimetres</mat-button-toggle>
+          </mat-button-toggle-group>
+        </div>
         <label class="row">
           <span>File name</span>
           <input class="field" type="text" [value]="name()" (input)="name.set($any($event.target).value)" />
@@ -130,6 +149,10 @@ export class ExportDialog {
   protected readonly ending = signal('.glb');
   protected readonly name = signal(fileName(this.data.title));
   protected readonly expanded = signal(false);
+  protected readonly instances = signal(false);
+  protected readonly up = signal<'y' | 'z'>('y');
+  protected readonly unit = signal<'m' | 'cm' | 'mm'>('m');
+  protected readonly extension = computed(() => ['.glb', '.gltf', '.usda'].includes(this.ending()));
   protected readonly instancing = computed(() => withInstances.has(this.ending()));
   protected readonly busy = signal(false);
   protected readonly problem = signal<string | null>(null);
@@ -143,7 +166,12 @@ export class ExportDialog {
     this.measures.set(null);
     try {
       const name = this.name().trim();
-      const { bytes, companion, measures } = await this.data.evaluation.export(this.source(), this.ending(), name, this.expanded());
+      const { bytes, companion, measures } = await this.data.evaluation.export(this.source(), this.ending(), name, {
+        expanded: this.expanded(),
+        instances: this.instances(),
+        up: this.up(),
+        unit: this.unit(),
+      });
       download(bytes, name + this.ending(), this.ending() === '.glb' ? 'model/gltf-binary' : this.ending() === '.stl' ? 'model/stl' : 'text/plain');
       if (companion) {
         // A second download in the same breath would take the place of the first.
