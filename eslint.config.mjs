@@ -1,4 +1,5 @@
 import angular from 'angular-eslint';
+import regexp from 'eslint-plugin-regexp';
 import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
@@ -13,6 +14,16 @@ export default tseslint.config(
       'no-console': 'off',
       'prefer-const': 'error',
     },
+  },
+  {
+    // Text that strangers wrote goes through these: an expression that backtracks may take longer than anyone waits.
+    files: ['packages/*/src/**/*.ts', 'apps/*/src/**/*.ts'],
+    plugins: { regexp },
+    rules: { 'regexp/no-super-linear-backtracking': ['error', { report: 'potential' }] },
+  },
+  {
+    files: ['packages/*/src/**/*.ts', 'apps/{cli,server}/src/**/*.ts'],
+    rules: { 'regexp/no-super-linear-move': ['error', { report: 'potential' }] },
   },
   {
     // The core runs in browsers, workers and Node alike: it may use none of their own things, no clock and no chance.

@@ -110,25 +110,8 @@ globalThis.lengthOf = (text) => {
       }
       const [sx, sy, dot] = [Math.hypot(m.a, m.b), Math.hypot(m.c, m.d), m.a * m.c + m.b * m.d];
       if (Math.abs(sx - sy) < 1e-6 * sx && Math.abs(dot) < 1e-6 * sx * sy) sum += own * sx;
-      else {
-        // The package's places along a path are too uneven to add up; the browser's are right to about a hundredth.
-        const path = document.createElementNS('http://www.w3.org/2000/svg', 'path');
-        path.setAttribute('d', d);
-        coarse = true;
-        const whole = path.getTotalLength();
-        let from = 0;
-        for (const part of parts.getParts()) {
-          let before = null;
-          const to = Math.min(whole, from + part.length);
-          for (let i = 0; i <= 40; i++) {
-            const p = path.getPointAtLength(from + ((to - from) * i) / 40);
-            const q = [m.a * p.x + m.c * p.y, m.b * p.x + m.d * p.y];
-            if (before) sum += Math.hypot(q[0] - before[0], q[1] - before[1]);
-            before = q;
-          }
-          from = to;
-        }
-      }
+      // Neither can measure a path that is sized unevenly: the package's places along it are too uneven to add up, the browser's jump between subpaths.
+      else return 'a path that is sized unevenly';
     }
     return { sum, same: coarse ? 0.02 : 1e-3 };
   } catch (error) {

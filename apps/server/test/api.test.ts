@@ -30,6 +30,32 @@ describe('documents', () => {
     expect((await send(`${documents()}/${id}/versions/1`)).body).toMatchObject({ document: { title: 'Fender' } });
   });
 
+  test('with a text that no store can hold are refused with its place; one that is stored already is listed as damaged, hurts no other and can be deleted', async () => {
+    for (const [title, more, place] of [
+      ['a\u0000b', {}, '/document/title'],
+      ['half \ud83d', {}, '/document/title'],
+      ['Rope', { notes: [{ text: 'x\u0007' }] }, '/document/notes/0/text'],
+      ['Rope', { view: { 'a\u0000': 1 } }, ''],
+      ['Rope', { dials: [{ id: 'd', label: '\udc00', kind: 'number', value: 1 }] }, '/document/dials/0/label'],
+    ] as const) {
+      const refused = await send(documents(), 'POST', { document: document(title, more) });
+      expect([refused.status, refused.type]).toEqual([400, 'application/problem+json']);
+      expect(JSON.stringify(refused.body)).toContain(place);
+    }
+    const [bad, good] = [await create('Bad'), await create('Good')];
+    expect((await send(`${documents()}/${good}/versions/1/note`, 'PUT', { note: 'x\u0000' })).status).toBe(400);
+    await server.database.pool.query(
+      `update document_versions set document = '{"format":"filaxis-graph","title":"\\u0000","nodes":[]}'::json where document_id = '${bad}'`,
+    );
+    const listed = await send(documents());
+    expect(listed.status).toBe(200);
+    const cards = listed.body as DocumentCard[];
+    expect(cards.find(({ id }) => id === bad)).toMatchObject({ damaged: true });
+    expect(cards.find(({ id }) => id === good)?.damaged).toBeUndefined();
+    expect((await send(`${documents()}/${bad}`, 'DELETE')).status).toBe(204);
+    expect(((await send(documents())).body as DocumentCard[]).some(({ damaged }) => damaged)).toBe(false);
+  });
+
   test('a save from an older version is refused, and nothing is changed', async () => {
     const id = await create('Cleat');
     const save = (title: string): ReturnType<typeof send> => send(`${documents()}/${id}`, 'PUT', { baseVersion: 1, document: document(title) });

@@ -95,6 +95,7 @@ export * from './graph/dials.js';
 export * from './graph/document.js';
 export * from './graph/limits.js';
 export * from './graph/settings.js';
+export * from './graph/text.js';
 export * from './graph/work.js';
 export * from './nodes/families.js';
 export * from './nodes/index.js';

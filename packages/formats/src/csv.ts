@@ -5,13 +5,14 @@ import { curvesOf, originOf } from './far.js';
 import { metres, type Unit } from './units.js';
 
 /** A heading without what stands beside the name: `X [m]`, `x (m)` and `Pos_X` are x. */
-const headingName = (cell: string): string =>
-  cell
+function headingName(cell: string): string {
+  const bracket = [cell.indexOf('['), cell.indexOf('(')].filter((at) => at >= 0);
+  const name = cell.slice(0, bracket.length ? Math.min(...bracket) : cell.length);
+  return name
     .trim()
     .toLowerCase()
-    .replace(/[[(].*$/, '')
-    .trim()
     .replace(/^(pos|position|coord|p)[ _.-]?(?=[xyz]$)/, '');
+}
 
 /** Metres of the unit that a heading names in brackets; 1 where it names none. */
 function headingUnit(cell: string, at: number): number {

@@ -14,6 +14,8 @@ export interface DocumentCard {
   readonly pictureOf: number | null;
   /** Comes with the demo data. */
   readonly sample: boolean;
+  /** What is stored cannot be read by the database; it can be deleted. */
+  readonly damaged?: boolean;
 }
 
 export interface StoredDocument {

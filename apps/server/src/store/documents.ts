@@ -8,11 +8,36 @@ import { Conflict, NotFound } from './errors.js';
 /** Versions back from the newest whose pictures are kept without a note. */
 const keptPictures = 200;
 
+/** Whether the database could not read a stored text: an escape that stands for no character (22P05), or is half of one (22P02). */
+function isUnreadable(error: unknown): boolean {
+  for (let at = error; at instanceof Error; at = at.cause) if (['22P05', '22P02'].includes(String((at as { code?: unknown }).code))) return true;
+  return false;
+}
+
 /** Documents and their versions. Versions are only ever added; saving names the version it started from. */
 export class DocumentStore {
   constructor(private readonly db: Database) {}
 
+  /** All that are not deleted, the newest first. One whose text the database cannot read is damaged, and hurts no other. */
   async list(): Promise<DocumentCard[]> {
+    try {
+      return await this.cards(true);
+    } catch (error) {
+      if (!isUnreadable(error)) throw error;
+    }
+    const plain = await this.cards(false);
+    const counted = [];
+    for (const card of plain) {
+      const known = await this.cards(true, card.id).catch((error: unknown) => {
+        if (isUnreadable(error)) return [];
+        throw error;
+      });
+      counted.push(known[0] ?? { ...card, damaged: true });
+    }
+    return counted;
+  }
+
+  private async cards(counts: boolean, id?: string): Promise<DocumentCard[]> {
     const rows = await this.db
       .select({
         id: documents.id,
@@ -22,13 +47,13 @@ export class DocumentStore {
         updatedAt: documents.updatedAt,
         sample: documents.sample,
         pictureOf: pictures.version,
-        nodes: sql<number>`json_array_length(${versions.document}->'nodes')`,
-        dials: sql<number>`coalesce(json_array_length(${versions.document}->'dials'), 0)`,
+        nodes: counts ? sql<number>`json_array_length(${versions.document}->'nodes')` : sql<number>`0`,
+        dials: counts ? sql<number>`coalesce(json_array_length(${versions.document}->'dials'), 0)` : sql<number>`0`,
       })
       .from(documents)
       .innerJoin(versions, and(eq(versions.documentId, documents.id), eq(versions.version, documents.version)))
       .leftJoin(pictures, eq(pictures.documentId, documents.id))
-      .where(isNull(documents.deletedAt))
+      .where(and(isNull(documents.deletedAt), id === undefined ? undefined : eq(documents.id, id)))
       .orderBy(desc(documents.updatedAt), asc(documents.title));
     return rows.map((row) => ({ ...row, createdAt: row.createdAt.toISOString(), updatedAt: row.updatedAt.toISOString(), sample: row.sample !== null }));
   }

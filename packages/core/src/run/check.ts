@@ -2,6 +2,7 @@ import { nodeDefinitions } from '../nodes/index.js';
 import { conversions } from './convert.js';
 import type { InputPort, NodeDefinition, PortKind, WarningCode } from '../graph/define.js';
 import { dialFault } from '../graph/dials.js';
+import { faultyText } from '../graph/text.js';
 import type { FilaxisDocument, GraphNode, Wire } from '../graph/document.js';
 import type { ChoiceSetting } from '../graph/settings.js';
 import { validate } from '../graph/generated/documentValidator.js';
@@ -51,6 +52,8 @@ export function requireDocument(data: unknown): FilaxisDocument {
   const version = (data as { version?: unknown } | null)?.version;
   if (typeof version === 'number' && (data as { format?: unknown }).format === 'filaxis-graph' && (version < oldestVersion || version > newestVersion))
     throw new DocumentError([{ pointer: '/version', message: `The document has version ${version}; this Filaxis reads version ${newestVersion}.` }]);
+  const text = faultyText(data);
+  if (text) throw new DocumentError([text]);
   if (validate(data)) return upgradeDocument(data as FilaxisDocument);
   const [error] = validate.errors ?? [];
   const extra = error?.params['additionalProperty'] as string | undefined;

@@ -5,6 +5,7 @@ import type { DocumentError } from '../../src/index.js';
 import {
   checkDocument,
   Evaluator,
+  faultyText,
   orderNodes,
   outputKind,
   parseDocument,
@@ -162,5 +163,31 @@ describe('wrong values are told at the node, with what is accepted', () => {
     expect(problemsOf(plan, await new Evaluator().run(plan))[0].message).toBe(
       'The line starts and ends at [0,0,0]; it needs two different places, or a length above 0.',
     );
+  });
+});
+
+describe('text anywhere in a document', () => {
+  test('is well-formed Unicode without control characters, told by its place', () => {
+    const document = (more: object): object => ({ format: 'filaxis-graph', version: 1, title: 'x', nodes: [], wires: [], ...more });
+    const told = (more: object): string => {
+      try {
+        requireDocument(document(more));
+        return 'fine';
+      } catch (error) {
+        return (error as Error).message;
+      }
+    };
+    expect(told({ title: 'Tauwerk, 縄, 🪢, e\u0301\tand\nmore' })).toBe('fine');
+    expect(told({ title: 'a\u0000' })).toBe('/title: a text has the control character U+0000 at place 1; take it out.');
+    expect(told({ notes: [{ text: 'ok' }, { text: '\ud800x' }] })).toContain('/notes/1/text: a text has half a character (U+D800) at place 0');
+    expect(told({ nodes: [{ id: 'a', type: 'lay.line', settings: { 'a~/b': '\u007f' } }] })).toContain(
+      '/nodes/0/settings/a~0~1b: a text has the control character U+007F',
+    );
+    expect(told({ view: { '\u0001': 1 } })).toContain('/view: the name of a field');
+  });
+  test('is looked through however deep it is', () => {
+    let deep: unknown = 'x';
+    for (let i = 0; i < 200_000; i++) deep = [deep];
+    expect(faultyText(deep)).toBeNull();
   });
 });

@@ -69,7 +69,7 @@ const withInstances = new Set(['.glb', '.gltf', '.usda', '.json']);
           >
         }
         <div class="row">
-          <span id="export-up">Up</span>
+          <span id="export-up">Up axis</span>
           <mat-button-toggle-group aria-labelledby="export-up" hideSingleSelectionIndicator [value]="up()" (change)="up.set($event.value)">
             <mat-button-toggle value="y">Y</mat-button-toggle>
             <mat-button-toggle value="z">Z</mat-button-toggle>
@@ -115,6 +115,11 @@ const withInstances = new Set(['.glb', '.gltf', '.usda', '.json']);
       grid-template-columns: 90px 1fr;
       align-items: center;
       margin: 8px 0;
+    }
+    mat-button-toggle-group {
+      justify-self: start;
+      --mat-button-toggle-height: 30px;
+      --mat-button-toggle-shape: 8px;
     }
     fieldset {
       margin: 10px 0;
