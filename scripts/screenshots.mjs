@@ -144,7 +144,8 @@ try {
   await shoot('sections');
 
   await open('Scale lean-to');
-  await page.locator('fx-tag[data-node=panels]').click();
+  await page.locator('fx-graph').getByRole('button', { name: 'Fit', exact: true }).click();
+  await page.locator('fx-tag[data-node=scales]').click();
   await page.getByRole('tab', { name: 'Settings' }).click();
   await shoot('panels');
 
