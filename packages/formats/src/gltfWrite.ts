@@ -9,9 +9,6 @@ import {
   paced,
   triangulate,
   withoutCopies,
-  type Attribute,
-  type Attributes,
-  type Carrier,
   type Copies,
   type Curves,
   type GeometrySet,
@@ -20,6 +17,7 @@ import {
   type Mesh,
 } from '@filaxis/core';
 import { FormatError } from './errors.js';
+import { accessorOf, addValues, gathered, ownValues, usedVertices } from './gltfValues.js';
 
 /** How a result is written. */
 export interface WriteOptions {
@@ -241,75 +239,6 @@ function addMesh(document: Document, buffer: Buffer, add: (primitive: Primitive)
     add(primitive);
   }
 }
-
-const gathered = (data: Float32Array, size: number, which: Uint32Array): Float32Array =>
-  Float32Array.from({ length: which.length * size }, (_, i) => data[which[Math.floor(i / size)] * size + (i % size)]);
-
-/**
- * The vertices that triangles use, each once, and the triangles' indices among them; where values of faces go out, once for each face that has other values.
- * `face`: a face of each vertex.
- */
-function usedVertices(
-  mesh: Mesh,
-  indices: Uint32Array,
-  triangles: Uint32Array | null,
-  faceOf: Uint32Array | null,
-  values: readonly (readonly [string, Attribute])[],
-): { order: Uint32Array; source: Uint32Array; face: Uint32Array | null } {
-  const order = new Uint32Array(indices.length);
-  if (!faceOf) {
-    // In the order that the mesh has them.
-    const place = new Int32Array(mesh.positions.length / 3);
-    for (const vertex of indices) place[vertex] = 1;
-    let count = 0;
-    for (let v = 0; v < place.length; v++) place[v] = place[v] ? count++ : -1;
-    const source = new Uint32Array(count);
-    for (let v = 0; v < place.length; v++) if (place[v] >= 0) source[place[v]] = v;
-    for (let i = 0; i < indices.length; i++) order[i] = place[indices[i]];
-    return { order, source, face: null };
-  }
-  const known = new Map<string, number>();
-  const [source, face]: [number[], number[]] = [[], []];
-  const keyOf = (f: number): string => values.map(([, { size, data }]) => data.subarray(f * size, f * size + size).join(' ')).join('/');
-  for (let i = 0; i < indices.length; i++) {
-    const t = Math.floor(i / 3);
-    const f = faceOf[triangles ? triangles[t] : t];
-    const key = `${indices[i]}:${keyOf(f)}`;
-    let vertex = known.get(key);
-    if (vertex === undefined) {
-      known.set(key, (vertex = source.length));
-      source.push(indices[i]);
-      face.push(f);
-    }
-    order[i] = vertex;
-  }
-  return { order, source: Uint32Array.from(source), face: Uint32Array.from(face) };
-}
-
-/** Attributes that have a place of their own in the file, or mean nothing outside. */
-const builtIn = /^(normal|tangent|uv[2-9]?|part|material|colour|handleIn|handleOut)$/;
-
-/** The values that go out by their names. */
-const ownValues = (attributes: Attributes, carriers: readonly Carrier[]): (readonly [string, Attribute])[] =>
-  [...attributes].filter(([name, { carrier, size }]) => !builtIn.test(name) && carriers.includes(carrier) && size <= 4);
-
-/** Adds values as attributes of the file's own names: an underline and capitals; names that capitals do not tell stand beside. */
-function addValues(document: Document, buffer: Buffer, primitive: Primitive, values: readonly (readonly [string, Attribute])[]): void {
-  const names: Record<string, string> = {};
-  for (const [name, { size, data }] of values) {
-    const own = `_${name.toUpperCase().replace(/[^A-Z0-9_]/g, '_')}`;
-    if (name !== name.toLowerCase()) names[own] = name;
-    primitive.setAttribute(own, accessorOf(document, buffer, data, size));
-  }
-  if (Object.keys(names).length) primitive.setExtras({ names });
-}
-
-const accessorOf = (document: Document, buffer: Buffer, data: Float32Array, size: number): Accessor =>
-  document
-    .createAccessor()
-    .setType((['SCALAR', 'VEC2', 'VEC3', 'VEC4'] as const)[size - 1])
-    .setArray(data as Float32Array<ArrayBuffer>)
-    .setBuffer(buffer);
 
 /** Whether a surface has a border, so that its back is seen. */
 function hasBorder(mesh: Mesh): boolean {
