@@ -2,13 +2,17 @@ import {
   curveKinds,
   faceCount,
   faceStart,
+  makeCopies,
   makeCurves,
   makeMesh,
   makePoints,
+  plainMaterial,
   type Attribute,
   type Attributes,
   type Carrier,
+  type Copies,
   type GeometrySet,
+  type Material,
   type Mesh,
 } from '@filaxis/core';
 import { FormatError } from './errors.js';
@@ -86,7 +90,8 @@ const objectAt = (value: unknown, where: string): Record<string, unknown> => {
 };
 
 /**
- * Reads the plain JSON form (curves, points and meshes; corner attributes give every corner its own vertex).
+ * Reads the plain JSON form: curves, points, meshes with their materials, copies with their objects. Corner attributes give every corner its own vertex, shared by corners of
+ * one point that have the same values.
  * @throws FormatError with the JSON Pointer of what cannot be read.
  */
 export function readJson(text: string): GeometrySet {
@@ -119,7 +124,8 @@ export function readJson(text: string): GeometrySet {
     const points = objectAt(data['points'], '/points');
     set.points = makePoints(Float32Array.from(numbersAt(points['positions'], '/points/positions')), readAttributes(points['attributes'], '/points/attributes'));
   }
-  if (data['mesh'] !== undefined) set.mesh = readMesh(objectAt(data['mesh'], '/mesh'));
+  if (data['mesh'] !== undefined) set.mesh = readMesh(objectAt(data['mesh'], '/mesh'), '/mesh');
+  if (data['copies'] !== undefined) set.copies = readCopies(objectAt(data['copies'], '/copies'));
   return set;
 }
 
@@ -137,17 +143,75 @@ function readAttributes(value: unknown, where: string): Attributes {
   return result;
 }
 
-function readMesh(mesh: Record<string, unknown>): Mesh {
-  const points = numbersAt(mesh['positions'], '/mesh/positions');
-  const corners = numbersAt(mesh['corners'], '/mesh/corners');
-  const faceStarts = Uint32Array.from(numbersAt(mesh['faceStarts'], '/mesh/faceStarts'));
+const listAt = (value: unknown, where: string): unknown[] => {
+  if (!Array.isArray(value)) throw new FormatError(`${where}: this must be a list.`);
+  return value as unknown[];
+};
+
+function readMaterials(value: unknown, where: string): Material[] {
+  return listAt(value ?? [], where).map((raw, i) => {
+    const material = objectAt(raw, `${where}/${i}`);
+    for (const key of ['roughness', 'metalness', 'opacity'] as const) {
+      const number = material[key];
+      if (typeof number !== 'number' || !(number >= 0 && number <= 1))
+        throw new FormatError(`${where}/${i}/${key}: ${JSON.stringify(number)} is no number from 0 to 1.`);
+    }
+    if (typeof material['colour'] !== 'string' || !/^#[0-9a-f]{6}$/i.test(material['colour']))
+      throw new FormatError(`${where}/${i}/colour: ${JSON.stringify(material['colour'])} is no colour such as #a2323f.`);
+    return { ...plainMaterial, ...material, name: String(material['name'] ?? 'material') };
+  });
+}
+
+function readCopies(copies: Record<string, unknown>): Copies {
+  const objects = listAt(copies['objects'], '/copies/objects').map((object, i) => {
+    const where = `/copies/objects/${i}`;
+    return readMesh(objectAt(objectAt(object, where)['mesh'], `${where}/mesh`), `${where}/mesh`);
+  });
+  const object = numbersAt(copies['object'], '/copies/object');
+  const wrong = object.findIndex((which) => !Number.isInteger(which) || which < 0 || which >= objects.length);
+  if (wrong >= 0) throw new FormatError(`/copies/object/${wrong}: ${object[wrong]} is none of the ${objects.length} objects.`);
+  const matrices = Float32Array.from(numbersAt(copies['matrices'], '/copies/matrices'));
+  return makeCopies(objects, Uint32Array.from(object), matrices, readAttributes(copies['attributes'], '/copies/attributes'));
+}
+
+function readMesh(mesh: Record<string, unknown>, where: string): Mesh {
+  const points = numbersAt(mesh['positions'], `${where}/positions`);
+  const corners = numbersAt(mesh['corners'], `${where}/corners`);
+  const faceStarts = Uint32Array.from(numbersAt(mesh['faceStarts'], `${where}/faceStarts`));
   const pointCount = points.length / 3;
   const wrong = corners.findIndex((corner) => !Number.isInteger(corner) || corner < 0 || corner >= pointCount);
-  if (wrong >= 0) throw new FormatError(`/mesh/corners/${wrong}: ${corners[wrong]} is none of the ${pointCount} points.`);
-  const attributes = readAttributes(mesh['attributes'], '/mesh/attributes');
-  const split = [...attributes.values()].some((attribute) => attribute.carrier === 'corner');
-  if (!split) return makeMesh({ positions: Float32Array.from(points), corners: Uint32Array.from(corners), faceStarts, attributes });
-  const positions = new Float32Array(corners.length * 3);
-  corners.forEach((point, i) => positions.set([points[point * 3], points[point * 3 + 1], points[point * 3 + 2]], i * 3));
-  return makeMesh({ positions, pointOf: Uint32Array.from(corners), pointCount, corners: Uint32Array.from(corners, (_, i) => i), faceStarts, attributes });
+  if (wrong >= 0) throw new FormatError(`${where}/corners/${wrong}: ${corners[wrong]} is none of the ${pointCount} points.`);
+  const attributes = readAttributes(mesh['attributes'], `${where}/attributes`);
+  const materials = readMaterials(mesh['materials'], `${where}/materials`);
+  const named = attributes.get('material')?.data.find((which) => !Number.isInteger(which) || which >= materials.length);
+  if (named !== undefined) throw new FormatError(`${where}/attributes/material: ${named} is none of the ${materials.length} materials.`);
+  const own = [...attributes].filter(([, { carrier }]) => carrier === 'corner');
+  if (!own.length) return makeMesh({ positions: Float32Array.from(points), corners: Uint32Array.from(corners), faceStarts, attributes, materials });
+  for (const [name, { size, data }] of own)
+    if (data.length !== corners.length * size)
+      throw new FormatError(
+        `${where}/attributes/${name}/data: it has ${data.length} numbers; ${corners.length} corners of ${size} need ${corners.length * size}.`,
+      );
+  const vertexOf = new Map<string, number>();
+  const first: number[] = [];
+  const order = Uint32Array.from(corners, (point, i) => {
+    const key = `${point}:${own.map(([, { size, data }]) => data.subarray(i * size, i * size + size).join(' ')).join('/')}`;
+    let vertex = vertexOf.get(key);
+    if (vertex === undefined) {
+      vertexOf.set(key, (vertex = first.length));
+      first.push(i);
+    }
+    return vertex;
+  });
+  const positions = new Float32Array(first.length * 3);
+  first.forEach((corner, v) => positions.set([0, 1, 2].map((k) => points[corners[corner] * 3 + k]), v * 3)); // prettier-ignore
+  const shared = new Map(attributes);
+  for (const [name, { carrier, size, data }] of own)
+    shared.set(name, {
+      carrier,
+      size,
+      data: Float32Array.from({ length: first.length * size }, (_, k) => data[first[Math.floor(k / size)] * size + (k % size)]),
+    });
+  const pointOf = Uint32Array.from(first, (corner) => corners[corner]);
+  return makeMesh({ positions, pointOf, pointCount, corners: order, faceStarts, attributes: shared, materials });
 }

@@ -5,7 +5,7 @@ import fc from 'fast-check';
 import { MeshoptDecoder, MeshoptEncoder } from 'meshoptimizer';
 import { svgPathProperties } from 'svg-path-properties';
 import { describe, expect, test } from 'vitest';
-import { curveLengths, curvesBounds, makeMesh, measure, type Curves, type GeometrySet, type Mesh } from '@filaxis/core';
+import { curveLengths, curvesBounds, makeCopies, makeMesh, measure, type Curves, type GeometrySet, type Mesh } from '@filaxis/core';
 import { readImport, readers, writers } from '../src/index.js';
 import { colouredTube } from './shapes.js';
 
@@ -228,6 +228,25 @@ describe('glTF in its pose, its scene and its extensions', () => {
     const back = (await readers['.glb'](glb)).curves!;
     expect([...back.closed]).toEqual([...many.closed]);
     expect(curveLengths(back)).toEqual(curveLengths(many));
+  });
+});
+
+describe('JSON keeps all', () => {
+  test('copies with their objects, materials, values and shared vertices come back as they were', async () => {
+    const { mesh } = await colouredTube();
+    const matrices = Float32Array.from([0, 5].flatMap((x) => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, x, 0, 0, 1]));
+    const copies = makeCopies([mesh!], Uint32Array.of(0, 0), matrices, new Map([['id', { carrier: 'copy', size: 1, data: Float32Array.of(4, 2) }]]));
+    const back = await readers['.json'](await writers['.json']({ mesh: mesh!, copies }, 'x'));
+    expect(back.copies!.matrices).toEqual(matrices);
+    expect([...back.copies!.attributes.get('id')!.data]).toEqual([4, 2]);
+    for (const made of [back.mesh!, back.copies!.objects[0]]) {
+      expect(made.materials).toEqual(mesh!.materials);
+      expect(measure({ mesh: made })).toEqual(measure({ mesh: mesh! }));
+      expect(made.positions.length).toBeLessThanOrEqual(mesh!.positions.length);
+    }
+    const plain = JSON.parse(text(await writers['.json']({ copies }, 'x'))) as { copies: { object: number[] } };
+    plain.copies.object[1] = 7;
+    await expect(readers['.json'](encode(JSON.stringify(plain)))).rejects.toThrow('/copies/object/1: 7 is none of the 1 objects');
   });
 });
 
