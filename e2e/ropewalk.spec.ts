@@ -195,7 +195,7 @@ test('nodes are copied and pasted with their wires, and tidied', async ({ page }
   await page.keyboard.press('Control+v');
   await ropewalk.isSaved();
   await expect(page.getByTestId('save-state')).not.toHaveText(before!);
-  await page.keyboard.press('g');
+  await page.keyboard.press('f');
   await expect(page.locator('fx-tag')).toHaveCount(24);
   await page.keyboard.press('t');
   await expect(page.getByRole('button', { name: 'Undo' })).toHaveAttribute('title', /Undo: Tidy/);
