@@ -109,9 +109,18 @@ function* statements(text: string): Generator<readonly [line: number, words: str
   let at = 0;
   let waiting = '';
   let began = 1;
+  // Where the next of each sign is, looked for only when it has been passed: a file may have but one of them.
+  let feed = -1;
+  let turn = -1;
+  const next = (sign: string, known: number): number => {
+    if (known >= at) return known;
+    const found = text.indexOf(sign, at);
+    return found < 0 ? Infinity : found;
+  };
   while (at <= text.length) {
-    let end = at;
-    while (end < text.length && text[end] !== '\n' && text[end] !== '\r') end++;
+    feed = next('\n', feed);
+    turn = next('\r', turn);
+    const end = Math.min(feed, turn, text.length);
     number++;
     if (!waiting) began = number;
     const raw = text.slice(at, end);

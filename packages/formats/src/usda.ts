@@ -20,7 +20,11 @@ const number = (value: number): string => String(Number(value.toPrecision(9)));
 /** Tuples of `size` numbers. */
 function tuples(data: ArrayLike<number>, size: number): string {
   const parts: string[] = [];
-  for (let i = 0; i < data.length; i += size) parts.push(`(${Array.from({ length: size }, (_, k) => number(data[i + k])).join(', ')})`);
+  for (let i = 0; i < data.length; i += size) {
+    let tuple = number(data[i]);
+    for (let k = 1; k < size; k++) tuple += `, ${number(data[i + k])}`;
+    parts.push(`(${tuple})`);
+  }
   return `[${parts.join(', ')}]`;
 }
 
