@@ -100,7 +100,7 @@ export * from './graph/work.js';
 export * from './nodes/families.js';
 export * from './nodes/index.js';
 export type { MirrorPlane } from './nodes/shape/transform.js';
-export type { Standing } from './nodes/place/shared.js';
+export { usualStanding, type Standing } from './nodes/place/shared.js';
 export * from './run/cache.js';
 export * from './run/check.js';
 export * from './run/convert.js';

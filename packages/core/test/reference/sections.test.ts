@@ -147,14 +147,28 @@ describe('skins keep the frames of the curves', () => {
     expect(Math.abs((await bounds(60))[0] - none[0])).toBeGreaterThan(0.02);
   });
 
-  test('a twist of whole turns on a line of two points is laid out along the rope', async () => {
-    const line: Chain[number] = ['lay.line', { to: [1, 0, 0] }];
-    const rope = async (twist: number, layLength: number): Promise<Mesh> =>
-      (await runChain([line, ['aim.frames', { twist }], ['skin.rope', { strands: 1, diameter: 0.1, core: false, layLength, ringsPerTurn: 64 }]])).mesh;
-    // One strand has its middle on the path; its columns turn with the frames.
-    const { positions } = await rope(720, 10);
-    const ring = (at: number): number[] => [positions[at * 27 + 1], positions[at * 27 + 2]];
-    expect(Math.hypot(...ring(0))).toBeCloseTo(0.05, 6);
+  test('a twist of the frames on a line of two points is laid out along the rope: after half a turn a strand stands where the other began', async () => {
+    const rope = async (twist: number): Promise<Float32Array> => {
+      const chain: Chain = [
+        ['lay.line', { to: [1, 0, 0] }],
+        ['aim.frames', { twist }],
+        ['skin.rope', { strands: 2, diameter: 0.1, layLength: 1e6, ringsPerTurn: 16 }],
+      ];
+      return (await runChain(chain)).mesh.positions;
+    };
+    /** Middle of the places of the first strand at one end; each ring of 8 sides repeats its first vertex at the seam. */
+    const middle = (p: Float32Array, end: 0 | 1): number[] => {
+      const places = Array.from({ length: p.length / 6 }, (_, v) => Array.from(p.subarray(v * 3, v * 3 + 3))).filter(
+        ([x], v) => v % 9 < 8 && Math.abs(x - end) < 0.02,
+      );
+      return [1, 2].map((k) => places.reduce((sum, place) => sum + place[k], 0) / places.length);
+    };
+    for (const [twist, sign] of [[0, 1], [180, -1], [360, 1], [540, -1]]) {
+      const p = await rope(twist);
+      const [from, to] = [middle(p, 0), middle(p, 1)];
+      expect(Math.hypot(...from)).toBeGreaterThan(0.02);
+      from.forEach((value, k) => expect(to[k]).toBeCloseTo(sign * value, 3));
+    } // prettier-ignore
   });
 });
 

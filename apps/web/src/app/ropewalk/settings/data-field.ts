@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import { nodeDefinitions, type DataEditor, type GraphNode, type MirrorPlane, type Standing } from '@filaxis/core';
+import { nodeDefinitions, usualStanding, type DataEditor, type GraphNode, type MirrorPlane, type Standing } from '@filaxis/core';
 import { NumberField } from '../../shared/number-field';
 import { DocumentService } from '../document/document.service';
 
@@ -10,7 +10,6 @@ interface Row extends Standing {
 
 const places = ['along', 'bends', 'ends'] as const;
 const planeParts = ['point', 'normal'] as const;
-const usual: Standing = { along: true, bends: false, ends: false, share: 1 };
 const firstPlane: MirrorPlane = { point: [0, 0, 0], normal: [1, 0, 0] };
 
 /** Data of a node that is edited by hand: a row for each object that comes in, a plane by point and normal; drawn curves are edited in the 3D view. */
@@ -138,7 +137,7 @@ export class DataField {
         const source = nodes.find(({ id }) => id === from[0]);
         const name = `${nodeDefinitions.get(source?.type ?? '')?.label ?? 'Object'} (${from[0]})`;
         const own = this.edit() === 'shares' ? { share: given[i] ?? 1 } : given[i];
-        return { ...usual, ...(own as Partial<Standing>), name };
+        return { ...usualStanding, ...(own as Partial<Standing>), name };
       });
   });
 
