@@ -19,7 +19,7 @@ module.exports = {
   forbidden: [
     only('packages/core', []),
     only('packages/formats', ['packages/core']),
-    only('packages/protocol', ['packages/core']),
+    only('packages/protocol', ['packages/core', 'packages/formats']),
     only('apps/cli', ['packages/core', 'packages/formats']),
     only('apps/server', ['packages/core', 'packages/protocol']),
     only('apps/web', ['packages/core', 'packages/formats', 'packages/protocol']),

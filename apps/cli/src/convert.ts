@@ -1,5 +1,5 @@
 import { basename } from 'node:path';
-import { endingOf, fittingEndings, inMetres, isFar, readers, standUp, writers } from '@filaxis/formats';
+import { endingOf, fittingEndings, inMetres, isFar, keepsFar, readers, standUp, writers } from '@filaxis/formats';
 import { exitCodes, Refused } from './exit.js';
 import { readOptions, readUnit, readWriteOptions, writeOptions } from './options.js';
 import { filesBeside, readBytes } from './source.js';
@@ -30,8 +30,7 @@ export async function convert(args: readonly string[]): Promise<number> {
       `${to}: this format cannot hold ${Object.keys(set).join(' and ') || 'an empty file'}; it can be written as ${fittingEndings(set).join(', ')}.`,
     );
   await writeResult(to, values.up === 'z' ? standUp(set) : set, basename(to, endingOf(to)), how);
-  // Text has as many digits as it takes; what has 32 bits does not say how far away it lies.
-  if (!isFar(set) || ['.obj', '.csv'].includes(endingOf(to))) return exitCodes.done;
+  if (!isFar(set) || keepsFar(endingOf(to))) return exitCodes.done;
   console.error(
     `warning: ${from} lies so far from the origin that ${endingOf(to)} cannot hold it there; it was moved near it, by what "origin" says in .json.`,
   );

@@ -14,6 +14,8 @@ filaxis nodes [--json]                 every node with its ports and settings
 filaxis convert IN OUT [--up z] [--unit m|cm|mm] [how]
         IN: ${endings(readers)}; --up and --unit say what it was made in
         how: --out-up y|z   --out-unit m|cm|mm   --expanded (copies as one mesh)   --instances (glTF and USD: smaller, but some readers show one copy)
+             --parts (each part an object: glTF, USD, OBJ)   --tangents (MikkTSpace: glTF)   --welded (one vertex a point: PLY)
+             --uv SET (the first UV set)   --colour VALUE (as vertex colour)
 
 DOC is a document or a .filaxis.zip; - reads standard input. Files named by a node's file setting are looked for beside DOC.
 Exit codes: 0 done, 1 done with warnings, 2 refused or failed, 130 interrupted.`;

@@ -24,6 +24,11 @@ export function readOptions<const O extends NonNullable<ParseArgsConfig['options
 export const writeOptions = {
   expanded: { type: 'boolean' },
   instances: { type: 'boolean' },
+  parts: { type: 'boolean' },
+  tangents: { type: 'boolean' },
+  welded: { type: 'boolean' },
+  uv: { type: 'string' },
+  colour: { type: 'string' },
   'out-up': { type: 'string' },
   'out-unit': { type: 'string' },
 } as const;
@@ -34,9 +39,11 @@ export function readUnit(option: string, text: string | undefined): Unit {
   return (text ?? 'm') as Unit;
 }
 
+type WriteValues = { readonly [Name in keyof typeof writeOptions]?: (typeof writeOptions)[Name]['type'] extends 'boolean' ? boolean : string };
+
 /** @throws Refused for an axis or a unit that there is not. */
-export function readWriteOptions(values: { expanded?: boolean; instances?: boolean; 'out-up'?: string; 'out-unit'?: string }): WriteOptions {
-  const up = values['out-up'] ?? 'y';
+export function readWriteOptions({ 'out-up': up = 'y', 'out-unit': unit, ...how }: WriteValues): WriteOptions {
   if (up !== 'y' && up !== 'z') throw new Refused(`--out-up is "${up}"; it accepts y, z.`);
-  return { expanded: values.expanded, instances: values.instances, up, unit: readUnit('--out-unit', values['out-unit']) };
+  const { expanded, instances, parts, tangents, welded, uv, colour } = how;
+  return { expanded, instances, parts, tangents, welded, uv, colour, up, unit: readUnit('--out-unit', unit) };
 }

@@ -1,7 +1,7 @@
-import { renameSync, writeFileSync } from 'node:fs';
+import { closeSync, openSync, renameSync, rmSync, writeSync } from 'node:fs';
 import { basename } from 'node:path';
 import type { GeometrySet } from '@filaxis/core';
-import { companions, endingOf, writers, type WriteOptions } from '@filaxis/formats';
+import { companions, endingOf, writeTo, type Out, type WriteOptions } from '@filaxis/formats';
 
 /** Writes a result to a file by its ending, and the file that belongs beside it, if one does. */
 export async function writeResult(path: string, set: GeometrySet, name: string, options: WriteOptions = {}): Promise<void> {
@@ -10,13 +10,23 @@ export async function writeResult(path: string, set: GeometrySet, name: string, 
   const text = beside?.write(set) ?? null;
   // The file beside is found by name, so what names it has to be called as the file is.
   const own = text === null ? name : basename(path).slice(0, -ending.length);
-  writeWhole(path, await writers[ending](set, own, options));
-  if (text !== null) writeWhole(path.slice(0, -ending.length) + beside.ending, text);
+  await writeWhole(path, (out) => writeTo(out, ending, set, own, options));
+  if (text !== null) await writeWhole(path.slice(0, -ending.length) + beside.ending, async (out) => out(new TextEncoder().encode(text)));
 }
 
-/** Writes a file that is there whole or as it was before, even when the command is interrupted. */
-function writeWhole(path: string, content: Uint8Array | string): void {
+/** Writes a file piece by piece, so that it is there whole or as it was before, even when the command is interrupted. */
+async function writeWhole(path: string, write: (out: Out) => Promise<void>): Promise<void> {
   const part = `${path}.part`;
-  writeFileSync(part, content);
+  const file = openSync(part, 'w');
+  try {
+    await write((bytes) => {
+      for (let at = 0; at < bytes.length;) at += writeSync(file, bytes, at);
+    });
+    closeSync(file);
+  } catch (error) {
+    closeSync(file);
+    rmSync(part, { force: true });
+    throw error;
+  }
   renameSync(part, path);
 }

@@ -8,7 +8,7 @@ const triangle = (indices = new Uint32Array([0, 1, 2])): MeshPicture => ({
   normals: new Float32Array(9),
   uv: null,
   indices,
-  groups: [{ start: 0, count: 3, material: null }],
+  groups: [{ start: 0, count: 3, material: null, backs: true }],
   edges: new Uint32Array([0, 1, 1, 2, 2, 0]),
   values: null,
 });

@@ -2,7 +2,9 @@ import Papa from 'papaparse';
 import { curveCount, paced, type Curves, type GeometrySet } from '@filaxis/core';
 import { FormatError } from './errors.js';
 import { curvesOf, originOf } from './far.js';
+import { TextSink } from './textSink.js';
 import { metres, type Unit } from './units.js';
+import type { Out } from './writeOptions.js';
 
 /** A heading without what stands beside the name: `X [m]`, `x (m)` and `Pos_X` are x. */
 function headingName(cell: string): string {
@@ -103,21 +105,24 @@ function refuseNumbering(lines: [number, string][], cellsOf: (line: [number, str
  * every value on the points, one column a number. Smooth curves are sampled.
  * @throws FormatError when the result has neither curves nor points.
  */
-export function writeCsv(set: GeometrySet): string {
+export function writeCsv(set: GeometrySet, out: Out): void {
   const source = set.curves?.positions.length ? paced(set.curves) : set.points;
   if (!source?.positions.length) throw new FormatError('There is nothing to write: CSV holds curves and points, and the result has neither.');
   const values = [...source.attributes].filter(([name, { carrier }]) => carrier === 'point' && !name.startsWith('handle'));
   const heading = ['x', 'y', 'z', ...(source.type === 'curves' ? ['curve', 'closed'] : [])];
   for (const [name, { size }] of values) heading.push(...(size === 1 ? [name] : Array.from({ length: size }, (_, k) => `${name}.${'xyzw'[k] ?? k}`)));
-  const rows: (string | number)[][] = [heading];
+  const sink = new TextSink(out);
+  sink.text(`${Papa.unparse([heading])}\r\n`);
   const origin = originOf(source.attributes);
+  const far = origin.some((value) => value !== 0);
   const curveOf = new Uint32Array(source.positions.length / 3);
   if (source.type === 'curves') for (let c = 0; c < curveCount(source); c++) curveOf.fill(c, source.starts[c], source.starts[c + 1]);
   for (let i = 0; i < curveOf.length; i++) {
     const row: number[] = Array.from(source.positions.subarray(i * 3, i * 3 + 3), (value, k) => value + origin[k]);
     if (source.type === 'curves') row.push(curveOf[i], source.closed[curveOf[i]]);
     for (const [, { size, data }] of values) for (let k = 0; k < size; k++) row.push(data[i * size + k]);
-    rows.push(row.map((value, k) => Number(value.toPrecision(k < 3 && origin.some((each) => each) ? 12 : 9))));
+    // Numbers need no quotes.
+    sink.text(`${row.map((value, k) => Number(value.toPrecision(k < 3 && far ? 12 : 9))).join(',')}\r\n`);
   }
-  return `${Papa.unparse(rows, { newline: '\r\n' })}\r\n`;
+  sink.end();
 }

@@ -49,6 +49,9 @@ export function originOf(attributes: Attributes): readonly [number, number, numb
   return known?.carrier === 'whole' && known.size === 3 ? [known.data[0], known.data[1], known.data[2]] : [0, 0, 0];
 }
 
+/** Whether a format says where far places are: all but STL, whose numbers have 32 bits and nothing beside them. JSON says it by its `origin`. */
+export const keepsFar = (ending: string): boolean => ending !== '.stl';
+
 /** Whether any part of a result is counted from elsewhere. */
 export const isFar = (set: GeometrySet): boolean =>
   Object.values(set).some(({ attributes }: { attributes: Attributes }) => originOf(attributes).some((value) => value !== 0));

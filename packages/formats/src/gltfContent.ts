@@ -14,6 +14,7 @@ import {
   transformGeometry,
   type Affine,
   type Attribute,
+  type Attributes,
   type Copies,
   type Curves,
   type GeometrySet,
@@ -22,6 +23,7 @@ import {
   type Points,
 } from '@filaxis/core';
 import { FormatError } from './errors.js';
+import { farOrigin, originAttribute } from './far.js';
 import { posed, valuesOf, type Posed } from './gltfPose.js';
 
 const { Mode } = Primitive;
@@ -36,8 +38,11 @@ export function contentOf(document: Document): GeometrySet {
   const points: Points[] = [];
   const copies: Copies[] = [];
   const materials = new Map<GltfMaterial, Material>();
-  for (const node of nodesOf(document)) {
+  const nodes = nodesOf(document);
+  const origin = originOfNodes(nodes);
+  for (const node of nodes) {
     const m = node.getWorldMatrix();
+    if (origin && !node.getSkin()) for (let k = 0; k < 3; k++) m[12 + k] -= origin[k];
     const skin = node.getSkin();
     // A skinned mesh stands where its joints are; its own node moves it nowhere (glTF 2.0, 3.7.3.3).
     const place: Affine = skin ? affine([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]) : affine(m);
@@ -55,12 +60,33 @@ export function contentOf(document: Document): GeometrySet {
     if (batch && own.length) copies.push(transformGeometry(instances(batch, joinMeshes(own)), place));
     else meshes.push(...own.map((mesh) => transformGeometry(mesh, place)));
   }
+  const counted = <T extends { readonly attributes: Attributes }>(part: T): T =>
+    origin ? { ...part, attributes: new Map([...part.attributes, ...originAttribute(origin)]) } : part;
   return {
-    ...(meshes.length && { mesh: joinMeshes(meshes) }),
-    ...(curves.length && { curves: joinCurves(curves) }),
-    ...(points.length && { points: joinPoints(points) }),
-    ...(copies.length && { copies: joinCopies(copies) }),
+    ...(meshes.length && { mesh: counted(joinMeshes(meshes)) }),
+    ...(curves.length && { curves: counted(joinCurves(curves)) }),
+    ...(points.length && { points: counted(joinPoints(points)) }),
+    ...(copies.length && { copies: counted(joinCopies(copies)) }),
   };
+}
+
+/** From where to count places, so that 32 bits hold them where nodes stand far away: their translations have 64. */
+function originOfNodes(nodes: readonly Node[]): [number, number, number] | null {
+  const corners: number[] = [];
+  for (const node of nodes) {
+    if (node.getSkin()) continue;
+    const m = node.getWorldMatrix();
+    for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
+      const position = primitive.getAttribute('POSITION');
+      if (!position?.getCount()) continue;
+      const [low, high] = [position.getMinNormalized([]), position.getMaxNormalized([])];
+      for (let corner = 0; corner < 8; corner++) {
+        const p = [0, 1, 2].map((k) => ((corner >> k) & 1 ? high : low)[k]);
+        for (let k = 0; k < 3; k++) corners.push(m[k] * p[0] + m[4 + k] * p[1] + m[8 + k] * p[2] + m[12 + k]);
+      }
+    }
+  }
+  return farOrigin(corners);
 }
 
 const affine = (m: readonly number[]): Affine => [m[0], m[4], m[8], m[12], m[1], m[5], m[9], m[13], m[2], m[6], m[10], m[14]];
@@ -151,6 +177,7 @@ function materialFrom(material: GltfMaterial): Material {
     metalness: material.getMetallicFactor(),
     opacity: material.getAlphaMode() === 'BLEND' ? opacity : 1,
     checker: false,
+    ...(material.getDoubleSided() && { doubleSided: true }),
   };
 }
 

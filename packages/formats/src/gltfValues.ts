@@ -4,9 +4,19 @@ import type { Attribute, Attributes, Carrier, Mesh } from '@filaxis/core';
 export const gathered = (data: Float32Array, size: number, which: Uint32Array): Float32Array =>
   Float32Array.from({ length: which.length * size }, (_, i) => data[which[Math.floor(i / size)] * size + (i % size)]);
 
+/** Vertices of a primitive. */
+interface UsedVertices {
+  /** The triangles' indices among them. */
+  readonly order: Uint32Array;
+  /** The mesh's vertex of each, and a face of each where values of faces go out. */
+  readonly source: Uint32Array;
+  readonly face: Uint32Array | null;
+  readonly tangent: Float32Array | null;
+}
+
 /**
- * The vertices that triangles use, each once, and the triangles' indices among them; where values of faces go out, once for each face that has other values.
- * `face`: a face of each vertex.
+ * The vertices that triangles use, each once, in the order that the mesh has them; where values of faces or tangents go out, once for each value or tangent that it has.
+ * `triangles`: which of the mesh's these are (null: all); `tangents`: 4 numbers a corner.
  */
 export function usedVertices(
   mesh: Mesh,
@@ -14,10 +24,10 @@ export function usedVertices(
   triangles: Uint32Array | null,
   faceOf: Uint32Array | null,
   values: readonly (readonly [string, Attribute])[],
-): { order: Uint32Array; source: Uint32Array; face: Uint32Array | null } {
+  tangents: Float32Array | null,
+): UsedVertices {
   const order = new Uint32Array(indices.length);
-  if (!faceOf) {
-    // In the order that the mesh has them.
+  if (!faceOf && !tangents) {
     const place = new Int32Array(mesh.positions.length / 3);
     for (const vertex of indices) place[vertex] = 1;
     let count = 0;
@@ -25,28 +35,29 @@ export function usedVertices(
     const source = new Uint32Array(count);
     for (let v = 0; v < place.length; v++) if (place[v] >= 0) source[place[v]] = v;
     for (let i = 0; i < indices.length; i++) order[i] = place[indices[i]];
-    return { order, source, face: null };
+    return { order, source, face: null, tangent: null };
   }
   const known = new Map<string, number>();
-  const [source, face]: [number[], number[]] = [[], []];
-  const keyOf = (f: number): string => values.map(([, { size, data }]) => data.subarray(f * size, f * size + size).join(' ')).join('/');
+  /** The corner that each was first met at. */
+  const first: number[] = [];
+  const faceAt = (i: number): number => (faceOf ? faceOf[triangles ? triangles[Math.floor(i / 3)] : Math.floor(i / 3)] : 0);
+  const ofFace = (f: number): string => values.map(([, { size, data }]) => data.subarray(f * size, f * size + size).join(' ')).join('/');
   for (let i = 0; i < indices.length; i++) {
-    const t = Math.floor(i / 3);
-    const f = faceOf[triangles ? triangles[t] : t];
-    const key = `${indices[i]}:${keyOf(f)}`;
+    const key = `${indices[i]}:${faceOf ? ofFace(faceAt(i)) : ''}:${tangents ? tangents.subarray(i * 4, i * 4 + 4).join(' ') : ''}`;
     let vertex = known.get(key);
-    if (vertex === undefined) {
-      known.set(key, (vertex = source.length));
-      source.push(indices[i]);
-      face.push(f);
-    }
+    if (vertex === undefined) known.set(key, (vertex = first.push(i) - 1));
     order[i] = vertex;
   }
-  return { order, source: Uint32Array.from(source), face: Uint32Array.from(face) };
+  return {
+    order,
+    source: Uint32Array.from(first, (i) => indices[i]),
+    face: faceOf && Uint32Array.from(first, faceAt),
+    tangent: tangents && gathered(tangents, 4, Uint32Array.from(first)),
+  };
 }
 
 /** Attributes that have a place of their own in the file, or mean nothing outside. */
-const builtIn = /^(normal|tangent|uv[2-9]?|part|material|colour|handleIn|handleOut)$/;
+const builtIn = /^(normal|tangent|uv[2-9]?|part|material|colour|handleIn|handleOut|origin)$/;
 
 /** The values that go out by their names. */
 export const ownValues = (attributes: Attributes, carriers: readonly Carrier[]): (readonly [string, Attribute])[] =>

@@ -1,109 +1,103 @@
-import { Document, Primitive, WebIO, type Accessor, type Buffer, type Material as GltfMaterial, type Scene } from '@gltf-transform/core';
+import { Document, Primitive, WebIO, type Buffer, type Mesh as GltfMesh, type Node, type Scene } from '@gltf-transform/core';
 import { EXTMeshGPUInstancing } from '@gltf-transform/extensions';
-import {
-  curveCount,
-  edgesOf,
-  plainMaterial,
-  linearColour,
-  matrixColumns,
-  paced,
-  triangulate,
-  withoutCopies,
-  type Copies,
-  type Curves,
-  type GeometrySet,
-  type Material,
-  type Memory,
-  type Mesh,
-} from '@filaxis/core';
+import { curveCount, matrixColumns, paced, type Copies, type Curves, type GeometrySet, type Points } from '@filaxis/core';
 import { FormatError } from './errors.js';
-import { accessorOf, addValues, gathered, ownValues, usedVertices } from './gltfValues.js';
-
-/** How a result is written. */
-export interface WriteOptions {
-  /** Copies as one mesh. */
-  readonly expanded?: boolean;
-  /**
-   * Copies by what some readers do not know: in glTF by the instancing extension instead of nodes that share a mesh, in USD by references to the first of them instead of the
-   * object in each.
-   */
-  readonly instances?: boolean;
-  /** The axis that points up in the file (y), and its unit (m). */
-  readonly up?: 'y' | 'z';
-  readonly unit?: 'm' | 'cm' | 'mm';
-}
+import { originOf } from './far.js';
+import { MeshesOf } from './gltfMesh.js';
+import { accessorOf, addValues, ownValues } from './gltfValues.js';
+import { namedParts } from './meshPieces.js';
+import { TextSink } from './textSink.js';
+import type { Out, WriteOptions } from './writeOptions.js';
 
 /**
  * A result as a glTF 2.0 document (Khronos, glTF 2.0 specification): meshes as triangles with normals and UVs (v turned to its top-left
- * origin), curves as one list of lines, points as points; one primitive a material, each with the vertices that it uses; copies as nodes that share the mesh of
- * their object, or as instances (EXT_mesh_gpu_instancing). Values of points, corners and faces go out as attributes (`_NAME`), `colour` as COLOR_0. Open surfaces
- * are double-sided. Positions in metres, Y up, as glTF has them.
+ * origin), curves as one list of lines, points as points; copies as nodes that share the mesh of their object, or as instances (EXT_mesh_gpu_instancing). Values of points,
+ * corners and faces go out as attributes (`_NAME`), `colour` as COLOR_0. Open surfaces are double-sided unless their material says otherwise. Positions in metres, Y up, as glTF
+ * has them; what is counted from far away stands on a node that is moved there.
  * @throws FormatError when there is nothing to write, or a copy is sheared, which nodes cannot be.
  */
-function gltfDocument(given: GeometrySet, name: string, { expanded, instances }: WriteOptions): Document {
-  const set = expanded ? withoutCopies(given) : given;
+function gltfDocument(set: GeometrySet, name: string, { instances, parts, tangents }: WriteOptions): Document {
   const document = new Document();
   document.getRoot().getAsset().generator = 'Filaxis';
   const buffer = document.createBuffer();
-  const mesh = document.createMesh(name);
-  const materials = new Map<string, GltfMaterial>();
-  const materialFor = (material: Material | undefined, open: boolean): GltfMaterial | null => {
-    // Without a material readers leave out the backs, which an open surface shows.
-    const used = material ?? (open ? plainMaterial : null);
-    if (!used) return null;
-    const key = JSON.stringify([used, open]);
-    let made = materials.get(key);
-    if (!made) materials.set(key, (made = createMaterial(document, used).setDoubleSided(open)));
-    return made;
-  };
-  if (set.mesh?.corners.length) addMesh(document, buffer, mesh.addPrimitive.bind(mesh), set.mesh, materialFor);
-  if (set.curves?.positions.length) addCurves(document, buffer, mesh.addPrimitive.bind(mesh), set.curves);
-  if (set.points?.positions.length) {
-    const primitive = document
-      .createPrimitive()
-      .setMode(Primitive.Mode.POINTS)
-      .setAttribute('POSITION', vectors(document, buffer, set.points.positions));
-    addValues(document, buffer, primitive, ownValues(set.points.attributes, ['point']));
-    mesh.addPrimitive(primitive);
-  }
   const scene = document.createScene(name);
-  if (mesh.listPrimitives().length) scene.addChild(document.createNode(name).setMesh(mesh));
-  else mesh.dispose();
-  if (set.copies?.object.length) (instances ? addInstances : addNodes)(document, buffer, scene, set.copies, name, materialFor);
+  const meshes = new MeshesOf(document, buffer, !!tangents);
+  const standing = new Map<string, GltfMesh>();
+  /** The mesh on the node that stands where these places are counted from. */
+  const meshAt = (origin: readonly [number, number, number]): GltfMesh => {
+    const key = origin.join(' ');
+    let mesh = standing.get(key);
+    if (!mesh) {
+      standing.set(key, (mesh = document.createMesh(name)));
+      scene.addChild(moved(document.createNode(name).setMesh(mesh), origin));
+    }
+    return mesh;
+  };
+  if (set.mesh?.corners.length) {
+    const origin = originOf(set.mesh.attributes);
+    const named = namedParts(set.mesh, name, parts);
+    if (named.length === 1) meshes.add(set.mesh, (primitive) => meshAt(origin).addPrimitive(primitive));
+    else {
+      const group = moved(document.createNode(name), origin);
+      scene.addChild(group);
+      for (const [own, part] of named) {
+        const mesh = document.createMesh(own);
+        meshes.add(part, (primitive) => mesh.addPrimitive(primitive));
+        group.addChild(document.createNode(own).setMesh(mesh));
+      }
+    }
+  }
+  if (set.curves?.positions.length) {
+    const primitive = lines(document, buffer, set.curves);
+    if (primitive) meshAt(originOf(set.curves.attributes)).addPrimitive(primitive);
+  }
+  if (set.points?.positions.length) meshAt(originOf(set.points.attributes)).addPrimitive(pointsOf(document, buffer, set.points));
+  if (set.copies?.object.length) (instances ? addInstances : addNodes)(document, buffer, scene, set.copies, name, meshes);
   if (!scene.listChildren().length) throw new FormatError('There is nothing to write: the result is empty.');
   return document;
 }
 
-/** A result as a binary glTF file. @throws FormatError as `gltfDocument`. */
-export async function writeGlb(set: GeometrySet, name: string, options: WriteOptions = {}): Promise<Uint8Array> {
-  return new WebIO().registerExtensions([EXTMeshGPUInstancing]).writeBinary(gltfDocument(set, name, options));
+/** A node at a place of 64 bits. */
+function moved(node: Node, origin: readonly [number, number, number]): Node {
+  return origin.some((value) => value !== 0) ? node.setTranslation([...origin]) : node;
 }
+
+/** A result as a binary glTF file. @throws FormatError as `gltfDocument`. */
+export async function writeGlb(set: GeometrySet, name: string, options: WriteOptions, out: Out): Promise<void> {
+  out(await new WebIO().registerExtensions([EXTMeshGPUInstancing]).writeBinary(gltfDocument(set, name, options)));
+}
+
+/** Where the bytes of a buffer go in the text, and how many of them are written at once. */
+const [bufferMark, atOnce] = ['filaxis-buffer-', 0x6000];
 
 /** A result as a glTF text file that holds its buffers itself. @throws FormatError as `gltfDocument`. */
-export async function writeGltf(set: GeometrySet, name: string, options: WriteOptions = {}): Promise<string> {
+export async function writeGltf(set: GeometrySet, name: string, options: WriteOptions, out: Out): Promise<void> {
   const { json, resources } = await new WebIO().registerExtensions([EXTMeshGPUInstancing]).writeJSON(gltfDocument(set, name, options));
+  const buffers: Uint8Array[] = [];
   for (const buffer of json.buffers ?? []) {
     const bytes = buffer.uri === undefined ? undefined : resources[buffer.uri];
-    if (bytes) buffer.uri = `data:application/octet-stream;base64,${base64(bytes)}`;
+    if (bytes) buffer.uri = `${bufferMark}${buffers.push(bytes) - 1}`;
   }
-  return `${JSON.stringify(json)}\n`;
+  const sink = new TextSink(out);
+  let text = JSON.stringify(json);
+  buffers.forEach((bytes, n) => {
+    const mark = `"uri":"${bufferMark}${n}"`;
+    const at = text.indexOf(mark);
+    sink.text(`${text.slice(0, at)}"uri":"data:application/octet-stream;base64,`);
+    for (let i = 0; i < bytes.length; i += atOnce) sink.text(btoa(String.fromCharCode(...bytes.subarray(i, i + atOnce))));
+    text = `"${text.slice(at + mark.length)}`;
+  });
+  sink.line(text);
+  sink.end();
 }
-
-function base64(bytes: Uint8Array): string {
-  let text = '';
-  for (let i = 0; i < bytes.length; i += 0x8000) text += String.fromCharCode(...bytes.subarray(i, i + 0x8000));
-  return btoa(text);
-}
-
-type MaterialFor = (material: Material | undefined, open: boolean) => GltfMaterial | null;
 
 /** Each object once, as the mesh of a node for each of its copies. */
-function addNodes(document: Document, buffer: Buffer, scene: Scene, copies: Copies, name: string, materialFor: MaterialFor): void {
+function addNodes(document: Document, _buffer: Buffer, scene: Scene, copies: Copies, name: string, meshes: MeshesOf): void {
   copies.objects.forEach((object, which) => {
     if (!object.corners.length || !copies.object.includes(which)) return;
     const mesh = document.createMesh(`${name} ${which}`);
-    addMesh(document, buffer, mesh.addPrimitive.bind(mesh), object, materialFor);
-    const group = document.createNode(`${name} ${which}`);
+    meshes.add(object, (primitive) => mesh.addPrimitive(primitive));
+    const group = moved(document.createNode(`${name} ${which}`), originOf(copies.attributes));
     scene.addChild(group);
     copies.object.forEach((used, copy) => {
       if (used !== which) return;
@@ -121,13 +115,13 @@ function addNodes(document: Document, buffer: Buffer, scene: Scene, copies: Copi
 }
 
 /** Each object once, with the places, turns and sizes of its copies. */
-function addInstances(document: Document, buffer: Buffer, scene: Scene, copies: Copies, name: string, materialFor: MaterialFor): void {
+function addInstances(document: Document, buffer: Buffer, scene: Scene, copies: Copies, name: string, meshes: MeshesOf): void {
   const extension = document.createExtension(EXTMeshGPUInstancing).setRequired(true);
   copies.objects.forEach((object, which) => {
     const own = Array.from(copies.object, (used, i) => (used === which ? i : -1)).filter((i) => i >= 0);
     if (!own.length || !object.corners.length) return;
     const mesh = document.createMesh(`${name} ${which}`);
-    addMesh(document, buffer, mesh.addPrimitive.bind(mesh), object, materialFor);
+    meshes.add(object, (primitive) => mesh.addPrimitive(primitive));
     const places = new Float32Array(own.length * 3);
     const turns = new Float32Array(own.length * 4);
     const sizes = new Float32Array(own.length * 3);
@@ -139,10 +133,14 @@ function addInstances(document: Document, buffer: Buffer, scene: Scene, copies: 
     });
     const batch = extension
       .createInstancedMesh()
-      .setAttribute('TRANSLATION', vectors(document, buffer, places))
-      .setAttribute('ROTATION', document.createAccessor().setType('VEC4').setArray(turns).setBuffer(buffer))
-      .setAttribute('SCALE', vectors(document, buffer, sizes));
-    scene.addChild(document.createNode(`${name} ${which}`).setMesh(mesh).setExtension('EXT_mesh_gpu_instancing', batch));
+      .setAttribute('TRANSLATION', accessorOf(document, buffer, places, 3))
+      .setAttribute('ROTATION', accessorOf(document, buffer, turns, 4))
+      .setAttribute('SCALE', accessorOf(document, buffer, sizes, 3));
+    scene.addChild(
+      moved(document.createNode(`${name} ${which}`), originOf(copies.attributes))
+        .setMesh(mesh)
+        .setExtension('EXT_mesh_gpu_instancing', batch),
+    );
   });
 }
 
@@ -184,104 +182,32 @@ function takenApart(m: Float32Array, copy: number): { place: number[]; turn: num
   return { place: [m[12], m[13], m[14]], turn: turn.map((value) => value / length), size };
 }
 
-const vectors = (document: Document, buffer: Buffer, data: Float32Array): Accessor =>
-  document
-    .createAccessor()
-    .setType('VEC3')
-    .setArray(data as Float32Array<ArrayBuffer>)
-    .setBuffer(buffer);
-
-function createMaterial(document: Document, { name, colour, opacity, roughness, metalness }: Material): GltfMaterial {
-  return document
-    .createMaterial(name)
-    .setBaseColorFactor([...linearColour(colour), opacity])
-    .setRoughnessFactor(roughness)
-    .setMetallicFactor(metalness)
-    .setAlphaMode(opacity < 1 ? 'BLEND' : 'OPAQUE');
-}
-
-function addMesh(document: Document, buffer: Buffer, add: (primitive: Primitive) => void, mesh: Mesh, materialFor: MaterialFor): void {
-  const open = hasBorder(mesh);
-  const values = ownValues(mesh.attributes, ['point', 'corner', 'face']);
-  // Sets are numbered without gaps: the first is `uv`, then whatever others there are.
-  const sets = [...mesh.attributes].filter(([name, { size }]) => /^uv[2-9]?$/.test(name) && size === 2).sort(([a], [b]) => (a < b ? -1 : 1));
-  const normal = mesh.attributes.get('normal');
-  const colour = mesh.attributes.get('colour');
-  const faces = values.filter(([, { carrier }]) => carrier === 'face');
-  const { faceOf } = faces.length ? triangulate(mesh) : { faceOf: null };
-  for (const [material, indices, triangles] of trianglesByMaterial(mesh)) {
-    const { order, source, face } = usedVertices(mesh, indices, triangles, faceOf, faces);
-    const rows = (data: Float32Array, size: number): Float32Array => {
-      const out = new Float32Array(source.length * size);
-      for (let v = 0; v < source.length; v++) for (let k = 0; k < size; k++) out[v * size + k] = data[source[v] * size + k];
-      return out;
-    };
-    const fitting = source.length <= 65535 ? Uint16Array.from(order) : order;
-    const primitive = document
-      .createPrimitive()
-      .setAttribute('POSITION', vectors(document, buffer, rows(mesh.positions, 3)))
-      .setIndices(
-        document
-          .createAccessor()
-          .setType('SCALAR')
-          .setArray(fitting as Uint16Array<ArrayBuffer>)
-          .setBuffer(buffer),
-      )
-      .setMaterial(materialFor(mesh.materials[material], open));
-    if (normal) primitive.setAttribute('NORMAL', vectors(document, buffer, rows(normal.data, 3)));
-    sets.forEach(([, { data }], n) => {
-      const turned = rows(data, 2);
-      for (let i = 1; i < turned.length; i += 2) turned[i] = 1 - turned[i];
-      primitive.setAttribute(`TEXCOORD_${n}`, accessorOf(document, buffer, turned, 2));
-    });
-    if (colour?.carrier === 'corner' && (colour.size === 3 || colour.size === 4)) primitive.setAttribute('COLOR_0', accessorOf(document, buffer, rows(colour.data, colour.size), colour.size)); // prettier-ignore
-    addValues(document, buffer, primitive, values.map(([name, { carrier, size, data }]) => [name, { carrier, size, data: carrier === 'face' ? gathered(data, size, face!) : rows(data, size) }])); // prettier-ignore
-    add(primitive);
-  }
-}
-
-/** Whether a surface has a border, so that its back is seen. */
-function hasBorder(mesh: Mesh): boolean {
-  const { sides, count } = edgesOf(mesh);
-  for (let e = 0; e < count; e++) if (sides[e] === 1) return true;
-  return false;
-}
-
-/** Triangle indices for each material number, and the triangles (null: all in their order); −1 for faces without one. */
-export function trianglesByMaterial(mesh: Mesh, memory?: Memory): (readonly [material: number, indices: Uint32Array, triangles: Uint32Array | null])[] {
-  const { indices, faceOf } = triangulate(mesh, memory);
-  const own = mesh.attributes.get('material')?.data;
-  if (!own) return [[-1, indices, null]];
-  const counts = new Map<number, number>();
-  for (let i = 0; i < faceOf.length; i++) counts.set(own[faceOf[i]], (counts.get(own[faceOf[i]]) ?? 0) + 1);
-  if (counts.size === 1) return [[[...counts.keys()][0], indices, null]];
-  return [...counts].sort(([a], [b]) => a - b).map(([material, count]) => {
-    const [list, triangles] = [new Uint32Array(count * 3), new Uint32Array(count)];
-    for (let i = 0, at = 0; i < faceOf.length; i++) {
-      if (own[faceOf[i]] !== material) continue;
-      triangles[at] = i;
-      for (let k = 0; k < 3; k++) list[at * 3 + k] = indices[i * 3 + k];
-      at++;
-    }
-    return [material, list, triangles] as const;
-  }); // prettier-ignore
-}
-
-/** All curves as one list of lines, those of a curve one after another: few draws however many curves, and readers find the curves again. */
-function addCurves(document: Document, buffer: Buffer, add: (primitive: Primitive) => void, curves: Curves): void {
-  const lines = paced(curves);
+/** All curves as one list of lines, those of a curve one after another: few draws however many curves, and readers find the curves again. Null when no curve has two points. */
+function lines(document: Document, buffer: Buffer, curves: Curves): Primitive | null {
+  const straight = paced(curves);
   const order: number[] = [];
-  for (let c = 0; c < curveCount(lines); c++) {
-    const [from, to] = [lines.starts[c], lines.starts[c + 1]];
+  for (let c = 0; c < curveCount(straight); c++) {
+    const [from, to] = [straight.starts[c], straight.starts[c + 1]];
     for (let i = from; i + 1 < to; i++) order.push(i, i + 1);
-    if (lines.closed[c] === 1 && to - from > 2) order.push(to - 1, from);
+    if (straight.closed[c] === 1 && to - from > 2) order.push(to - 1, from);
   }
-  if (!order.length) return;
+  if (!order.length) return null;
   const primitive = document
     .createPrimitive()
     .setMode(Primitive.Mode.LINES)
-    .setAttribute('POSITION', vectors(document, buffer, lines.positions))
-    .setIndices(document.createAccessor().setType('SCALAR').setArray(lines.positions.length / 3 <= 65535 ? Uint16Array.from(order) : Uint32Array.from(order)).setBuffer(buffer)); // prettier-ignore
-  addValues(document, buffer, primitive, ownValues(lines.attributes, ['point']));
-  add(primitive);
+    .setAttribute('POSITION', accessorOf(document, buffer, straight.positions, 3))
+    .setIndices(document.createAccessor().setType('SCALAR').setArray(straight.positions.length / 3 <= 65535 ? Uint16Array.from(order) : Uint32Array.from(order)).setBuffer(buffer)); // prettier-ignore
+  addValues(document, buffer, primitive, ownValues(straight.attributes, ['point']));
+  return primitive;
+}
+
+function pointsOf(document: Document, buffer: Buffer, { positions, attributes }: Points): Primitive {
+  const primitive = document
+    .createPrimitive()
+    .setMode(Primitive.Mode.POINTS)
+    .setAttribute('POSITION', accessorOf(document, buffer, positions, 3));
+  const colour = attributes.get('colour');
+  if (colour && (colour.size === 3 || colour.size === 4)) primitive.setAttribute('COLOR_0', accessorOf(document, buffer, colour.data, colour.size));
+  addValues(document, buffer, primitive, ownValues(attributes, ['point']));
+  return primitive;
 }

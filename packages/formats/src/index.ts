@@ -1,60 +1,72 @@
 import type { GeometrySet } from '@filaxis/core';
 import { withoutCopies } from '@filaxis/core';
+import { withChosenValues } from './chosenValues.js';
 import { readCsvCurves, writeCsv } from './csv.js';
 import { FormatError } from './errors.js';
 import { readGeoJson } from './geojson.js';
 import { readGlb, readGltf, type Beside } from './gltfRead.js';
-import { writeGlb, writeGltf, type WriteOptions } from './gltfWrite.js';
+import { writeGlb, writeGltf } from './gltfWrite.js';
 import { readJson, writeJson } from './json.js';
-import { readObj, writeMtl, writeObj } from './obj.js';
-import { readPly, writePly } from './ply.js';
+import { readObj } from './objRead.js';
+import { writeMtl, writeObj } from './objWrite.js';
+import { readPly } from './plyRead.js';
+import { writePly } from './plyWrite.js';
 import { isStl, readStl, writeStl } from './stl.js';
 import { readSvgCurves } from './svg/read.js';
 import { writeSvg } from './svg/write.js';
+import { Statements, type Progress } from './statements.js';
+import { plainBytes, textOf } from './text.js';
+import { gatherPieces } from './textSink.js';
 import { asWritten } from './units.js';
 import { writeUsda } from './usda.js';
+import type { Out, WriteOptions } from './writeOptions.js';
 
 export { packDocument, unpackDocument, type PackedDocument } from './pack.js';
+export { canBeColour, isUvSet } from './chosenValues.js';
 export { FormatError } from './errors.js';
-export { trianglesByMaterial, type WriteOptions } from './gltfWrite.js';
-export { toPlain } from './json.js';
+export { trianglesByMaterial } from './meshPieces.js';
+export { backsAreSeen, isOpen } from './openSurface.js';
+export type { Out, WriteOptions } from './writeOptions.js';
 export { inMetres, metres, standUp, type Unit } from './units.js';
-export { isFar } from './far.js';
+export { textOf } from './text.js';
+export type { Progress } from './statements.js';
+export { isFar, keepsFar } from './far.js';
 export type { Beside } from './gltfRead.js';
 
-/** Text in UTF-8, without its byte order mark, or in UTF-16 where the mark says so; text that is neither is taken as Latin-1, which every text is. */
-export function textOf(bytes: Uint8Array): string {
-  if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder('utf-16le').decode(bytes);
-  if (bytes[0] === 0xfe && bytes[1] === 0xff) return new TextDecoder('utf-16be').decode(bytes);
-  try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
-  } catch {
-    return new TextDecoder('latin1').decode(bytes);
-  }
-}
-const decode = textOf;
-const encode = (text: string): Uint8Array => new TextEncoder().encode(text);
+type Writer = (set: GeometrySet, name: string, options: WriteOptions, out: Out) => Promise<void> | void;
 
-type Writer = (set: GeometrySet, name: string, options: WriteOptions) => Promise<Uint8Array> | Uint8Array;
+const whole = (set: GeometrySet, { expanded }: WriteOptions): GeometrySet => (expanded ? withoutCopies(set) : set);
 
 /** How each format is written, given a result in the unit and with the up axis that are wanted. */
 const formatWriters: Readonly<Record<string, Writer>> = {
-  '.glb': writeGlb,
-  '.gltf': async (set, name, options) => encode(await writeGltf(set, name, options)),
-  '.obj': (set, name) => writeObj(withoutCopies(set), name),
-  '.stl': (set) => writeStl(withoutCopies(set)),
-  '.ply': (set) => writePly(withoutCopies(set)),
-  '.usda': (set, name, options) => encode(writeUsda(options.expanded ? withoutCopies(set) : set, name, options)),
-  '.svg': (set) => encode(writeSvg(set)),
-  '.csv': (set) => encode(writeCsv(set)),
-  '.json': (set, _name, options) => encode(writeJson(options.expanded ? withoutCopies(set) : set)),
+  '.glb': (set, name, options, out) => writeGlb(whole(set, options), name, options, out),
+  '.gltf': (set, name, options, out) => writeGltf(whole(set, options), name, options, out),
+  '.obj': (set, name, options, out) => writeObj(withoutCopies(set), name, options, out),
+  '.stl': (set, _name, _options, out) => writeStl(withoutCopies(set), out),
+  '.ply': (set, _name, options, out) => writePly(withoutCopies(set), options, out),
+  '.usda': (set, name, options, out) => writeUsda(whole(set, options), name, options, out),
+  '.svg': (set, _name, _options, out) => writeSvg(set, out),
+  '.csv': (set, _name, _options, out) => writeCsv(set, out),
+  '.json': (set, _name, options, out) => writeJson(whole(set, options), out),
 };
 
-/** Formats that results can be written in, by file ending. Copies become a mesh where the format has no instances. */
+/**
+ * Writes a result in the format of an ending, piece by piece. Copies become a mesh where the format has no instances.
+ * @throws FormatError when the format cannot hold it; some pieces may be out by then.
+ */
+export async function writeTo(out: Out, ending: string, set: GeometrySet, name: string, options: WriteOptions = {}): Promise<void> {
+  await formatWriters[ending](withChosenValues(asWritten(set, options), options), name, options, out);
+}
+
+/** Formats that results can be written in, by file ending; each gives the whole file. */
 export const writers = Object.fromEntries(
-  Object.entries(formatWriters).map(([ending, write]) => [
+  Object.keys(formatWriters).map((ending) => [
     ending,
-    async (set: GeometrySet, name: string, options: WriteOptions = {}) => write(asWritten(set, options), name, options),
+    async (set: GeometrySet, name: string, options: WriteOptions = {}) => {
+      const pieces = gatherPieces();
+      await writeTo(pieces.out, ending, set, name, options);
+      return pieces.bytes();
+    },
   ]),
 ) as Readonly<Record<string, (set: GeometrySet, name: string, options?: WriteOptions) => Promise<Uint8Array>>>;
 
@@ -72,17 +84,19 @@ export function fittingEndings(set: GeometrySet): string[] {
   return Object.keys(writers).filter((ending) => fits[ending] ?? (curves || faces || points));
 }
 
-/** Formats that can be read, by file ending. */
-export const readers: Readonly<Record<string, (bytes: Uint8Array, beside?: Beside) => Promise<GeometrySet>>> = {
+type Reader = (bytes: Uint8Array, beside?: Beside, progress?: Progress) => Promise<GeometrySet>;
+
+/** Formats that can be read, by file ending. `progress` is told how far reading is where that takes long, and may throw to stop it. */
+export const readers: Readonly<Record<string, Reader>> = {
   '.glb': readGlb,
-  '.gltf': async (bytes, beside) => readGltf(decode(bytes), beside),
-  '.obj': async (bytes) => readObj(decode(bytes)),
+  '.gltf': async (bytes, beside) => readGltf(textOf(bytes), beside),
+  '.obj': async (bytes, _beside, progress) => readObj(plainBytes(bytes), progress),
   '.stl': async (bytes) => readStl(bytes),
-  '.ply': async (bytes) => readPly(bytes),
-  '.json': async (bytes) => readJson(decode(bytes)),
-  '.csv': async (bytes) => ({ curves: readCsvCurves(decode(bytes)) }),
-  '.svg': async (bytes) => ({ curves: readSvgCurves(decode(bytes)) }),
-  '.geojson': async (bytes) => ({ curves: readGeoJson(decode(bytes)) }),
+  '.ply': async (bytes, _beside, progress) => readPly(bytes, progress),
+  '.json': async (bytes) => readJson(textOf(bytes)),
+  '.csv': async (bytes) => ({ curves: readCsvCurves(textOf(bytes)) }),
+  '.svg': async (bytes) => ({ curves: readSvgCurves(textOf(bytes)) }),
+  '.geojson': async (bytes) => ({ curves: readGeoJson(textOf(bytes)) }),
 };
 
 /** The ending of a file name, lower case, with its dot; empty when it has none. */
@@ -102,9 +116,9 @@ export const largestImport = 64 * 1024 * 1024;
  * decides where the beginning leaves it open.
  * @throws FormatError with the line, byte or element of what cannot be read, or when there are neither lines nor faces.
  */
-export async function readImport(bytes: Uint8Array, name = '', beside?: Beside): Promise<GeometrySet> {
+export async function readImport(bytes: Uint8Array, name = '', beside?: Beside, progress?: Progress): Promise<GeometrySet> {
   if (bytes.length > largestImport) throw new FormatError(`The file has ${bytes.length} bytes; the limit is ${largestImport}.`);
-  const set = await readSniffed(bytes, name, beside);
+  const set = await readSniffed(bytes, name, beside, progress);
   if (!Object.values(set).some((geometry) => ('positions' in geometry ? geometry.positions.length : geometry.object.length)))
     throw new FormatError('The file has no lines, faces or points, so there is nothing to import.');
   return set;
@@ -113,39 +127,27 @@ export async function readImport(bytes: Uint8Array, name = '', beside?: Beside):
 /** What begins a line of an OBJ file: its statements (Wavefront's specification; common practice). */
 const objWords = new Set(['v', 'vn', 'vt', 'vp', 'f', 'l', 'p', 'o', 'g', 's', 'mtllib', 'usemtl', 'cstype', 'deg', 'curv', 'surf', 'bmat', 'parm', 'step']);
 
-/** The first lines that say something: not empty, no remark. Looked for a line at a time, however long a heading is. */
-function* meaningfulLines(text: string): Generator<string> {
-  for (let at = 0; at < text.length;) {
-    let end = at;
-    while (end < text.length && text[end] !== '\n' && text[end] !== '\r') end++;
-    const line = text.slice(at, Math.min(end, at + 4096)).trim();
-    if (line && !line.startsWith('#')) yield line;
-    at = end + 1;
-  }
+/** Whether a text is OBJ: by its first line that says something, or by its name where that alone leaves it open. */
+function looksLikeObj(bytes: Uint8Array, name: string): boolean {
+  const all = new Statements(bytes);
+  if (!all.next()) return false;
+  return objWords.has(all.word(0)) || (endingOf(name) === '.obj' && !/[,;]/.test(all.from(0)));
 }
 
-/** Whether a text is OBJ: by its first meaningful line, or by its name where that alone leaves it open. */
-function looksLikeObj(text: string, name: string): boolean {
-  for (const line of meaningfulLines(text)) {
-    const word = line.slice(0, 20).split(' ', 1)[0].split('\t', 1)[0];
-    return objWords.has(word) || (endingOf(name) === '.obj' && !line.includes(',') && !line.includes(';'));
-  }
-  return false;
-}
-
-async function readSniffed(bytes: Uint8Array, name: string, beside?: Beside): Promise<GeometrySet> {
+async function readSniffed(bytes: Uint8Array, name: string, beside?: Beside, progress?: Progress): Promise<GeometrySet> {
   const head = String.fromCharCode(...bytes.subarray(0, 4));
   if (head === 'glTF') return readGlb(bytes);
   if (isStl(bytes)) return readStl(bytes);
-  if (/^ply\s/.test(head)) return readPly(bytes);
-  const text = textOf(bytes);
-  const begins = text.slice(0, 1024).trimStart()[0];
-  if (begins === '<') return { curves: readSvgCurves(text) };
+  if (/^ply\s/.test(head)) return readPly(bytes, progress);
+  const plain = plainBytes(bytes);
+  const begins = textOf(plain.subarray(0, 1024)).trimStart()[0];
+  if (begins === '<') return { curves: readSvgCurves(textOf(bytes)) };
   if (begins === '{') {
+    const text = textOf(bytes);
     const json = parsedJson(text);
     return 'asset' in json && json['type'] !== 'Feature' && json['type'] !== 'FeatureCollection' ? readGltf(text, beside) : { curves: readGeoJson(text) };
   }
-  return looksLikeObj(text, name) ? readObj(text) : { curves: readCsvCurves(text) };
+  return looksLikeObj(plain, name) ? readObj(plain, progress) : { curves: readCsvCurves(textOf(bytes)) };
 }
 
 /** @throws FormatError when the text is no JSON object. */

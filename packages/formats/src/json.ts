@@ -15,67 +15,98 @@ import {
   type Material,
   type Mesh,
 } from '@filaxis/core';
+import { meshOfCorners } from './cornerValues.js';
 import { FormatError } from './errors.js';
+import { cornerPoints, pointPlaces } from './meshPieces.js';
+import { TextSink } from './textSink.js';
+import type { Out } from './writeOptions.js';
 
-interface JsonAttribute {
-  carrier: Carrier;
-  size: number;
-  data: number[];
+/** Numbers, or names for them, that are written one after another. */
+class Row {
+  constructor(
+    readonly length: number,
+    readonly item: (i: number) => number | string,
+  ) {}
 }
+const row = (numbers: ArrayLike<number>): Row => new Row(numbers.length, (i) => numbers[i]);
 
-const plain = ({ carrier, size, data }: Attribute): JsonAttribute => ({ carrier, size, data: Array.from(data) });
+type Plain = string | number | Row | readonly Plain[] | { readonly [key: string]: Plain | undefined };
 
-const plainAttributes = (attributes: Attributes): Record<string, JsonAttribute> =>
-  Object.fromEntries([...attributes].map(([name, attribute]) => [name, plain(attribute)]));
+const plainAttribute = ({ carrier, size, data }: Attribute): Plain => ({ carrier, size, data: row(data) });
+
+const plainAttributes = (attributes: Attributes): Plain => Object.fromEntries([...attributes].map(([name, attribute]) => [name, plainAttribute(attribute)]));
 
 /** A result in the plain JSON form: only the kinds that are there; corner attributes written out for every corner. */
-export function toPlain(set: GeometrySet): Record<string, unknown> {
-  const result: Record<string, unknown> = {};
-  if (set.curves)
-    result['curves'] = {
-      positions: Array.from(set.curves.positions),
-      starts: Array.from(set.curves.starts),
-      closed: Array.from(set.curves.closed),
-      kind: Array.from(set.curves.kind, (code) => curveKinds[code]),
-      attributes: plainAttributes(set.curves.attributes),
-    };
-  if (set.mesh) result['mesh'] = plainMesh(set.mesh);
-  if (set.points) result['points'] = { positions: Array.from(set.points.positions), attributes: plainAttributes(set.points.attributes) };
-  if (set.copies)
-    result['copies'] = {
-      objects: set.copies.objects.map((mesh) => ({ mesh: plainMesh(mesh) })),
-      object: Array.from(set.copies.object),
-      matrices: Array.from(set.copies.matrices),
-      attributes: plainAttributes(set.copies.attributes),
-    };
-  return result;
-}
-
-function plainMesh(mesh: Mesh): Record<string, unknown> {
-  const { pointOf, pointCount, corners } = mesh;
-  const positions = new Array<number>(pointCount * 3).fill(0);
-  for (let v = 0; v < mesh.positions.length / 3; v++) for (let k = 0; k < 3; k++) positions[(pointOf ? pointOf[v] : v) * 3 + k] = mesh.positions[v * 3 + k];
-  const attributes: Record<string, JsonAttribute> = {};
-  for (const [name, attribute] of mesh.attributes) {
-    if (attribute.carrier !== 'corner') {
-      attributes[name] = plain(attribute);
-      continue;
-    }
-    const { size } = attribute;
-    const data = new Array<number>(corners.length * size);
-    for (let i = 0; i < corners.length; i++) for (let k = 0; k < size; k++) data[i * size + k] = attribute.data[corners[i] * size + k];
-    attributes[name] = { carrier: 'corner', size, data };
-  }
+function plainSet({ curves, mesh, points, copies }: GeometrySet): Plain {
   return {
-    positions,
-    faceStarts: Array.from({ length: faceCount(mesh) + 1 }, (_, f) => faceStart(mesh, f)),
-    corners: Array.from(corners, (v) => (pointOf ? pointOf[v] : v)),
-    attributes,
-    ...(mesh.materials.length && { materials: mesh.materials }),
+    curves: curves && {
+      positions: row(curves.positions),
+      starts: row(curves.starts),
+      closed: row(curves.closed),
+      kind: new Row(curves.kind.length, (c) => curveKinds[curves.kind[c]]),
+      attributes: plainAttributes(curves.attributes),
+    },
+    mesh: mesh && plainMesh(mesh),
+    points: points && { positions: row(points.positions), attributes: plainAttributes(points.attributes) },
+    copies: copies && {
+      objects: copies.objects.map((object) => ({ mesh: plainMesh(object) })),
+      object: row(copies.object),
+      matrices: row(copies.matrices),
+      attributes: plainAttributes(copies.attributes),
+    },
   };
 }
 
-export const writeJson = (set: GeometrySet): string => `${JSON.stringify(toPlain(set))}\n`;
+function plainMesh(mesh: Mesh): Plain {
+  const { corners } = mesh;
+  const plain = (attribute: Attribute): Plain => {
+    if (attribute.carrier !== 'corner') return plainAttribute(attribute);
+    const { size, data } = attribute;
+    return { carrier: 'corner', size, data: new Row(corners.length * size, (i) => data[corners[Math.floor(i / size)] * size + (i % size)]) };
+  };
+  return {
+    positions: row(pointPlaces(mesh)),
+    faceStarts: new Row(faceCount(mesh) + 1, (f) => faceStart(mesh, f)),
+    corners: row(cornerPoints(mesh)),
+    attributes: Object.fromEntries([...mesh.attributes].map(([name, attribute]) => [name, plain(attribute)])),
+    materials: mesh.materials.length ? (mesh.materials as unknown as Plain) : undefined,
+  };
+}
+
+/** Writes what `JSON.stringify` would, a piece at a time. */
+function writePlain(value: Plain, sink: TextSink): void {
+  if (value instanceof Row) {
+    sink.text('[');
+    for (let from = 0; from < value.length; from += 4096) {
+      const items = Array.from({ length: Math.min(4096, value.length - from) }, (_, i) => value.item(from + i));
+      sink.text((from ? ',' : '') + JSON.stringify(items).slice(1, -1));
+    }
+    sink.text(']');
+  } else if (Array.isArray(value)) {
+    sink.text('[');
+    (value as readonly Plain[]).forEach((item, i) => {
+      if (i) sink.text(',');
+      writePlain(item, sink);
+    });
+    sink.text(']');
+  } else if (typeof value === 'object') {
+    const entries = Object.entries(value).filter((entry): entry is [string, Plain] => entry[1] !== undefined);
+    sink.text('{');
+    entries.forEach(([key, item], i) => {
+      sink.text(`${i ? ',' : ''}${JSON.stringify(key)}:`);
+      writePlain(item, sink);
+    });
+    sink.text('}');
+  } else sink.text(JSON.stringify(value));
+}
+
+/** A result in the plain JSON form. */
+export function writeJson(set: GeometrySet, out: Out): void {
+  const sink = new TextSink(out);
+  writePlain(plainSet(set), sink);
+  sink.line('');
+  sink.end();
+}
 
 const numbersAt = (value: unknown, where: string): number[] => {
   if (!Array.isArray(value)) throw new FormatError(`${where}: this must be a list of numbers.`);
@@ -158,6 +189,8 @@ function readMaterials(value: unknown, where: string): Material[] {
     }
     if (typeof material['colour'] !== 'string' || !/^#[0-9a-f]{6}$/i.test(material['colour']))
       throw new FormatError(`${where}/${i}/colour: ${JSON.stringify(material['colour'])} is no colour such as #a2323f.`);
+    if (![undefined, true, false].includes(material['doubleSided'] as boolean | undefined))
+      throw new FormatError(`${where}/${i}/doubleSided: ${JSON.stringify(material['doubleSided'])} is neither true nor false.`);
     return { ...plainMaterial, ...material, name: String(material['name'] ?? 'material') };
   });
 }
@@ -192,26 +225,12 @@ function readMesh(mesh: Record<string, unknown>, where: string): Mesh {
       throw new FormatError(
         `${where}/attributes/${name}/data: it has ${data.length} numbers; ${corners.length} corners of ${size} need ${corners.length * size}.`,
       );
-  const vertexOf = new Map<string, number>();
-  const first: number[] = [];
-  const order = Uint32Array.from(corners, (point, i) => {
-    const key = `${point}:${own.map(([, { size, data }]) => data.subarray(i * size, i * size + size).join(' ')).join('/')}`;
-    let vertex = vertexOf.get(key);
-    if (vertex === undefined) {
-      vertexOf.set(key, (vertex = first.length));
-      first.push(i);
-    }
-    return vertex;
+  return meshOfCorners({
+    places: Float32Array.from(points),
+    corners: Uint32Array.from(corners),
+    faceStarts,
+    cornerAttributes: new Map(own),
+    otherAttributes: new Map([...attributes].filter(([, { carrier }]) => carrier !== 'corner')),
+    materials,
   });
-  const positions = new Float32Array(first.length * 3);
-  first.forEach((corner, v) => positions.set([0, 1, 2].map((k) => points[corners[corner] * 3 + k]), v * 3)); // prettier-ignore
-  const shared = new Map(attributes);
-  for (const [name, { carrier, size, data }] of own)
-    shared.set(name, {
-      carrier,
-      size,
-      data: Float32Array.from({ length: first.length * size }, (_, k) => data[first[Math.floor(k / size)] * size + (k % size)]),
-    });
-  const pointOf = Uint32Array.from(first, (corner) => corners[corner]);
-  return makeMesh({ positions, pointOf, pointCount, corners: order, faceStarts, attributes: shared, materials });
 }

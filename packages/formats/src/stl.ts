@@ -1,29 +1,43 @@
 import { makeMesh, samePlaces, triangulate, type GeometrySet, type Mesh } from '@filaxis/core';
 import { FormatError } from './errors.js';
+import type { Out } from './writeOptions.js';
 
 /** Bytes of the heading, the count, and each triangle of a binary STL file. */
 const [headBytes, triangleBytes] = [84, 50];
 
 /** A result's mesh as binary STL (common practice): triangles with their normals, no UVs. @throws FormatError when there are no faces. */
-export function writeStl({ mesh }: GeometrySet): Uint8Array {
+export function writeStl({ mesh }: GeometrySet, out: Out): void {
   if (!mesh?.corners.length) throw new FormatError('There is nothing to write: STL holds faces, and the result has none.');
   const { indices } = triangulate(mesh);
   const p = mesh.positions;
-  const bytes = new Uint8Array(headBytes + (indices.length / 3) * triangleBytes);
-  const view = new DataView(bytes.buffer);
+  const count = indices.length / 3;
+  const head = new Uint8Array(headBytes);
   // A heading that begins with "solid" would pass for text.
-  bytes.set(new TextEncoder().encode('Filaxis binary STL, metres, Y up'));
-  view.setUint32(80, indices.length / 3, true);
-  for (let i = 0, at = headBytes; i < indices.length; i += 3, at += triangleBytes) {
+  head.set(new TextEncoder().encode('Filaxis binary STL, metres, Y up'));
+  new DataView(head.buffer).setUint32(80, count, true);
+  out(head);
+  for (let from = 0; from < count; from += trianglesAtOnce) out(triangleRows(p, indices.subarray(from * 3, (from + trianglesAtOnce) * 3)));
+}
+
+/** Triangles that are written in one piece. */
+const trianglesAtOnce = 1 << 16;
+
+function triangleRows(p: Float32Array, indices: Uint32Array): Uint8Array {
+  const bytes = new Uint8Array((indices.length / 3) * triangleBytes);
+  const view = new DataView(bytes.buffer);
+  for (let i = 0, at = 0; i < indices.length; i += 3, at += triangleBytes) {
     const [a, b, c] = [indices[i] * 3, indices[i + 1] * 3, indices[i + 2] * 3];
-    const u = [0, 1, 2].map((k) => p[b + k] - p[a + k]);
-    const v = [0, 1, 2].map((k) => p[c + k] - p[a + k]);
-    const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
-    const size = Math.hypot(...n) || 1;
-    n.forEach((value, k) => view.setFloat32(at + k * 4, value / size, true));
-    [a, b, c].forEach((corner, which) => {
+    const [ux, uy, uz] = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
+    const [vx, vy, vz] = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
+    const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+    const size = Math.hypot(nx, ny, nz) || 1;
+    view.setFloat32(at, nx / size, true);
+    view.setFloat32(at + 4, ny / size, true);
+    view.setFloat32(at + 8, nz / size, true);
+    for (let which = 0; which < 3; which++) {
+      const corner = indices[i + which] * 3;
       for (let k = 0; k < 3; k++) view.setFloat32(at + 12 + which * 12 + k * 4, p[corner + k], true);
-    });
+    }
   }
   return bytes;
 }

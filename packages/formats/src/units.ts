@@ -1,5 +1,5 @@
 import { affineFrom, transformGeometry, type Affine, type GeometrySet } from '@filaxis/core';
-import type { WriteOptions } from './gltfWrite.js';
+import type { WriteOptions } from './writeOptions.js';
 
 /** Metres of a unit. */
 export const metres = { m: 1, cm: 0.01, mm: 0.001 } as const;

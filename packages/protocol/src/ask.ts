@@ -14,6 +14,8 @@ export interface Questions {
   locate: TableQuestion & { readonly place: readonly [number, number, number] };
   /** The whole table as CSV. */
   csv: TableQuestion;
+  /** What of a result can be chosen for a file. */
+  writable: { readonly node: string };
 }
 
 export interface Answers {
@@ -23,6 +25,7 @@ export interface Answers {
   column: ColumnAnswer;
   locate: LocateAnswer;
   csv: string;
+  writable: WritableAnswer;
 }
 
 export type Topic = keyof Questions;
@@ -54,6 +57,15 @@ export interface ValuesSketch {
   readonly line: readonly number[];
   /** How many values fall into each of 24 even steps from low to high. */
   readonly bins: readonly number[];
+}
+
+/** What a result has that a file can be made of in more than one way. */
+export interface WritableAnswer {
+  /** Names of UV sets, and of values that could be a vertex colour. */
+  readonly uvSets: readonly string[];
+  readonly colours: readonly string[];
+  /** Parts that its faces belong to. */
+  readonly parts: number;
 }
 
 /** Which elements of which result, in which order. */

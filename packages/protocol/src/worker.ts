@@ -1,4 +1,5 @@
 import type { Counts, DialValues, FilaxisDocument, Material, Measures, Problem, Warning } from '@filaxis/core';
+import type { WriteOptions } from '@filaxis/formats';
 import type { Answers, Questions, Topic } from './ask.js';
 
 /** Number of the run that a message belongs to; newer runs have greater numbers. */
@@ -25,16 +26,8 @@ export type ToWorker =
       readonly node: string;
       readonly ending: string;
       readonly name: string;
-      readonly how: ExportChoices;
+      readonly how: WriteOptions;
     };
-
-/** How a result is to be written: copies as one mesh, or in glTF by the instancing extension; which axis points up, and the unit. */
-export interface ExportChoices {
-  readonly expanded: boolean;
-  readonly instances: boolean;
-  readonly up: 'y' | 'z';
-  readonly unit: 'm' | 'cm' | 'mm';
-}
 
 /** What the 3D view is to show: all outputs, or a node's own result; and the curves that the Path strip looks at. */
 export interface Shown {
@@ -73,7 +66,7 @@ export type FromWorker =
   | { readonly kind: 'answer'; readonly request: number; readonly answer: Answers[Topic] }
   | { readonly kind: 'no-answer'; readonly request: number; readonly message: string }
   | { readonly kind: 'missing-asset'; readonly hash: string }
-  | { readonly kind: 'exported'; readonly request: number; readonly bytes: Uint8Array; readonly companion: Companion | null; readonly measures: Measures }
+  | { readonly kind: 'exported'; readonly request: number; readonly file: Blob; readonly companion: Companion | null; readonly measures: Measures }
   | { readonly kind: 'export-failed'; readonly request: number; readonly message: string };
 
 /** A file that belongs beside an exported one. */
@@ -152,7 +145,8 @@ export interface MeshPicture {
   readonly uv: Float32Array | null;
   /** Triangles, grouped by material. */
   readonly indices: Uint32Array;
-  readonly groups: readonly { readonly start: number; readonly count: number; readonly material: Material | null }[];
+  /** Triangles of one material; `backs`: whether their backs are seen where the file is opened. */
+  readonly groups: readonly { readonly start: number; readonly count: number; readonly material: Material | null; readonly backs: boolean }[];
   /** Edges of the polygons, two vertices each, for the wire view. */
   readonly edges: Uint32Array;
   /** What is shown as colour, a number a vertex (not finite: unknown); null: nothing. */

@@ -2,6 +2,7 @@ import type { Answers, Questions, Topic } from '@filaxis/protocol';
 import { namesFor } from './names';
 import type { Newest } from './newest';
 import { columnFigures, locate, tableText, tableWindow } from './table';
+import { writableOf } from './writable';
 
 /** Topics answered in one step; the checks go on in many. */
 export type QuickTopic = Exclude<Topic, 'checks'>;
@@ -12,6 +13,7 @@ const answers: { readonly [T in QuickTopic]: (newest: Newest, question: Question
   column: columnFigures,
   locate,
   csv: tableText,
+  writable: writableOf,
 };
 
 /** Answers a question. @throws Error with a message for the artist. */

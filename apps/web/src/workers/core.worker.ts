@@ -15,7 +15,7 @@ import {
   type RunResult,
   type Value,
 } from '@filaxis/core';
-import { companions, fittingEndings, readImport, writers } from '@filaxis/formats';
+import { companions, fittingEndings, readImport, writeTo } from '@filaxis/formats';
 import type { FromWorker, NodeState, PictureParcel, Questions, Shown, ToWorker } from '@filaxis/protocol';
 import { buffersOf } from './parcel';
 import { heldBy, makePicture, type Sent } from './picture';
@@ -163,11 +163,12 @@ async function exportResult(message: Extract<ToWorker, { kind: 'export' }>): Pro
     if (!set || isEmptyResult(set)) return fail('The result is empty.');
     if (!fittingEndings(set).includes(message.ending))
       return fail(`${message.ending} cannot hold ${Object.keys(set).join(' and ')}; choose one of ${fittingEndings(set).join(', ')}.`);
-    const bytes = await writers[message.ending](set, message.name, message.how);
+    const pieces: BlobPart[] = [];
+    await writeTo((bytes) => void pieces.push(bytes as Uint8Array<ArrayBuffer>), message.ending, set, message.name, message.how);
     const beside = companions[message.ending];
     const text = beside?.write(set) ?? null;
     const companion = text === null ? null : { ending: beside.ending, text };
-    tell({ kind: 'exported', request: message.request, bytes, companion, measures: measure(set) }, [bytes.buffer as ArrayBuffer]);
+    tell({ kind: 'exported', request: message.request, file: new Blob(pieces), companion, measures: measure(set) });
   } catch (error) {
     fail((error as Error).message);
   }

@@ -1,5 +1,5 @@
 import { arraysOf, faceCount, faceStart, type Memory, type Mesh } from '@filaxis/core';
-import { trianglesByMaterial } from '@filaxis/formats';
+import { backsAreSeen, isOpen, trianglesByMaterial } from '@filaxis/formats';
 import type { MeshParcel } from '@filaxis/protocol';
 
 /** Triangles of one material: where they begin among the indices, how many indices, and the material's number in the mesh. */
@@ -14,6 +14,8 @@ export interface SentMesh {
   readonly mesh: Mesh;
   readonly values: Float32Array | null;
   readonly groups: readonly Group[];
+  /** Whether it has a border; null: nobody asked yet. */
+  readonly open: boolean | null;
   /** The triangles, where they depend on the places; null: they do not. */
   readonly indices: Uint32Array | null;
 }
@@ -52,13 +54,18 @@ export function meshParcel(mesh: Mesh, values: Float32Array | null, before: Sent
     return now ? copyOf(now, memory) : null;
   };
   const part = (name: string): Float32Array | 'same' | null => unlessSame(dataOf(mesh, name), old && dataOf(old, name));
-  const sent = { mesh, values, groups, indices: mesh.uniform ? null : stays ? before!.indices : copyOf(indices!, memory) };
+  const asks = groups.some(({ material }) => mesh.materials[material]?.doubleSided === undefined);
+  const open = (faces ? (before?.open ?? null) : null) ?? (asks ? isOpen(mesh) : null);
+  const sent = { mesh, values, groups, open, indices: mesh.uniform ? null : stays ? before!.indices : copyOf(indices!, memory) };
   const parcel = {
     positions: unlessSame(mesh.positions, old?.positions)!,
     normals: part('normal'),
     uv: part('uv'),
     indices: stays ? ('same' as const) : indices!,
-    groups: groups.map(({ start, count, material }) => ({ start, count, material: mesh.materials[material] ?? null })),
+    groups: groups.map(({ start, count, material: which }) => {
+      const material = mesh.materials[which] ?? null;
+      return { start, count, material, backs: backsAreSeen(material, open ?? false) };
+    }),
     edges: faces ? ('same' as const) : edgesOf(mesh, memory),
     values: unlessSame(values, before?.values),
   };

@@ -7,6 +7,8 @@ export interface Material {
   readonly opacity: number;
   /** Show the UV checker on it instead of a plain colour. */
   readonly checker: boolean;
+  /** Whether its backs are seen; left out: those of open surfaces are. */
+  readonly doubleSided?: boolean;
 }
 
 export const plainMaterial: Material = {
@@ -25,7 +27,8 @@ export function sameMaterial(a: Material, b: Material): boolean {
     a.roughness === b.roughness &&
     a.metalness === b.metalness &&
     a.opacity === b.opacity &&
-    a.checker === b.checker
+    a.checker === b.checker &&
+    a.doubleSided === b.doubleSided
   );
 }
 

@@ -1,13 +1,14 @@
 import { inject, Injectable, type OnDestroy, signal } from '@angular/core';
 import { Subject } from 'rxjs';
 import type { FilaxisDocument, Measures, Problem } from '@filaxis/core';
-import type { ExportChoices, Answers, Companion, FromWorker, NodeState, PathStripData, Picture, Questions, Shown, Topic, ToWorker } from '@filaxis/protocol';
+import type { WriteOptions } from '@filaxis/formats';
+import type { Answers, Companion, FromWorker, NodeState, PathStripData, Picture, Questions, Shown, Topic, ToWorker } from '@filaxis/protocol';
 import { buffersOf, unpack } from '../../workers/parcel';
 import { ApiService } from '../shared/api.service';
 import { DocumentService } from './document/document.service';
 
 export interface Exported {
-  readonly bytes: Uint8Array;
+  readonly file: Blob;
   readonly companion: Companion | null;
   readonly measures: Measures;
 }
@@ -80,7 +81,7 @@ export class EvaluationService implements OnDestroy {
   }
 
   /** Writes a node's result in a file format. @throws Error with what is wrong. */
-  export(node: string, ending: string, name: string, how: ExportChoices): Promise<Exported> {
+  export(node: string, ending: string, name: string, how: WriteOptions): Promise<Exported> {
     const request = ++this.request;
     this.sendDocument();
     this.post({ kind: 'export', request, dials: this.documents.liveDials(), node, ending, name, how });

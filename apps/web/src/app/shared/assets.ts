@@ -4,9 +4,9 @@ export async function sha256(bytes: Uint8Array<ArrayBuffer>): Promise<string> {
   return Array.from(digest, (byte) => byte.toString(16).padStart(2, '0')).join('');
 }
 
-/** Hands bytes to the browser as a download. */
-export function download(bytes: Uint8Array, name: string, type = 'application/octet-stream'): void {
-  const url = URL.createObjectURL(new Blob([bytes as Uint8Array<ArrayBuffer>], { type }));
+/** Hands a file to the browser as a download. */
+export function download(content: Uint8Array | Blob, name: string, type = 'application/octet-stream'): void {
+  const url = URL.createObjectURL(new Blob([content as Uint8Array<ArrayBuffer> | Blob], { type }));
   const link = Object.assign(document.createElement('a'), { href: url, download: name });
   link.click();
   setTimeout(() => URL.revokeObjectURL(url), 10_000);

@@ -57,7 +57,7 @@ function taken({ settings, imported, warn, claim }: RunContext<FileSettings>, ki
     warn({
       code: 'too-large',
       message: `The file lies far from the origin (near ${Array.from(far.data, (value) => value.toLocaleString('en-GB')).join(', ')}), where positions would be too coarse; it was moved near it.`,
-      remedy: 'OBJ and CSV files are written where it was; for others, move what you join it with by as much.',
+      remedy: 'Files are written where it was, except STL; move what you join it with by as much.',
     });
   const { scale } = settings;
   const turn = settings.up === 'z' ? -90 : 0;

@@ -29,12 +29,20 @@ export const material = defineNode({
     roughness: { kind: 'number', label: 'Roughness', help: '0 is a mirror, 1 is chalk.', default: 0.7, min: 0, max: 1, step: 0.005 },
     metalness: { kind: 'number', label: 'Metalness', help: '0 for everything but bare metal.', default: 0, min: 0, max: 1, step: 0.005 },
     opacity: { kind: 'number', label: 'Opacity', help: 'Less than 1 lets things behind show through.', default: 1, min: 0, max: 1, step: 0.005 },
+    backs: {
+      kind: 'choice',
+      label: 'Backs',
+      help: 'Whether the backs of its faces are seen, in the 3D view and in files. Backs that are not seen are drawn hatched here.',
+      default: 'open',
+      choices: { open: 'where open', seen: 'seen', unseen: 'not seen' },
+    },
     checker: { kind: 'boolean', label: 'Checker', help: 'Shows the UV checker on it in the 3D view.', default: false },
   },
   run: ({ settings, input, field }) => {
     const given = input('any')!;
-    const { name, colour, roughness, metalness, opacity, checker, where = true } = settings;
-    const value: Material = { name, colour: colour.toLowerCase(), roughness, metalness, opacity, checker };
+    const { name, colour, roughness, metalness, opacity, backs, checker, where = true } = settings;
+    const doubleSided = backs === 'open' ? {} : { doubleSided: backs === 'seen' };
+    const value: Material = { name, colour: colour.toLowerCase(), roughness, metalness, opacity, checker, ...doubleSided };
     const painted = (mesh: Mesh): Mesh => {
       if (typeof where === 'boolean') return withMaterials(mesh, [value], new Float32Array(faceCount(mesh)));
       const chosen = field(where, mesh, 'face');

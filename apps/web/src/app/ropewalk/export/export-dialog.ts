@@ -1,9 +1,10 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MAT_DIALOG_DATA, MatDialogModule } from '@angular/material/dialog';
 import type { FilaxisDocument, Measures } from '@filaxis/core';
-import { writers } from '@filaxis/formats';
+import { writers, type WriteOptions } from '@filaxis/formats';
+import type { WritableAnswer } from '@filaxis/protocol';
 import { download, fileName } from '../../shared/assets';
 import { figure, grouped } from '../../shared/figures';
 import type { EvaluationService } from '../evaluation.service';
@@ -24,15 +25,23 @@ const formats: Readonly<Record<string, string>> = {
   '.gltf': 'glTF 2.0 as text, with its data in it.',
   '.obj': 'OBJ and MTL: polygons as they are, with UVs, normals and materials; curves as lines.',
   '.stl': 'STL: triangles alone, for printing and measuring.',
-  '.ply': 'PLY: polygons or points, with normals and UVs.',
-  '.usda': 'USD as text: meshes, materials, curves, copies.',
+  '.ply': 'PLY: polygons or points, with normals, UVs, colours and values.',
+  '.usda': 'USD as text: meshes, materials, values, curves, copies.',
   '.svg': 'SVG: curves in plan.',
   '.csv': 'CSV: the points of curves with every value, a row each.',
   '.json': 'JSON: all geometry with every attribute, for scripts.',
 };
 
-/** Formats that can hold copies as instances. */
-const withInstances = new Set(['.glb', '.gltf', '.usda', '.json']);
+/** Formats in which each choice makes a difference. */
+const offered = {
+  expanded: ['.glb', '.gltf', '.usda', '.json'],
+  instances: ['.glb', '.gltf', '.usda'],
+  parts: ['.glb', '.gltf', '.usda', '.obj'],
+  tangents: ['.glb', '.gltf'],
+  welded: ['.ply'],
+  uv: ['.glb', '.gltf', '.obj', '.ply', '.usda'],
+  colour: ['.glb', '.gltf', '.obj', '.ply', '.usda'],
+} as const satisfies { readonly [Choice in keyof WriteOptions]?: readonly string[] };
 
 /** Chooses a result and a format, writes the file and says what is in it. */
 @Component({
@@ -60,13 +69,47 @@ const withInstances = new Set(['.glb', '.gltf', '.usda', '.json']);
             >
           }
         </fieldset>
-        @if (instancing()) {
+        @if (offers('expanded')) {
           <mat-checkbox [checked]="expanded()" (change)="expanded.set($event.checked)">Copies as one mesh</mat-checkbox>
         }
-        @if (extension() && !expanded()) {
+        @if (offers('instances') && !expanded()) {
           <mat-checkbox [checked]="instances()" (change)="instances.set($event.checked)"
             >Copies as instances: smaller, but some readers show only one of them</mat-checkbox
           >
+        }
+        @if (offers('parts') && (writable()?.parts ?? 0) > 1) {
+          <mat-checkbox [checked]="parts()" (change)="parts.set($event.checked)">Each of its {{ writable()!.parts }} parts as an object</mat-checkbox>
+        }
+        @if (offers('tangents')) {
+          <mat-checkbox [checked]="tangents()" (change)="tangents.set($event.checked)">Tangents for normal maps (MikkTSpace)</mat-checkbox>
+        }
+        @if (offers('welded')) {
+          <mat-checkbox [checked]="welded()" (change)="welded.set($event.checked)"
+            >One vertex a point: UVs at the corners of faces, which some readers do not know. Otherwise a point at a seam is several vertices.</mat-checkbox
+          >
+        }
+        @if (offers('uv') && (writable()?.uvSets ?? []).length > 1) {
+          <label class="row">
+            <span>First UV set</span>
+            <select class="field" [value]="uv()" (change)="uv.set($any($event.target).value)">
+              @for (each of writable()!.uvSets; track each) {
+                <option [value]="each">{{ each }}</option>
+              }
+            </select>
+          </label>
+        }
+        @if (offers('colour') && writable()?.colours?.length) {
+          <label class="row">
+            <span>Vertex colour</span>
+            <select class="field" [value]="colour()" (change)="colour.set($any($event.target).value)">
+              <option value="">{{ writable()!.colours.includes('colour') ? 'colour' : 'none' }}</option>
+              @for (each of writable()!.colours; track each) {
+                @if (each !== 'colour') {
+                  <option [value]="each">{{ each }}</option>
+                }
+              }
+            </select>
+          </label>
         }
         <div class="row">
           <span id="export-up">Up axis</span>
@@ -157,13 +200,36 @@ export class ExportDialog {
   protected readonly instances = signal(false);
   protected readonly up = signal<'y' | 'z'>('y');
   protected readonly unit = signal<'m' | 'cm' | 'mm'>('m');
-  protected readonly extension = computed(() => ['.glb', '.gltf', '.usda'].includes(this.ending()));
-  protected readonly instancing = computed(() => withInstances.has(this.ending()));
+  protected readonly parts = signal(false);
+  protected readonly tangents = signal(false);
+  protected readonly welded = signal(false);
+  protected readonly uv = signal('uv');
+  /** The value that goes out as the vertex colour; empty: the one of that name. */
+  protected readonly colour = signal('');
+  /** What the chosen result has; null while that is not known. */
+  protected readonly writable = signal<WritableAnswer | null>(null);
   protected readonly busy = signal(false);
   protected readonly problem = signal<string | null>(null);
   protected readonly measures = signal<Measures | null>(null);
   private readonly bytes = signal(0);
   protected readonly size = computed(() => (this.bytes() > 1e6 ? `${(this.bytes() / 1e6).toFixed(1)} MB` : `${Math.ceil(this.bytes() / 1e3)} kB`));
+
+  constructor() {
+    effect(() => void this.lookAt(this.source()));
+  }
+
+  protected offers(choice: keyof typeof offered): boolean {
+    return (offered[choice] as readonly string[]).includes(this.ending());
+  }
+
+  /** Learns what the chosen result has; a choice that it has not is none. */
+  private async lookAt(node: string): Promise<void> {
+    const found = node ? await this.data.evaluation.ask('writable', { node }).catch(() => null) : null;
+    if (node !== this.source()) return;
+    this.writable.set(found);
+    if (!found?.uvSets.includes(this.uv())) this.uv.set('uv');
+    if (!found?.colours.includes(this.colour())) this.colour.set('');
+  }
 
   protected async save(): Promise<void> {
     this.busy.set(true);
@@ -171,19 +237,24 @@ export class ExportDialog {
     this.measures.set(null);
     try {
       const name = this.name().trim();
-      const { bytes, companion, measures } = await this.data.evaluation.export(this.source(), this.ending(), name, {
+      const { file, companion, measures } = await this.data.evaluation.export(this.source(), this.ending(), name, {
         expanded: this.expanded(),
         instances: this.instances(),
         up: this.up(),
         unit: this.unit(),
+        ...(this.offers('parts') && { parts: this.parts() }),
+        ...(this.offers('tangents') && { tangents: this.tangents() }),
+        ...(this.offers('welded') && { welded: this.welded() }),
+        ...(this.offers('uv') && this.uv() !== 'uv' && { uv: this.uv() }),
+        ...(this.offers('colour') && this.colour() && { colour: this.colour() }),
       });
-      download(bytes, name + this.ending(), this.ending() === '.glb' ? 'model/gltf-binary' : this.ending() === '.stl' ? 'model/stl' : 'text/plain');
+      download(file, name + this.ending(), this.ending() === '.glb' ? 'model/gltf-binary' : this.ending() === '.stl' ? 'model/stl' : 'text/plain');
       if (companion) {
         // A second download in the same breath would take the place of the first.
         await new Promise((done) => setTimeout(done, 400));
         download(new TextEncoder().encode(companion.text), name + companion.ending, 'text/plain');
       }
-      this.bytes.set(bytes.length);
+      this.bytes.set(file.size);
       this.measures.set(measures);
     } catch (error) {
       this.problem.set((error as Error).message);

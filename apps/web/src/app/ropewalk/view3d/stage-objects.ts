@@ -28,6 +28,8 @@ export interface StageInks {
   readonly side: string;
   readonly normal: string;
   readonly tangent: string;
+  /** Backs that are not seen in files. */
+  readonly back: string;
 }
 
 /** What the stage is furnished with, made from pictures: curves, ghosts, frames, the floor. */

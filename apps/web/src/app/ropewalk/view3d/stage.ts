@@ -24,6 +24,7 @@ import {
 } from 'three';
 import { plainMaterial, type Material } from '@filaxis/core';
 import type { MeshPicture, Picture } from '@filaxis/protocol';
+import { hatchBacks } from './backs';
 import { checkerTexture } from './checker';
 import { coloursOf, type ColourMap } from './colour-map';
 import { Orbit } from './orbit';
@@ -272,7 +273,7 @@ export class Stage {
     const colours = this.coloursFor(picture.values);
     const geometry = this.surfaces.surfaceOf(picture, colours, this.picture?.bounds ?? null);
     const how = colours ? 'vertices' : tinted && this.options.surface === 'colour' ? 'copies' : 'material';
-    return { geometry, materials: picture.groups.map(({ material }) => this.surface(material ?? plainMaterial, how)) };
+    return { geometry, materials: picture.groups.map(({ material, backs }) => this.surface(material ?? plainMaterial, how, backs)) };
   }
 
   private buildMesh(picture: MeshPicture): void {
@@ -286,10 +287,14 @@ export class Stage {
     this.content.add(lines);
   }
 
-  private surface({ colour, roughness, metalness, opacity, checker }: Material, colours: 'vertices' | 'copies' | 'material'): MeshStandardMaterial {
+  private surface(
+    { colour, roughness, metalness, opacity, checker }: Material,
+    colours: 'vertices' | 'copies' | 'material',
+    backs: boolean,
+  ): MeshStandardMaterial {
     const plain = colours !== 'material';
     const squared = !plain && ((checker && this.options.surface !== 'colour') || this.options.surface === 'checker');
-    return new MeshStandardMaterial({
+    const made = new MeshStandardMaterial({
       color: squared || plain ? '#ffffff' : this.options.surface === 'colour' ? '#9f9a92' : colour,
       vertexColors: colours === 'vertices',
       map: squared ? this.checker : null,
@@ -304,6 +309,8 @@ export class Stage {
       polygonOffsetFactor: 1,
       polygonOffsetUnits: 1,
     });
+    if (!backs) hatchBacks(made, this.inks.back);
+    return made;
   }
 
   private sceneSize(): number {

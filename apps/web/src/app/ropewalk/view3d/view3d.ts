@@ -234,6 +234,7 @@ export class View3d {
       side: ink('madder'),
       normal: ink('verdigris'),
       tangent: ink('woad'),
+      back: ink('madder'),
     };
   }
 

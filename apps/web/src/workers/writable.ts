@@ -1,0 +1,13 @@
+import { resultOf, type Attributes } from '@filaxis/core';
+import { canBeColour, isUvSet } from '@filaxis/formats';
+import type { Answers, Questions } from '@filaxis/protocol';
+import type { Newest } from './newest';
+
+/** What of a node's result can be chosen for a file. */
+export function writableOf({ run }: Newest, { node }: Questions['writable']): Answers['writable'] {
+  const { mesh, points, copies } = resultOf(run.nodes.get(node));
+  const all: Attributes[] = [mesh, points, ...(copies?.objects ?? [])].flatMap((part) => (part ? [part.attributes] : []));
+  const named = (fits: typeof isUvSet): string[] =>
+    [...new Set(all.flatMap((attributes) => [...attributes].filter(([, each]) => fits(each)).map(([name]) => name)))].sort();
+  return { uvSets: named(isUvSet), colours: named(canBeColour), parts: new Set(mesh?.attributes.get('part')?.data).size };
+}

@@ -1,0 +1,59 @@
+import type { Attribute, Attributes, GeometrySet } from '@filaxis/core';
+import { FormatError } from './errors.js';
+import type { WriteOptions } from './writeOptions.js';
+
+/** Whether a value is a set of UVs. */
+export const isUvSet = ({ size, carrier }: Attribute): boolean => size === 2 && carrier === 'corner';
+
+/** Whether a value can go out as a vertex colour. */
+export const canBeColour = ({ size, carrier }: Attribute): boolean => [1, 3, 4].includes(size) && carrier !== 'whole' && carrier !== 'copy';
+
+/** A result whose `uv` is the UV set, and whose `colour` the value, that were chosen. @throws FormatError when nothing has them. */
+export function withChosenValues(set: GeometrySet, { uv, colour }: WriteOptions): GeometrySet {
+  let given = set;
+  if (uv && uv !== 'uv') {
+    given = mapped(given, uv, isUvSet, 'UV set', (attributes, chosen) => {
+      const before = attributes.get('uv');
+      attributes.set('uv', chosen);
+      if (before) attributes.set(uv, before);
+      else attributes.delete(uv);
+    }); // prettier-ignore
+  }
+  if (colour && colour !== 'colour') {
+    given = mapped(given, colour, canBeColour, 'value of 1, 3 or 4 numbers', (attributes, chosen) =>
+      attributes.set('colour', chosen.size === 1 ? { ...chosen, size: 3, data: grey(chosen.data) } : chosen),
+    );
+  }
+  return given;
+}
+
+const grey = (data: Float32Array): Float32Array => Float32Array.from({ length: data.length * 3 }, (_, i) => data[Math.floor(i / 3)]);
+
+/** Changes the attributes of every part of a result that has a fitting one of that name. */
+function mapped(
+  set: GeometrySet,
+  name: string,
+  fits: (attribute: Attribute) => boolean,
+  what: string,
+  change: (attributes: Map<string, Attribute>, chosen: Attribute) => void,
+): GeometrySet {
+  let found = 0;
+  const known = new Set<string>();
+  const changed = <T extends { attributes: Attributes }>(part: T): T => {
+    for (const [other, attribute] of part.attributes) if (fits(attribute)) known.add(other);
+    const chosen = part.attributes.get(name);
+    if (!chosen || !fits(chosen)) return part;
+    found++;
+    const attributes = new Map(part.attributes);
+    change(attributes, chosen);
+    return { ...part, attributes };
+  };
+  const result: GeometrySet = {
+    ...(set.mesh && { mesh: changed(set.mesh) }),
+    ...(set.curves && { curves: changed(set.curves) }),
+    ...(set.points && { points: changed(set.points) }),
+    ...(set.copies && { copies: { ...set.copies, objects: set.copies.objects.map(changed) } }),
+  };
+  if (!found) throw new FormatError(`The result has no ${what} "${name}"; it has ${[...known].sort().join(', ') || 'none'}.`);
+  return result;
+}
