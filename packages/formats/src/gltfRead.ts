@@ -62,7 +62,10 @@ function bufferAt(uri: unknown, n: number, beside: Beside): Uint8Array {
   const comma = text.indexOf(',');
   try {
     if (!text.slice(0, comma).endsWith(';base64')) throw new RangeError('not base64');
-    return Uint8Array.from(atob(text.slice(comma + 1)), (letter) => letter.charCodeAt(0));
+    const signs = atob(text.slice(comma + 1));
+    const bytes = new Uint8Array(signs.length);
+    for (let i = 0; i < bytes.length; i++) bytes[i] = signs.charCodeAt(i);
+    return bytes;
   } catch {
     throw new FormatError(`/buffers/${n}/uri: this is not base64.`);
   }

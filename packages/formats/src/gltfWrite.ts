@@ -1,4 +1,4 @@
-import { Document, Primitive, WebIO, type Buffer, type Mesh as GltfMesh, type Node, type Scene } from '@gltf-transform/core';
+import { Document, Primitive, WebIO, type Buffer, type GLTF, type Mesh as GltfMesh, type Node, type Scene } from '@gltf-transform/core';
 import { EXTMeshGPUInstancing } from '@gltf-transform/extensions';
 import { curveCount, matrixColumns, paced, type Copies, type Curves, type GeometrySet, type Points } from '@filaxis/core';
 import { FormatError } from './errors.js';
@@ -62,32 +62,54 @@ function moved(node: Node, origin: readonly [number, number, number]): Node {
   return origin.some((value) => value !== 0) ? node.setTranslation([...origin]) : node;
 }
 
-/** A result as a binary glTF file. @throws FormatError as `gltfDocument`. */
-export async function writeGlb(set: GeometrySet, name: string, options: WriteOptions, out: Out): Promise<void> {
-  out(await new WebIO().registerExtensions([EXTMeshGPUInstancing]).writeBinary(gltfDocument(set, name, options)));
+/** The text of a document, and the bytes of its one buffer, which it names by no file. */
+async function textAndBytes(set: GeometrySet, name: string, options: WriteOptions): Promise<{ json: GLTF.IGLTF; bytes: Uint8Array }> {
+  const { json, resources } = await new WebIO().registerExtensions([EXTMeshGPUInstancing]).writeJSON(gltfDocument(set, name, options));
+  const [buffer] = json.buffers!;
+  const bytes = resources[buffer.uri!];
+  delete buffer.uri;
+  return { json, bytes };
 }
 
-/** Where the bytes of a buffer go in the text, and how many of them are written at once. */
-const [bufferMark, atOnce] = ['filaxis-buffer-', 0x6000];
+/** A result as a binary glTF file. @throws FormatError as `gltfDocument`. */
+export async function writeGlb(set: GeometrySet, name: string, options: WriteOptions, out: Out): Promise<void> {
+  const { json, bytes } = await textAndBytes(set, name, options);
+  const text = padded(new TextEncoder().encode(JSON.stringify(json)), 0x20);
+  const rest = padded(bytes.subarray(bytes.length - (bytes.length % 4)), 0);
+  const body = bytes.length - (bytes.length % 4) + rest.length;
+  // glTF 2.0, 4.4: heading, then chunks of a length and a kind, each filled up to four bytes.
+  out(words(0x46546c67, 2, 12 + 8 + text.length + 8 + body));
+  out(words(text.length, 0x4e4f534a));
+  out(text);
+  out(words(body, 0x004e4942));
+  out(bytes.subarray(0, bytes.length - (bytes.length % 4)));
+  if (rest.length) out(rest);
+}
 
-/** A result as a glTF text file that holds its buffers itself. @throws FormatError as `gltfDocument`. */
+function words(...values: number[]): Uint8Array {
+  const bytes = new Uint8Array(values.length * 4);
+  values.forEach((value, i) => new DataView(bytes.buffer).setUint32(i * 4, value, true));
+  return bytes;
+}
+
+/** Bytes filled up to a multiple of four. */
+function padded(bytes: Uint8Array, by: number): Uint8Array {
+  const filled = new Uint8Array(Math.ceil(bytes.length / 4) * 4).fill(by);
+  filled.set(bytes);
+  return filled;
+}
+
+/** A result as a glTF text file that holds its buffer itself. @throws FormatError as `gltfDocument`. */
 export async function writeGltf(set: GeometrySet, name: string, options: WriteOptions, out: Out): Promise<void> {
-  const { json, resources } = await new WebIO().registerExtensions([EXTMeshGPUInstancing]).writeJSON(gltfDocument(set, name, options));
-  const buffers: Uint8Array[] = [];
-  for (const buffer of json.buffers ?? []) {
-    const bytes = buffer.uri === undefined ? undefined : resources[buffer.uri];
-    if (bytes) buffer.uri = `${bufferMark}${buffers.push(bytes) - 1}`;
-  }
+  const { json, bytes } = await textAndBytes(set, name, options);
+  const [buffer] = json.buffers!;
+  buffer.uri = '';
+  const text = JSON.stringify(json);
+  const at = text.indexOf('"uri":""') + '"uri":"'.length;
   const sink = new TextSink(out);
-  let text = JSON.stringify(json);
-  buffers.forEach((bytes, n) => {
-    const mark = `"uri":"${bufferMark}${n}"`;
-    const at = text.indexOf(mark);
-    sink.text(`${text.slice(0, at)}"uri":"data:application/octet-stream;base64,`);
-    for (let i = 0; i < bytes.length; i += atOnce) sink.text(btoa(String.fromCharCode(...bytes.subarray(i, i + atOnce))));
-    text = `"${text.slice(at + mark.length)}`;
-  });
-  sink.line(text);
+  sink.text(`${text.slice(0, at)}data:application/octet-stream;base64,`);
+  sink.base64(bytes);
+  sink.line(text.slice(at));
   sink.end();
 }
 

@@ -21,14 +21,16 @@ import { cornerPoints, pointPlaces } from './meshPieces.js';
 import { TextSink } from './textSink.js';
 import type { Out } from './writeOptions.js';
 
-/** Numbers, or names for them, that are written one after another. */
+/** Items that are written one after another. */
 class Row {
   constructor(
     readonly length: number,
-    readonly item: (i: number) => number | string,
+    readonly write: (sink: TextSink, i: number) => void,
   ) {}
 }
-const row = (numbers: ArrayLike<number>): Row => new Row(numbers.length, (i) => numbers[i]);
+/** Numbers of 32 bits, with as many digits as it takes for them to come back. */
+const row = (numbers: Float32Array): Row => new Row(numbers.length, (sink, i) => sink.number(numbers[i]));
+const wholes = (numbers: ArrayLike<number>): Row => new Row(numbers.length, (sink, i) => sink.whole(numbers[i]));
 
 type Plain = string | number | Row | readonly Plain[] | { readonly [key: string]: Plain | undefined };
 
@@ -41,16 +43,16 @@ function plainSet({ curves, mesh, points, copies }: GeometrySet): Plain {
   return {
     curves: curves && {
       positions: row(curves.positions),
-      starts: row(curves.starts),
-      closed: row(curves.closed),
-      kind: new Row(curves.kind.length, (c) => curveKinds[curves.kind[c]]),
+      starts: wholes(curves.starts),
+      closed: wholes(curves.closed),
+      kind: new Row(curves.kind.length, (sink, c) => sink.text(`"${curveKinds[curves.kind[c]]}"`)),
       attributes: plainAttributes(curves.attributes),
     },
     mesh: mesh && plainMesh(mesh),
     points: points && { positions: row(points.positions), attributes: plainAttributes(points.attributes) },
     copies: copies && {
       objects: copies.objects.map((object) => ({ mesh: plainMesh(object) })),
-      object: row(copies.object),
+      object: wholes(copies.object),
       matrices: row(copies.matrices),
       attributes: plainAttributes(copies.attributes),
     },
@@ -62,12 +64,12 @@ function plainMesh(mesh: Mesh): Plain {
   const plain = (attribute: Attribute): Plain => {
     if (attribute.carrier !== 'corner') return plainAttribute(attribute);
     const { size, data } = attribute;
-    return { carrier: 'corner', size, data: new Row(corners.length * size, (i) => data[corners[Math.floor(i / size)] * size + (i % size)]) };
+    return { carrier: 'corner', size, data: new Row(corners.length * size, (sink, i) => sink.number(data[corners[Math.floor(i / size)] * size + (i % size)])) };
   };
   return {
     positions: row(pointPlaces(mesh)),
-    faceStarts: new Row(faceCount(mesh) + 1, (f) => faceStart(mesh, f)),
-    corners: row(cornerPoints(mesh)),
+    faceStarts: new Row(faceCount(mesh) + 1, (sink, f) => sink.whole(faceStart(mesh, f))),
+    corners: wholes(cornerPoints(mesh, mesh)),
     attributes: Object.fromEntries([...mesh.attributes].map(([name, attribute]) => [name, plain(attribute)])),
     materials: mesh.materials.length ? (mesh.materials as unknown as Plain) : undefined,
   };
@@ -77,9 +79,9 @@ function plainMesh(mesh: Mesh): Plain {
 function writePlain(value: Plain, sink: TextSink): void {
   if (value instanceof Row) {
     sink.text('[');
-    for (let from = 0; from < value.length; from += 4096) {
-      const items = Array.from({ length: Math.min(4096, value.length - from) }, (_, i) => value.item(from + i));
-      sink.text((from ? ',' : '') + JSON.stringify(items).slice(1, -1));
+    for (let i = 0; i < value.length; i++) {
+      if (i) sink.text(',');
+      value.write(sink, i);
     }
     sink.text(']');
   } else if (Array.isArray(value)) {

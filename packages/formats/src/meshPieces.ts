@@ -25,7 +25,8 @@ export function pointValues({ pointOf, pointCount }: Mesh, { size, data }: Attri
 }
 
 /** The point of each corner. */
-export const cornerPoints = ({ corners, pointOf }: Mesh): Uint32Array => (pointOf ? corners.map((vertex) => pointOf[vertex]) : corners);
+export const cornerPoints = ({ corners }: { corners: Uint32Array }, { pointOf }: Mesh): Uint32Array =>
+  pointOf ? corners.map((vertex) => pointOf[vertex]) : corners;
 
 /** Polygons of up to four corners. */
 export interface Polygons {
@@ -33,12 +34,14 @@ export interface Polygons {
   readonly corners: Uint32Array;
   /** Where each begins in `corners`, and the number of corners last. */
   readonly starts: Uint32Array;
+  /** The face that each is, or is cut from; null: polygon by polygon a face. */
+  readonly faceOf: Uint32Array | null;
 }
 
 /** Triangles and quads as they are; larger faces as triangles, since many readers leave them out. */
 export function smallPolygons(mesh: Mesh): Polygons {
   const faces = faceCount(mesh);
-  if (mesh.uniform) return { corners: mesh.corners, starts: Uint32Array.from({ length: faces + 1 }, (_, f) => f * mesh.uniform) };
+  if (mesh.uniform) return { corners: mesh.corners, starts: Uint32Array.from({ length: faces + 1 }, (_, f) => f * mesh.uniform), faceOf: null };
   const { indices, faceOf } = triangulate(mesh);
   let [polygons, corners] = [0, 0];
   const size = (f: number): number => faceStart(mesh, f + 1) - faceStart(mesh, f);
@@ -47,13 +50,14 @@ export function smallPolygons(mesh: Mesh): Polygons {
     polygons += large ? size(f) - 2 : 1;
     corners += large ? (size(f) - 2) * 3 : size(f);
   }
-  const made = { corners: new Uint32Array(corners), starts: new Uint32Array(polygons + 1) };
+  const made = { corners: new Uint32Array(corners), starts: new Uint32Array(polygons + 1), faceOf: new Uint32Array(polygons) };
   for (let t = 0, p = 0, at = 0; t < faceOf.length; t++) {
     const f = faceOf[t];
     const whole = size(f) <= 4;
     if (whole && t > 0 && faceOf[t - 1] === f) continue;
     const own = whole ? mesh.corners.subarray(faceStart(mesh, f), faceStart(mesh, f + 1)) : indices.subarray(t * 3, t * 3 + 3);
     made.corners.set(own, at);
+    made.faceOf[p] = f;
     made.starts[++p] = at += own.length;
   }
   return made;

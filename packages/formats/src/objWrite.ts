@@ -2,15 +2,20 @@ import { curveCount, faceCount, faceStart, paced, type GeometrySet, type Mesh } 
 import { FormatError } from './errors.js';
 import { originOf } from './far.js';
 import { facesByPart, pointPlaces, pointValues } from './meshPieces.js';
-import { TextSink } from './textSink.js';
+import { numberText, TextSink } from './textSink.js';
 import type { Out, WriteOptions } from './writeOptions.js';
 
-/** Up to 9 significant digits: enough for a 32-bit number to come back as it was. */
-const number = (value: number): string => String(Number(value.toPrecision(9)));
+const [space, slash] = [32, 47];
 
 /** A place as the file counts it: from its own origin, with digits to match. */
-const placeText = (p: Float32Array, at: number, origin: readonly number[]): string =>
-  [0, 1, 2].map((k) => (origin[k] ? String(Number((p[at + k] + origin[k]).toPrecision(12))) : number(p[at + k]))).join(' ');
+function place(lines: TextSink, p: Float32Array, at: number, origin: readonly number[]): void {
+  lines.text('v ');
+  for (let k = 0; k < 3; k++) {
+    if (k) lines.sign(space);
+    if (origin[k]) lines.text(String(Number((p[at + k] + origin[k]).toPrecision(12))));
+    else lines.number(p[at + k]);
+  }
+}
 
 /**
  * A result as Wavefront OBJ text (common practice): polygons as they are, with `vt` and `vn`, curves as `l`. Points are written once, so that
@@ -35,16 +40,32 @@ function objMesh(mesh: Mesh, lines: TextSink, parts: string | null): void {
   const places = pointPlaces(mesh);
   const colour = mesh.attributes.get('colour');
   const seen = colour?.carrier === 'corner' && colour.size >= 3 ? pointValues(mesh, colour) : null;
-  const colourText = (p: number): string => (seen ? ` ${[0, 1, 2].map((k) => number(seen[p * colour!.size + k])).join(' ')}` : '');
-  for (let p = 0; p < pointCount; p++) lines.line(`v ${placeText(places, p * 3, origin)}${colourText(p)}`);
+  for (let p = 0; p < pointCount; p++) {
+    place(lines, places, p * 3, origin);
+    if (seen) lines.sign(space);
+    if (seen) lines.numbers(seen, p * colour!.size, 3, space);
+    lines.endLine();
+  }
   const uv = mesh.attributes.get('uv')?.data;
   const normal = mesh.attributes.get('normal')?.data;
-  if (uv) for (let i = 0; i < uv.length; i += 2) lines.line(`vt ${number(uv[i])} ${number(uv[i + 1])}`);
-  if (normal) for (let i = 0; i < normal.length; i += 3) lines.line(`vn ${number(normal[i])} ${number(normal[i + 1])} ${number(normal[i + 2])}`);
-  const corner = (v: number): string => {
-    const point = (pointOf ? pointOf[v] : v) + 1;
-    if (!uv && !normal) return String(point);
-    return `${point}/${uv ? v + 1 : ''}${normal ? `/${v + 1}` : ''}`;
+  const table = (word: string, data: Float32Array, size: number): void => {
+    for (let i = 0; i < data.length; i += size) {
+      lines.text(word);
+      lines.numbers(data, i, size, space);
+      lines.endLine();
+    }
+  };
+  if (uv) table('vt ', uv, 2);
+  if (normal) table('vn ', normal, 3);
+  const corner = (v: number): void => {
+    lines.sign(space);
+    lines.whole((pointOf ? pointOf[v] : v) + 1);
+    if (!uv && !normal) return;
+    lines.sign(slash);
+    if (uv) lines.whole(v + 1);
+    if (!normal) return;
+    lines.sign(slash);
+    lines.whole(v + 1);
   };
   const own = mesh.attributes.get('material')?.data;
   let used = -2;
@@ -53,9 +74,9 @@ function objMesh(mesh: Mesh, lines: TextSink, parts: string | null): void {
       used = own[f];
       lines.line(`usemtl ${used < 0 ? 'none' : materialName(mesh, used)}`);
     }
-    let words = 'f';
-    for (let i = faceStart(mesh, f); i < faceStart(mesh, f + 1); i++) words += ` ${corner(mesh.corners[i])}`;
-    lines.line(words);
+    lines.text('f');
+    for (let i = faceStart(mesh, f); i < faceStart(mesh, f + 1); i++) corner(mesh.corners[i]);
+    lines.endLine();
   };
   if (parts === null) for (let f = 0; f < faceCount(mesh); f++) face(f);
   else
@@ -81,13 +102,13 @@ export function writeMtl({ mesh }: GeometrySet): string | null {
     const shine = colour.map((value) => 0.04 * (1 - material.metalness) + value * material.metalness);
     lines.push(
       `newmtl ${materialName(mesh, which)}`,
-      `Kd ${colour.map(number).join(' ')}`,
-      `Ks ${shine.map(number).join(' ')}`,
+      `Kd ${colour.map(numberText).join(' ')}`,
+      `Ks ${shine.map(numberText).join(' ')}`,
       // Blinn's exponent for a roughness of α = r² (2/α² − 2; Walter et al. 2007, from memory), within what readers accept.
-      `Ns ${number(Math.min(1000, Math.max(0, 2 / Math.max(material.roughness, 0.05) ** 4 - 2)))}`,
-      `d ${number(material.opacity)}`,
-      `Pr ${number(material.roughness)}`,
-      `Pm ${number(material.metalness)}`,
+      `Ns ${numberText(Math.min(1000, Math.max(0, 2 / Math.max(material.roughness, 0.05) ** 4 - 2)))}`,
+      `d ${numberText(material.opacity)}`,
+      `Pr ${numberText(material.roughness)}`,
+      `Pm ${numberText(material.metalness)}`,
       'illum 2',
     );
   });
@@ -99,7 +120,10 @@ function objCurves({ curves }: GeometrySet, lines: TextSink, before: number): vo
   const paths = paced(curves!);
   const p = paths.positions;
   const origin = originOf(paths.attributes);
-  for (let i = 0; i < p.length; i += 3) lines.line(`v ${placeText(p, i, origin)}`);
+  for (let i = 0; i < p.length; i += 3) {
+    place(lines, p, i, origin);
+    lines.endLine();
+  }
   for (let c = 0; c < curveCount(paths); c++) {
     const indices = Array.from({ length: paths.starts[c + 1] - paths.starts[c] }, (_, i) => before + paths.starts[c] + i + 1);
     if (paths.closed[c]) indices.push(indices[0]);

@@ -5,25 +5,27 @@ import { pointPlaces, pointValues, smallPolygons, type Polygons } from './meshPi
 import { TextSink } from './textSink.js';
 import type { Out, WriteOptions } from './writeOptions.js';
 
-/** Numbers as text that come back as the same 32-bit number. */
-const number = (value: number): string => String(Number(value.toPrecision(9)));
-
 /** A column of the table of vertices: numbers of 32 bits, or bytes for 0 to 1. */
 interface Column {
   readonly names: readonly string[];
   readonly type: 'float' | 'double' | 'uchar';
-  readonly text: (row: number, k: number) => string;
+  readonly write: (lines: TextSink, row: number, k: number) => void;
 }
 
-const floats = (names: readonly string[], data: Float32Array): Column => ({ names, type: 'float', text: (row, k) => number(data[row * names.length + k]) });
+const floats = (names: readonly string[], data: Float32Array): Column => ({
+  names,
+  type: 'float',
+  write: (lines, row, k) => lines.number(data[row * names.length + k]),
+});
 
 /** Columns of places: 64-bit ones where they are counted from elsewhere. */
 function placeColumn(places: Float32Array, origin: readonly number[]): Column {
   if (origin.every((value) => value === 0)) return floats(['x', 'y', 'z'], places);
-  return { names: ['x', 'y', 'z'], type: 'double', text: (row, k) => String(Number((places[row * 3 + k] + origin[k]).toPrecision(12))) };
+  return { names: ['x', 'y', 'z'], type: 'double', write: (lines, row, k) => lines.text(String(Number((places[row * 3 + k] + origin[k]).toPrecision(12)))) };
 }
 
-const byte = (value: number): string => String(Math.round(Math.min(1, Math.max(0, value)) * 255));
+const byte = (value: number): number => Math.round(Math.min(1, Math.max(0, value)) * 255);
+const space = 32;
 
 /** Attributes that are written in columns of their own, or mean nothing outside. */
 const notByName: ReadonlySet<string> = new Set(['normal', 'tangent', 'uv', 'colour', 'handleIn', 'handleOut']);
@@ -39,7 +41,7 @@ function valueColumns(attributes: Attributes, carrier: Carrier, valuesOf: (attri
   add('normal', 3, (data) => floats(['nx', 'ny', 'nz'], data));
   add('uv', 2, (data) => floats(['s', 't'], data));
   for (const names of [['red', 'green', 'blue'], ['red', 'green', 'blue', 'alpha']])
-    add('colour', names.length, (data) => ({ names, type: 'uchar', text: (row, k) => byte(data[row * names.length + k]) })); // prettier-ignore
+    add('colour', names.length, (data) => ({ names, type: 'uchar', write: (lines, row, k) => lines.whole(byte(data[row * names.length + k])) })); // prettier-ignore
   for (const [name, { size }] of attributes)
     if (!notByName.has(name)) add(name, size, (data) => floats(size === 1 ? [name] : Array.from({ length: size }, (_, k) => `${name}_${k}`), data));
   return columns;
@@ -68,9 +70,13 @@ export function writePly({ mesh, points }: GeometrySet, { welded }: WriteOptions
   if (polygons) lines.all([`element face ${polygons.starts.length - 1}`, 'property list uchar int vertex_indices', ...(uv ? ['property list uchar float texcoord'] : [])]); // prettier-ignore
   lines.line('end_header');
   for (let v = 0; v < places.length / 3; v++) {
-    let row = '';
-    for (const { names, text } of columns) for (let k = 0; k < names.length; k++) row += row ? ` ${text(v, k)}` : text(v, k);
-    lines.line(row);
+    columns.forEach(({ names, write }, c) => {
+      for (let k = 0; k < names.length; k++) {
+        if (c || k) lines.sign(space);
+        write(lines, v, k);
+      }
+    });
+    lines.endLine();
   }
   if (polygons) plyFaces(polygons, one ? mesh!.pointOf : null, uv, lines);
   lines.end();
@@ -79,12 +85,18 @@ export function writePly({ mesh, points }: GeometrySet, { welded }: WriteOptions
 function plyFaces({ corners, starts }: Polygons, pointOf: Uint32Array | null, uv: Float32Array | undefined, lines: TextSink): void {
   for (let f = 0; f + 1 < starts.length; f++) {
     const size = starts[f + 1] - starts[f];
-    let row = String(size);
-    for (let i = starts[f]; i < starts[f + 1]; i++) row += ` ${pointOf ? pointOf[corners[i]] : corners[i]}`;
-    if (uv) {
-      row += ` ${size * 2}`;
-      for (let i = starts[f]; i < starts[f + 1]; i++) row += ` ${number(uv[corners[i] * 2])} ${number(uv[corners[i] * 2 + 1])}`;
+    lines.whole(size);
+    for (let i = starts[f]; i < starts[f + 1]; i++) {
+      lines.sign(space);
+      lines.whole(pointOf ? pointOf[corners[i]] : corners[i]);
     }
-    lines.line(row);
+    if (uv) {
+      lines.text(` ${size * 2}`);
+      for (let i = starts[f]; i < starts[f + 1]; i++) {
+        lines.sign(space);
+        lines.numbers(uv, corners[i] * 2, 2, space);
+      }
+    }
+    lines.endLine();
   }
 }

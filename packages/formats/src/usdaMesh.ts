@@ -1,11 +1,12 @@
 import { faceCount, faceStart, gatherRows, type Attribute, type Carrier, type Mesh } from '@filaxis/core';
 import { originOf } from './far.js';
-import { cornerPoints, pointPlaces, pointValues } from './meshPieces.js';
+import { cornerPoints, pointPlaces, pointValues, smallPolygons } from './meshPieces.js';
 import { backsAreSeen, isOpen } from './openSurface.js';
 import type { Interpolation, UsdaSink } from './usdaSink.js';
 
 /** A mesh with its points whole; what differs about a point is given for the corners. */
-export function meshPrim(usd: UsdaSink, name: string, mesh: Mesh): void {
+export function meshPrim(usd: UsdaSink, name: string, given: Mesh): void {
+  const mesh = withSmallFaces(given);
   const faces = faceCount(mesh);
   usd.block(
     `def Mesh "${usd.name(name)}"`,
@@ -16,7 +17,7 @@ export function meshPrim(usd: UsdaSink, name: string, mesh: Mesh): void {
         'int[] faceVertexCounts',
         Uint32Array.from({ length: faces }, (_, f) => faceStart(mesh, f + 1) - faceStart(mesh, f)),
       );
-      usd.numbers('int[] faceVertexIndices', cornerPoints(mesh));
+      usd.numbers('int[] faceVertexIndices', cornerPoints(mesh, mesh));
       usd.tuples('point3f[] points', pointPlaces(mesh), 3);
       usd.place(originOf(mesh.attributes));
       normals(usd, mesh);
@@ -27,6 +28,16 @@ export function meshPrim(usd: UsdaSink, name: string, mesh: Mesh): void {
     },
     'prepend apiSchemas = ["MaterialBindingAPI"]',
   );
+}
+
+/** A mesh whose faces have up to four corners: some readers leave larger ones out. */
+function withSmallFaces(mesh: Mesh): Mesh {
+  const { corners, starts, faceOf } = smallPolygons(mesh);
+  if (!faceOf || faceOf.length === faceCount(mesh)) return mesh;
+  const attributes = new Map(
+    [...mesh.attributes].map(([name, each]) => [name, each.carrier === 'face' ? { ...each, data: gatherRows(each, faceOf) } : each] as const),
+  );
+  return { ...mesh, corners, faceStarts: starts, attributes };
 }
 
 /** Whether any of its faces shows its back: the prim can only say it for all. */

@@ -1,5 +1,5 @@
 import type { Attribute, Attributes, Carrier, Material } from '@filaxis/core';
-import { TextSink } from './textSink.js';
+import { numberText, TextSink } from './textSink.js';
 import type { Out } from './writeOptions.js';
 
 /** A name that the format allows: letters, digits and underlines, not beginning with a digit. */
@@ -10,6 +10,8 @@ export interface Interpolation {
   readonly interpolation: 'constant' | 'uniform' | 'vertex' | 'varying' | 'faceVarying';
   readonly indices?: Uint32Array;
 }
+
+const [open, close] = [40, 41];
 
 /** Attributes that are written in ways of their own, or mean nothing outside. */
 const notByName = /^(normal|tangent|uv[2-9]?|part|material|colour|handleIn|handleOut|origin)$/;
@@ -28,8 +30,7 @@ export class UsdaSink {
     this.root = identifier(name);
   }
 
-  /** Nine digits: enough for a 32-bit number to come back. */
-  readonly number = (value: number): string => String(Number(value.toPrecision(9)));
+  readonly number = numberText;
   readonly name = identifier;
 
   lines(...lines: string[]): void {
@@ -54,24 +55,30 @@ export class UsdaSink {
 
   /** An array of whole numbers. */
   numbers(property: string, data: ArrayLike<number>): void {
-    this.array(property, data.length, (i) => String(data[i]));
+    this.array(property, data.length, (i) => this.sink.whole(data[i]));
   }
 
   /** An array of numbers, or of tuples of `size` of them. */
   tuples(property: string, data: ArrayLike<number>, size: number, interpolation?: Interpolation['interpolation']): void {
-    const { number } = this;
-    const item = (i: number): string => {
-      if (size === 1) return number(data[i]);
-      let tuple = number(data[i * size]);
-      for (let k = 1; k < size; k++) tuple += `, ${number(data[i * size + k])}`;
-      return `(${tuple})`;
+    const { sink } = this;
+    const item = (i: number): void => {
+      if (size === 1) return sink.number(data[i]);
+      sink.sign(open);
+      for (let k = 0; k < size; k++) {
+        if (k) sink.text(', ');
+        sink.number(data[i * size + k]);
+      }
+      sink.sign(close);
     };
     this.array(property, data.length / size, item, interpolation && `interpolation = "${interpolation}"`);
   }
 
-  private array(property: string, count: number, item: (i: number) => string, about?: string): void {
+  private array(property: string, count: number, item: (i: number) => void, about?: string): void {
     this.sink.text(`${this.indent}${property} = [`);
-    this.sink.list(count, item);
+    for (let i = 0; i < count; i++) {
+      if (i) this.sink.text(', ');
+      item(i);
+    }
     this.sink.line(about ? '] (' : ']');
     if (about) this.lines(`    ${about}`, ')');
   }

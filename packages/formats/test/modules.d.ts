@@ -4,3 +4,14 @@ declare module 'gltf-validator' {
     info: { totalTriangleCount: number; totalVertexCount: number };
   }>;
 }
+
+declare module 'tinyusdz/tinyusdz.js' {
+  interface Reader {
+    loadFromBinary(bytes: Uint8Array, name: string): boolean;
+    error(): string;
+    getMesh(content: number): unknown;
+    getDefaultRootNode(): unknown;
+  }
+  const load: (options: { wasmBinary: Uint8Array }) => Promise<{ TinyUSDZLoaderNative: new () => Reader }>;
+  export default load;
+}

@@ -70,15 +70,20 @@ function straightenFrames(tangent: Float32Array, normal: Float32Array): void {
   normalise(normal);
 }
 
+const isOrigin = (name: string, { carrier, size }: Attribute): boolean => name === 'origin' && carrier === 'whole' && size === 3;
+
+/** Where places are counted from turns and is sized with them: what is moved is the places. */
+function turnedOrigin(origin: Attribute, m: Affine): Attribute {
+  const [x, y, z] = origin.data;
+  return { ...origin, data: Float32Array.from([0, 4, 8], (row) => m[row] * x + m[row + 1] * y + m[row + 2] * z) };
+}
+
 function transformAttributes(attributes: Attributes, m: Affine): Attributes {
   const linear: Affine = [m[0], m[1], m[2], 0, m[4], m[5], m[6], 0, m[8], m[9], m[10], 0];
   const result = new Map<string, Attribute>();
   for (const [name, attribute] of attributes) {
-    // Where places are counted from turns and is sized with them: what is moved is the places.
-    if (name === 'origin' && attribute.carrier === 'whole' && attribute.size === 3) {
-      const [x, y, z] = attribute.data;
-      const data = Float32Array.from([0, 4, 8], (row) => m[row] * x + m[row + 1] * y + m[row + 2] * z);
-      result.set(name, { ...attribute, data });
+    if (isOrigin(name, attribute)) {
+      result.set(name, turnedOrigin(attribute, m));
       continue;
     }
     if (attribute.size !== 3 || !directionAttributes.has(name)) {
@@ -118,7 +123,8 @@ export function transformGeometry<G extends Geometry>(geometry: G, m: Affine): G
           const b = geometry.matrices.subarray(at + column * 4, at + column * 4 + 4);
           matrices[at + column * 4 + row] = row === 3 ? b[3] : m[row * 4] * b[0] + m[row * 4 + 1] * b[1] + m[row * 4 + 2] * b[2] + m[row * 4 + 3] * b[3];
         }
-    return { ...geometry, matrices };
+    const attributes = new Map([...geometry.attributes].map(([name, each]) => [name, isOrigin(name, each) ? turnedOrigin(each, m) : each]));
+    return { ...geometry, matrices, attributes };
   }
   const positions = transformPlaces(geometry.positions, m);
   const attributes = transformAttributes(geometry.attributes, m);
