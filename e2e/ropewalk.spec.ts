@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { validateBytes } from 'gltf-validator';
-import { dropFile } from './files.js';
+import { dropFile, dropFiles } from './files.js';
 import { Ropewalk } from './ropewalk.js';
 
 test('a demo opens from the Library, and dragging a dial changes counts and bounds', async ({ page }) => {
@@ -139,6 +139,19 @@ test('a path is draped on a dropped body, with a point more where it goes over t
   await expect(ropewalk.tag('drape')).toContainText('3 pts');
   await ropewalk.tag('drape').focus();
   await expect(page.locator('fx-view3d')).toContainText('3.35 m');
+});
+
+test('a glTF and the file of its buffer are dropped together; points of a file carry copies', async ({ page }) => {
+  const ropewalk = await Ropewalk.empty(page);
+  // A triangle whose nine numbers stand in a file beside: the signs of a text that are 32-bit numbers, 32 ("\\0\\0\\0B") and 0.
+  const numbers = [0, 0, 0, 32, 0, 0, 0, 32, 0].map((value) => (value ? '\0\0\0B' : '\0\0\0\0')).join('');
+  const gltf = { asset: { version: '2.0' }, buffers: [{ uri: 'posts.bin', byteLength: 36 }], bufferViews: [{ buffer: 0, byteLength: 36 }], accessors: [{ bufferView: 0, componentType: 5126, count: 3, type: 'VEC3', min: [0, 0, 0], max: [32, 32, 0] }], meshes: [{ primitives: [{ attributes: { POSITION: 0 } }] }], nodes: [{ mesh: 0 }], scenes: [{ nodes: [0] }] }; // prettier-ignore
+  await dropFile(page, 'fx-graph .area', 'posts.gltf', JSON.stringify(gltf), { x: 60, y: 120 });
+  await expect(page.getByText('the buffer is in another file, "posts.bin", which is not here; give it too')).toBeVisible();
+  await dropFiles(page, 'fx-graph .area', [['posts.bin', numbers], ['posts.gltf', JSON.stringify(gltf)]], { x: 60, y: 120 }); // prettier-ignore
+  await expect(ropewalk.tag('importMesh')).toContainText('1 f');
+  await dropFile(page, 'fx-graph .area', 'stakes.obj', 'v 0 0 0\nv 1 0 0\nv 2 0 1\n', { x: 60, y: 300 });
+  await expect(ropewalk.tag('importPoints')).toContainText('3 pts');
 });
 
 test('a broken file is refused with its line, and nothing is changed', async ({ page }) => {

@@ -186,4 +186,32 @@ describe('imported files', () => {
     await vi.advanceTimersByTimeAsync(1);
     expect(worker.heard('asset').map(({ hash }) => hash)).toEqual(['h2']);
   });
+
+  test('one that is chosen is read by the worker, which tells what is in it, or why it cannot be read', async () => {
+    const read = evaluation.readAsset('h3', 'rail.csv', new Uint8Array(4));
+    expect(worker.heard('asset').map(({ name }) => name)).toEqual(['rail.csv']);
+    worker.say({ kind: 'asset-read', hash: 'h3', found: { curves: 2, faces: 0, points: 0 } });
+    expect(await read).toEqual({ curves: 2, faces: 0, points: 0 });
+    const refused = evaluation.readAsset('h4', 'rail.csv', new Uint8Array(4));
+    worker.say({ kind: 'asset-refused', hash: 'h4', message: 'Line 3: no.' });
+    await expect(refused).rejects.toThrow('Line 3: no.');
+  });
+
+  test('reading that takes longer than 300 ms is told with its name, and can be stopped', async () => {
+    vi.stubGlobal('crossOriginIsolated', true);
+    const shared = make(EvaluationService, server, [[DocumentService, documents]]);
+    const [{ newest }] = FakeWorker.newest.heard('start');
+    const read = shared.readAsset('h5', 'scan.ply', new Uint8Array(4));
+    FakeWorker.newest.say({ kind: 'reading', hash: 'h5', fraction: 0.1 });
+    expect(shared.reading()).toBeNull();
+    vi.advanceTimersByTime(400);
+    FakeWorker.newest.say({ kind: 'reading', hash: 'h5', fraction: 0.5 });
+    expect(shared.reading()).toEqual({ name: 'scan.ply', fraction: 0.5 });
+    shared.stopReading();
+    expect(newest![1]).toBe(1);
+    FakeWorker.newest.say({ kind: 'asset-refused', hash: 'h5', message: 'Reading the file was stopped.' });
+    await expect(read).rejects.toThrow('stopped');
+    expect(shared.reading()).toBeNull();
+    shared.ngOnDestroy();
+  });
 });

@@ -44,7 +44,7 @@ function separatorOf(said: string, first: string): string {
 /**
  * Curves from a CSV table (RFC 4180): columns x, y, z by name (with a unit in brackets where they are not in metres) or, without a heading, the first three; a column `curve`
  * tells several curves apart (rows of one curve need not follow one another), `closed` (1 or true in any row) closes them. z may be missing (0). Cells may stand apart by commas,
- * semicolons, tabs or spaces, or as a line `sep=` says; numbers may have a decimal comma where no comma separates; lines that begin with # are remarks.
+ * semicolons, tabs or spaces, or as a line `sep=` says; other columns of numbers are values of the points; numbers may have a decimal comma where no comma separates; lines that begin with # are remarks.
  * @throws FormatError with the line of what cannot be read.
  */
 export function readCsvCurves(text: string): Curves {
@@ -69,7 +69,8 @@ export function readCsvCurves(text: string): Curves {
   const units = [x, y, z].map((index) => (named && index >= 0 ? headingUnit(first[index], lines[0][0]) : 1));
   const [which, closing] = [column('curve', -1), column('closed', -1)];
   if (!named) refuseNumbering(lines, cellsOf, numberOf);
-  const lists = new Map<string, { points: number[][]; closed: boolean }>();
+  const others = named ? valueColumns(first, new Set([x, y, z, which, closing])) : [];
+  const lists = new Map<string, { points: number[][]; closed: boolean; values: number[][] }>();
   for (const row of named ? lines.slice(1) : lines) {
     const cells = cellsOf(row);
     if (cells.every((cell) => !cell.trim())) continue;
@@ -80,13 +81,41 @@ export function readCsvCurves(text: string): Curves {
       return number * units[axis];
     };
     const key = which >= 0 ? (cells[which]?.trim() ?? '') : '';
-    const list = lists.get(key) ?? { points: [], closed: false };
+    const list = lists.get(key) ?? { points: [], closed: false, values: [] };
     list.points.push([value(x, 0), value(y, 1), z >= 0 && (named || cells.length > 2) ? value(z, 2) : 0]);
+    list.values.push(others.map(({ index }) => numberOf(cells[index] ?? '')));
     if (closing >= 0) list.closed ||= ['1', 'true', 'yes'].includes(cells[closing]?.trim().toLowerCase() ?? '');
     lists.set(key, list);
   }
   const all = [...lists.values()];
-  return curvesOf(all.map(({ points }) => points), all.map(({ closed }) => closed)); // prettier-ignore
+  const curves = curvesOf(all.map(({ points }) => points), all.map(({ closed }) => closed)); // prettier-ignore
+  return withValues(curves, others, all.flatMap(({ values }) => values)); // prettier-ignore
+}
+
+/** A column of numbers beside the places: a value of the points, or one of its numbers. */
+interface ValueColumn {
+  readonly index: number;
+  readonly name: string;
+  readonly part: number;
+}
+
+/** Columns that could be values, by their headings: `flow`, or `lean.x`, `lean.y` … together. */
+function valueColumns(heading: readonly string[], taken: ReadonlySet<number>): ValueColumn[] {
+  return heading.flatMap((cell, index) => {
+    const [, name, part] = /^([a-z][A-Za-z0-9_]*)(?:\.([xyzw]))?$/.exec(cell.trim()) ?? [];
+    return name === undefined || taken.has(index) ? [] : [{ index, name, part: part ? 'xyzw'.indexOf(part) : 0 }];
+  });
+}
+
+/** Curves with the values of their points; columns with a cell that is no number are none. */
+function withValues(curves: Curves, columns: readonly ValueColumn[], rows: readonly (readonly number[])[]): Curves {
+  const attributes = new Map(curves.attributes);
+  for (const name of new Set(columns.map((column) => column.name))) {
+    const own = columns.map((column, k) => ({ ...column, k })).filter((column) => column.name === name);
+    if (own.some(({ part }, i) => part !== i) || rows.some((row) => own.some(({ k }) => !Number.isFinite(row[k])))) continue;
+    attributes.set(name, { carrier: 'point', size: own.length, data: Float32Array.from(rows.flatMap((row) => own.map(({ k }) => row[k]))) });
+  }
+  return { ...curves, attributes };
 }
 
 /** @throws FormatError where a table without a heading begins with a column that only numbers its rows: it is not to be taken for x. */

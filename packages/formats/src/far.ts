@@ -2,7 +2,7 @@ import { makeCurves, type Attribute, type Attributes, type Curves, type Geometry
 
 /** A share of the extent, and metres, that 32-bit positions may be off by. */
 const shareOff = 1e-5;
-const metresOff = 1e-4;
+const metresOff = 1e-3;
 
 /** The whole's value that says from where places are counted, when that is not the origin of the file: what stands there is at the file's place minus this. */
 export const originName = 'origin';

@@ -29,6 +29,7 @@ export { backsAreSeen, isOpen } from './openSurface.js';
 export type { Out, WriteOptions } from './writeOptions.js';
 export { inMetres, metres, standUp, type Unit } from './units.js';
 export { textOf } from './text.js';
+export { buffersBeside, withBuffersInside } from './gltfInside.js';
 export type { Progress } from './statements.js';
 export { isFar, keepsFar } from './far.js';
 export type { Beside } from './gltfRead.js';
@@ -102,11 +103,14 @@ export const readers: Readonly<Record<string, Reader>> = {
 /** The ending of a file name, lower case, with its dot; empty when it has none. */
 export const endingOf = (name: string): string => /\.[^./\\]+$/.exec(name)?.[0].toLowerCase() ?? '';
 
-/** Endings of files that hold curves, and of files that hold meshes. */
-export const curveFileEndings = ['.svg', '.csv', '.obj', '.geojson', '.glb', '.gltf'] as const;
-export const meshFileEndings = ['.glb', '.gltf', '.obj', '.stl', '.ply'] as const;
-/** Both. */
-export const importEndings: readonly string[] = [...new Set([...curveFileEndings, ...meshFileEndings])];
+/** Endings of files that each import node may find something in. */
+export const fileEndings = {
+  'lay.importCurves': ['.svg', '.csv', '.obj', '.geojson', '.glb', '.gltf'],
+  'lay.importMesh': ['.glb', '.gltf', '.obj', '.stl', '.ply'],
+  'lay.importPoints': ['.ply', '.obj', '.glb', '.gltf', '.csv'],
+} as const;
+/** All of them. */
+export const importEndings: readonly string[] = [...new Set(Object.values(fileEndings).flat())];
 
 /** Bytes that an import may have. */
 export const largestImport = 64 * 1024 * 1024;

@@ -280,6 +280,14 @@ describe('quirks of the real world', () => {
     await expect(read('x [ells],y,z\n1,2,3\n')).rejects.toThrow('the unit "ells" is not known');
     await expect(read('# a\n\nx,y,z\n1,2,3\n4,inf,6\n')).rejects.toThrow('Line 5: y is "inf"');
   });
+  test('CSV: columns of numbers are values of the points, and come back; columns of words are none', async () => {
+    const { curves } = await readImport(encode('x,y,z,flow,lean.x,lean.y,curve,name\n0,0,0,1.5,1,2,a,post\n9,9,9,8,8,8,b,end\n1,0,0,2.5,3,4,a,post\n2,0,0,3,5,6,b,end\n'));
+    expect([...curves!.attributes.keys()]).toEqual(['flow', 'lean']);
+    expect([...curves!.attributes.get('flow')!.data]).toEqual([1.5, 2.5, 8, 3]);
+    expect([...curves!.attributes.get('lean')!.data]).toEqual([1, 2, 3, 4, 8, 8, 5, 6]);
+    const back = (await readers['.csv'](await writers['.csv']({ curves: curves! }, 'x'))).curves!;
+    expect(back.attributes).toEqual(curves!.attributes);
+  }); // prettier-ignore
   test('STL: capitals, long names, bytes behind the triangles', async () => {
     const facet = 'facet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 1 0 0\nvertex 0 1 0\nendloop\nendfacet\nendsolid\n';
     for (const file of [`SOLID X\n${facet.toUpperCase()}`, `solid ${'long '.repeat(400)}\n${facet}`, `  solid\r${facet.replace(/\n/g, '\r')}`])

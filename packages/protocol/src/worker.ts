@@ -7,12 +7,12 @@ export type RunNumber = number;
 
 /** What the page tells the worker. */
 export type ToWorker =
-  /** Once, first: a word of shared memory that holds the newest run's number, so that a step at work can see that it is out of date. */
+  /** Once, first: two words of shared memory, the newest run's number and how often reading was stopped, so that a step at work can see that it is out of date. */
   | { readonly kind: 'start'; readonly newest: Int32Array | null }
   /** A document was opened or changed. */
   | { readonly kind: 'document'; readonly document: FilaxisDocument }
-  /** The bytes of an imported file. */
-  | { readonly kind: 'asset'; readonly hash: string; readonly bytes: Uint8Array }
+  /** The bytes of an imported file, and its name if that is known. */
+  | { readonly kind: 'asset'; readonly hash: string; readonly name: string; readonly bytes: Uint8Array }
   /** Why an imported file cannot be had. */
   | { readonly kind: 'asset-failed'; readonly hash: string; readonly message: string }
   /** A question about the newest results. */
@@ -66,8 +66,19 @@ export type FromWorker =
   | { readonly kind: 'answer'; readonly request: number; readonly answer: Answers[Topic] }
   | { readonly kind: 'no-answer'; readonly request: number; readonly message: string }
   | { readonly kind: 'missing-asset'; readonly hash: string }
+  /** How far a file is read, 0 to 1. */
+  | { readonly kind: 'reading'; readonly hash: string; readonly fraction: number }
+  | { readonly kind: 'asset-read'; readonly hash: string; readonly found: FileContent }
+  | { readonly kind: 'asset-refused'; readonly hash: string; readonly message: string }
   | { readonly kind: 'exported'; readonly request: number; readonly file: Blob; readonly companion: Companion | null; readonly measures: Measures }
   | { readonly kind: 'export-failed'; readonly request: number; readonly message: string };
+
+/** Elements in a file. */
+export interface FileContent {
+  readonly curves: number;
+  readonly faces: number;
+  readonly points: number;
+}
 
 /** A file that belongs beside an exported one. */
 export interface Companion {

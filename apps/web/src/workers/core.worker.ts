@@ -1,6 +1,8 @@
 /// <reference lib="webworker" />
 import {
+  curveCount,
   Evaluator,
+  faceCount,
   findings,
   measure,
   isEmptyResult,
@@ -174,6 +176,20 @@ async function exportResult(message: Extract<ToWorker, { kind: 'export' }>): Pro
   }
 }
 
+async function readAsset({ hash, name, bytes }: Extract<ToWorker, { kind: 'asset' }>): Promise<void> {
+  const stops = newest && Atomics.load(newest, 1);
+  const progress = (fraction: number): void => {
+    if (newest && Atomics.load(newest, 1) !== stops) throw new Error('Reading the file was stopped. Choose it again to read it.');
+    tell({ kind: 'reading', hash, fraction });
+  };
+  const set = await readImport(bytes, name, undefined, progress);
+  imported.set(hash, set);
+  unreachable.delete(hash);
+  const { curves, mesh, points } = set;
+  const found = { curves: curves ? curveCount(curves) : 0, faces: mesh ? faceCount(mesh) : 0, points: points ? points.positions.length / 3 : 0 };
+  tell({ kind: 'asset-read', hash, found });
+}
+
 /** Looks a run over, and gives up within some milliseconds when another is asked for. */
 async function lookOver(request: number): Promise<void> {
   const looked = last;
@@ -218,11 +234,11 @@ addEventListener('message', ({ data }: MessageEvent<ToWorker>) => {
     case 'asset':
       // Read in turn with the runs, so that one that follows finds it.
       enqueue(
-        async () => {
-          imported.set(data.hash, await readImport(data.bytes));
-          unreachable.delete(data.hash);
+        () => readAsset(data),
+        (error) => {
+          imported.set(data.hash, error);
+          tell({ kind: 'asset-refused', hash: data.hash, message: error.message });
         },
-        (error) => void imported.set(data.hash, error),
       );
       break;
     case 'asset-failed':

@@ -14,4 +14,6 @@ export function makePoints(positions: Float32Array, attributes: Attributes = noA
   return { type: 'points', positions, attributes };
 }
 
+export const emptyPoints: Points = makePoints(new Float32Array(0));
+
 export const pointsBytes = (points: Points): number => points.positions.byteLength + attributeBytes(points.attributes);

@@ -4,6 +4,7 @@ import {
   curveLengths,
   curvesFromLists,
   Evaluator,
+  makePoints,
   measure,
   Plan,
   requireDocument,
@@ -11,6 +12,7 @@ import {
   type GeometrySet,
   type Mesh,
   type NodeResult,
+  type Points,
 } from '../../src/index.js';
 import { drawn, runChain, runGraph, type Chain } from '../graph.js';
 import { places } from '../reference/reference.js';
@@ -172,6 +174,12 @@ test('Imported mesh: sized and stood up alike; a file without what is wanted say
   const lines = { curves: curvesFromLists([[[0, 0, 0], [1, 0, 0]]]) }; // prettier-ignore
   expect((await run('lay.importMesh', lines)).error?.message).toContain('The file has no faces, so there is no mesh in it.');
   expect((await run('lay.importCurves', { mesh })).error?.message).toContain('The file has no lines, so there are no curves in it.');
+  expect((await run('lay.importPoints', { mesh })).error?.message).toContain('The file has no points of their own.');
+  const points = makePoints(Float32Array.of(1, 2, 3), new Map([['quality', { carrier: 'point', size: 1, data: Float32Array.of(7) }]]));
+  const placed = (await run('lay.importPoints', { points }, { scale: 2 })).outputs['points'] as Points;
+  expect([Array.from(placed.positions), Array.from(placed.attributes.get('quality')!.data)]).toEqual([[2, 4, 6], [7]]);
+  // Of lines their points, since a table of places is one of both.
+  expect(((await run('lay.importPoints', lines)).outputs['points'] as Points).positions).toHaveLength(6);
   expect((await runChain([['lay.importMesh']])).last.warnings[0].message).toBe('No file is chosen yet.');
 });
 

@@ -2,7 +2,7 @@ import { inject, Injectable, type OnDestroy, signal } from '@angular/core';
 import { Subject } from 'rxjs';
 import type { FilaxisDocument, Measures, Problem } from '@filaxis/core';
 import type { WriteOptions } from '@filaxis/formats';
-import type { Answers, Companion, FromWorker, NodeState, PathStripData, Picture, Questions, Shown, Topic, ToWorker } from '@filaxis/protocol';
+import type { Answers, Companion, FileContent, FromWorker, NodeState, PathStripData, Picture, Questions, Shown, Topic, ToWorker } from '@filaxis/protocol';
 import { buffersOf, unpack } from '../../workers/parcel';
 import { ApiService } from '../shared/api.service';
 import { DocumentService } from './document/document.service';
@@ -23,7 +23,7 @@ export class EvaluationService implements OnDestroy {
   private readonly documents = inject(DocumentService);
   private readonly worker = new Worker(new URL('../../workers/core.worker', import.meta.url), { type: 'module' });
   /** Shared with the worker where the page may share memory; else a run ends at the next pause between nodes. */
-  private readonly newest = typeof SharedArrayBuffer === 'function' && crossOriginIsolated ? new Int32Array(new SharedArrayBuffer(4)) : null;
+  private readonly newest = typeof SharedArrayBuffer === 'function' && crossOriginIsolated ? new Int32Array(new SharedArrayBuffer(8)) : null;
 
   readonly nodes = signal<Readonly<Record<string, NodeState | undefined>>>({});
   readonly problems = signal<readonly Problem[]>([]);
@@ -31,6 +31,8 @@ export class EvaluationService implements OnDestroy {
   readonly ms = signal<number | null>(null);
   /** A run that takes longer than 300 ms: the node at work, and how far it is. */
   readonly busy = signal<{ node: string; fraction: number } | null>(null);
+  /** A file whose reading takes longer than 300 ms, and how far it is. */
+  readonly reading = signal<{ name: string; fraction: number } | null>(null);
   readonly crashed = signal<string | null>(null);
   readonly pictures = new Subject<Picture>();
   /** Counts of the newest picture. */
@@ -48,6 +50,8 @@ export class EvaluationService implements OnDestroy {
   private waiting: Shown | null = null;
   private readonly exports = new Map<number, { done: (value: Exported) => void; failed: (error: Error) => void }>();
   private readonly questions = new Map<number, { done: (value: never) => void; failed: (error: Error) => void }>();
+  private readonly readings = new Map<string, { name: string; since: number }>();
+  private readonly awaited = new Map<string, { done: (found: FileContent) => void; failed: (error: Error) => void }>();
   private readonly fetched = new Map<string, Promise<void>>();
   private lastShown: Shown = { peek: null, curve: 0, chosen: null, colour: null, stripName: null, stripOthers: false, ghost: null };
   private request = 0;
@@ -74,10 +78,16 @@ export class EvaluationService implements OnDestroy {
     if (this.flying && this.newest) Atomics.store(this.newest, 0, this.flying.run + 1);
   }
 
-  /** Gives the worker a file that was just imported. */
-  addAsset(hash: string, bytes: Uint8Array): void {
+  /** Has the worker read a file, and tells what is in it. @throws Error with what is wrong with the file, or that reading was stopped. */
+  readAsset(hash: string, name: string, bytes: Uint8Array): Promise<FileContent> {
+    this.sendAsset(hash, name, bytes);
     this.fetched.set(hash, Promise.resolve());
-    this.post({ kind: 'asset', hash, bytes });
+    return new Promise((done, failed) => this.awaited.set(hash, { done, failed }));
+  }
+
+  /** Stops the file that is being read. */
+  stopReading(): void {
+    if (this.newest) Atomics.add(this.newest, 1, 1);
   }
 
   /** Writes a node's result in a file format. @throws Error with what is wrong. */
@@ -101,6 +111,19 @@ export class EvaluationService implements OnDestroy {
 
   private post(message: ToWorker): void {
     this.worker.postMessage(message);
+  }
+
+  private sendAsset(hash: string, name: string, bytes: Uint8Array): void {
+    this.readings.set(hash, { name, since: performance.now() });
+    this.post({ kind: 'asset', hash, name, bytes });
+  }
+
+  private read(hash: string, end: (asked: { done: (found: FileContent) => void; failed: (error: Error) => void }) => void): void {
+    this.readings.delete(hash);
+    this.reading.set(null);
+    const asked = this.awaited.get(hash);
+    this.awaited.delete(hash);
+    if (asked) end(asked);
   }
 
   private sendDocument(): void {
@@ -157,6 +180,17 @@ export class EvaluationService implements OnDestroy {
       case 'missing-asset':
         void this.fetchAsset(message.hash);
         break;
+      case 'reading': {
+        const reading = this.readings.get(message.hash);
+        if (reading && performance.now() - reading.since > 300) this.reading.set({ name: reading.name, fraction: message.fraction });
+        break;
+      }
+      case 'asset-read':
+        this.read(message.hash, ({ done }) => done(message.found));
+        break;
+      case 'asset-refused':
+        this.read(message.hash, ({ failed }) => failed(new Error(message.message)));
+        break;
       case 'answer':
         this.questions.get(message.request)?.done(message.answer as never);
         this.questions.delete(message.request);
@@ -191,7 +225,7 @@ export class EvaluationService implements OnDestroy {
   private async fetchAsset(hash: string): Promise<void> {
     if (this.fetched.has(hash)) return;
     const fetching = this.api.asset(hash).then((bytes) => {
-      this.post({ kind: 'asset', hash, bytes });
+      this.sendAsset(hash, this.documents.document().assets?.[hash]?.name ?? '', bytes);
       this.evaluate(this.lastShown);
     });
     this.fetched.set(hash, fetching);

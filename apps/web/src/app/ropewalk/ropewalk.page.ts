@@ -8,7 +8,7 @@ import { Router, RouterLink } from '@angular/router';
 import { AngularSplitModule, type SplitGutterInteractionEvent } from 'angular-split';
 import { debounceTime } from 'rxjs';
 import { nodeDefinitions } from '@filaxis/core';
-import { curveFileEndings, meshFileEndings } from '@filaxis/formats';
+import { fileEndings } from '@filaxis/formats';
 import { ApiError, ApiService } from '../shared/api.service';
 import { figure } from '../shared/figures';
 import { Icon } from '../shared/icon';
@@ -313,22 +313,15 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
   // ---- files and clipboard
 
   protected browse(node: string): void {
-    const meshes = this.documents.document().nodes.find(({ id }) => id === node)?.type === 'lay.importMesh';
-    const endings: readonly string[] = meshes ? meshFileEndings : curveFileEndings;
-    const picker = Object.assign(document.createElement('input'), { type: 'file', accept: endings.join(',') });
-    picker.onchange = () => {
-      const file = picker.files?.[0];
-      if (file) void this.importFile(file, { x: 0, y: 0 }, node);
-    };
+    const { type } = this.documents.document().nodes.find(({ id }) => id === node)!;
+    const endings = [...fileEndings[type as keyof typeof fileEndings], '.bin'];
+    const picker = Object.assign(document.createElement('input'), { type: 'file', accept: endings.join(','), multiple: true });
+    picker.onchange = () => void this.importFiles([...(picker.files ?? [])], { x: 0, y: 0 }, node);
     picker.click();
   }
 
-  protected async dropFiles({ files, at }: { files: File[]; at: { x: number; y: number } }): Promise<void> {
-    for (const [i, file] of files.entries()) await this.importFile(file, { x: at.x, y: at.y + i * 80 }, null);
-  }
-
-  private async importFile(file: File, at: { x: number; y: number }, node: string | null): Promise<void> {
-    await this.editing.importFile(file, at, node).catch((error: Error) => this.say(error.message));
+  protected async importFiles(files: readonly File[], at: { x: number; y: number }, node: string | null): Promise<void> {
+    await this.editing.importFiles(files, at, node).catch((error: Error) => this.say(error.message));
   }
 
   protected copy(event: ClipboardEvent, remove = false): void {

@@ -1,6 +1,7 @@
 import { emptyCurves, type Curves } from '../../geometry/curves.js';
 import { countsOf } from '../../geometry/geometry.js';
 import { emptyMesh, type Mesh } from '../../geometry/mesh.js';
+import { emptyPoints, makePoints, type Points } from '../../geometry/points.js';
 import { affineFrom, transformGeometry } from '../../geometry/transform.js';
 import { defineNode, type RunContext } from '../../graph/define.js';
 import type { ValuesOf } from '../../graph/settings.js';
@@ -40,16 +41,38 @@ export const importMesh = defineNode({
   run: (context) => ({ mesh: (taken(context, 'mesh') as Mesh | null) ?? emptyMesh }),
 });
 
+export const importPoints = defineNode({
+  type: 'lay.importPoints',
+  label: 'Imported points',
+  family: families.lay,
+  summary: 'Points from a file: PLY, OBJ, glTF, or the rows of a CSV table.',
+  help: 'Gives the points of an imported file that belong to no face, with their values: a PLY of vertices alone, an OBJ of v lines alone, point primitives of glTF; of a CSV table its rows. Colours arrive as colour. Drop a file on the graph to make this node. Place copies on them, or lay curves through them.',
+  attributes: { writes: [] },
+  keywords: ['file', 'ply', 'obj', 'gltf', 'glb', 'cloud', 'scan', 'survey', 'load', 'open'],
+  outputs: [{ name: 'points', kind: 'points' }],
+  settings: { ...fileSettings },
+  run: (context) => ({ points: (taken(context, 'points') as Points | null) ?? emptyPoints }),
+});
+
+/** The rows of a table, or the points of lines, by themselves. */
+const pointsOfCurves = ({ positions, attributes }: Curves): Points =>
+  makePoints(positions, new Map([...attributes].filter(([name, { carrier }]) => carrier === 'whole' || (carrier === 'point' && !name.startsWith('handle')))));
+
 /** Files have what they have: what a node looks for in them, in words. */
-const missing = { curves: 'no lines, so there are no curves in it', mesh: 'no faces, so there is no mesh in it' } as const;
+const missing = {
+  curves: 'no lines, so there are no curves in it',
+  mesh: 'no faces, so there is no mesh in it',
+  points: 'no points of their own',
+} as const;
 
 /** One kind of geometry of the chosen file, sized and stood up; null: no file is chosen yet. @throws RangeError when the file has none of it. */
-function taken({ settings, imported, warn, claim }: RunContext<FileSettings>, kind: 'curves' | 'mesh'): Curves | Mesh | null {
+function taken({ settings, imported, warn, claim }: RunContext<FileSettings>, kind: 'curves' | 'mesh' | 'points'): Curves | Mesh | Points | null {
   if (!settings.asset) {
     warn({ code: 'empty', message: 'No file is chosen yet.', remedy: 'Drop a file on the graph, or choose one in the settings.' });
     return null;
   }
-  const found = imported(settings.asset)[kind];
+  const file = imported(settings.asset);
+  const found = file[kind] ?? (kind === 'points' && file.curves && !file.mesh ? pointsOfCurves(file.curves) : undefined);
   if (!found?.positions.length) throw new RangeError(`The file has ${missing[kind]}.`);
   claim(countsOf(found));
   const far = found.attributes.get('origin');

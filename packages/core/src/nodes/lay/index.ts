@@ -1,7 +1,7 @@
 import { boxNode, cylinderNode, gridNode, sphereNode, terrainNode } from './bodies.js';
 import { drawn } from './drawn.js';
 import { arc3, throughPoints } from './fromPoints.js';
-import { importCurves, importMesh } from './imported.js';
+import { importCurves, importMesh, importPoints } from './imported.js';
 import { line } from './line.js';
 import { polygon, rectangle } from './outlines.js';
 import { circleNode, helixNode } from './round.js';
@@ -17,6 +17,7 @@ export const layNodes = [
   throughPoints,
   importCurves,
   importMesh,
+  importPoints,
   boxNode,
   sphereNode,
   cylinderNode,

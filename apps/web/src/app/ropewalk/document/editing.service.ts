@@ -1,6 +1,6 @@
 import { inject, Injectable } from '@angular/core';
 import { nodeDefinitions, type GraphNode } from '@filaxis/core';
-import { endingOf, importEndings, largestImport, readImport } from '@filaxis/formats';
+import { buffersBeside, endingOf, importEndings, largestImport, withBuffersInside } from '@filaxis/formats';
 import { ApiService } from '../../shared/api.service';
 import { sha256 } from '../../shared/assets';
 import { EvaluationService } from '../evaluation.service';
@@ -95,32 +95,37 @@ export class EditingService {
   }
 
   /**
-   * Stores a file and makes a node of it at a place, or gives it to a node.
+   * Stores files and makes a node of each at a place, or gives one to a node. Files that another names (the buffers of a .gltf) go into that one.
    * @throws Error with a message that names the file.
    */
-  async importFile(file: File, at: Place, node: string | null): Promise<void> {
+  async importFiles(files: readonly File[], at: Place, node: string | null): Promise<void> {
+    const beside = new Map(files.map((file) => [file.name, file]));
+    const main = files.filter(({ name }) => !files.some((other) => endingOf(other.name) === '.gltf') || endingOf(name) !== '.bin');
+    for (const [i, file] of main.entries()) await this.importFile(file, beside, { x: at.x, y: at.y + i * 80 }, node);
+  }
+
+  private async importFile(file: File, beside: ReadonlyMap<string, File>, at: Place, node: string | null): Promise<void> {
     const fail = (text: string): never => {
       throw new Error(`${file.name}: ${text}`);
     };
     if (!importEndings.includes(endingOf(file.name))) fail(`files that can be dropped here are ${importEndings.join(', ')}.`);
-    if (file.size > largestImport) fail(`it has ${file.size} bytes; the limit is ${largestImport}.`);
-    const bytes = new Uint8Array(await file.arrayBuffer());
-    const hash = await sha256(bytes);
     const wanted = this.documents.document().nodes.find(({ id }) => id === node)?.type;
     let type = wanted ?? '';
+    let [bytes, hash] = [new Uint8Array(), ''];
     try {
-      const { curves, mesh } = await readImport(bytes);
-      const has = { 'lay.importCurves': !!curves?.positions.length, 'lay.importMesh': !!mesh?.corners.length };
-      if (wanted === 'lay.importCurves' && !has[wanted]) throw new Error('it has no lines, so there are no curves in it.');
-      if (wanted === 'lay.importMesh' && !has[wanted]) throw new Error('it has no faces, so there is no mesh in it.');
-      if (!has['lay.importCurves'] && !has['lay.importMesh']) throw new Error('it has points alone, which no node takes yet.');
-      // A file of both is taken for its faces.
-      type ||= has['lay.importMesh'] ? 'lay.importMesh' : 'lay.importCurves';
+      const given = new Uint8Array(await file.arrayBuffer());
+      bytes = endingOf(file.name) === '.gltf' ? await withBuffers(given, beside) : given;
+      if (bytes.length > largestImport) throw new Error(`it has ${bytes.length} bytes; the limit is ${largestImport}.`);
+      hash = await sha256(bytes);
+      const found = await this.evaluation.readAsset(hash, file.name, bytes);
+      // A file of several is taken for its faces first.
+      type ||= importNodes.find(({ has }) => found[has])!.type;
+      const missing = importNodes.find((each) => each.type === wanted && !found[each.has] && !(each.has === 'points' && found.curves));
+      if (missing) throw new Error(`it has no ${missing.words}.`);
       await this.api.putAsset(hash, file.name, bytes);
     } catch (error) {
       fail((error as Error).message);
     }
-    this.evaluation.addAsset(hash, bytes);
     const before = this.documents.document();
     const named = { ...before, assets: { ...before.assets, [hash]: { name: file.name.slice(0, 200), bytes: bytes.length } } };
     if (node) return this.documents.apply('Choose file', setSetting(named, node, 'asset', hash));
@@ -128,4 +133,21 @@ export class EditingService {
     this.documents.apply(`Import ${file.name}`, made.document);
     this.documents.select(made.id);
   }
+}
+
+/** The nodes that files are for, and what each looks for in them. */
+const importNodes = [
+  { type: 'lay.importMesh', has: 'faces', words: 'faces, so there is no mesh in it' },
+  { type: 'lay.importCurves', has: 'curves', words: 'lines, so there are no curves in it' },
+  { type: 'lay.importPoints', has: 'points', words: 'points of their own' },
+] as const;
+
+/** A glTF text whose buffers are in it, from the files that were given with it. */
+async function withBuffers(bytes: Uint8Array<ArrayBuffer>, beside: ReadonlyMap<string, File>): Promise<Uint8Array<ArrayBuffer>> {
+  const files = new Map<string, Uint8Array>();
+  for (const uri of buffersBeside(bytes)) {
+    const file = beside.get(uri.split('/').pop()!);
+    if (file) files.set(uri, new Uint8Array(await file.arrayBuffer()));
+  }
+  return files.size ? withBuffersInside(bytes, (uri) => files.get(uri) ?? null) : bytes;
 }

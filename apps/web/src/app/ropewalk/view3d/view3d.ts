@@ -13,6 +13,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { DecimalPipe } from '@angular/common';
 import { MatMenuModule } from '@angular/material/menu';
 import { Vector3 } from 'three';
 import { elementNames } from '@filaxis/core';
@@ -32,7 +33,7 @@ import type { StageInks } from './stage-objects';
 /** The 3D view: what comes out, drawn to be looked at. */
 @Component({
   selector: 'fx-view3d',
-  imports: [CurveEditor, MatMenuModule, NumberField],
+  imports: [CurveEditor, DecimalPipe, MatMenuModule, NumberField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './view3d.html',
   styleUrl: './view3d.scss',
