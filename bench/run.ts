@@ -24,6 +24,7 @@ import {
   type Mesh,
 } from '../packages/core/src/index.js';
 import { heldBy, makePicture, type Sent } from '../apps/web/src/workers/picture.js';
+import { files, largeFiles } from './files.js';
 import { searches } from './searches.js';
 import { faster, fastest, longer, millisecondsOf, ms, printTable, rows } from './timing.js';
 
@@ -293,9 +294,13 @@ const all: Readonly<Record<string, () => void | Promise<void>>> = {
   ramp: rampDrag,
   graph: evaluatorOverhead,
   demos: demoDials,
+  files,
 };
+/** Measured only when asked for: they take minutes and gigabytes. */
+const rare: typeof all = { large: largeFiles };
 const asked = process.argv.slice(2);
-const unknown = asked.find((name) => !(name in all));
-if (unknown !== undefined) throw new Error(`There is no measurement "${unknown}"; there are ${Object.keys(all).join(', ')}.`);
+const unknown = asked.find((name) => !(name in all) && !(name in rare));
+if (unknown !== undefined) throw new Error(`There is no measurement "${unknown}"; there are ${Object.keys({ ...all, ...rare }).join(', ')}.`);
 for (const [name, measure] of Object.entries(all)) if (!asked.length || asked.includes(name)) await measure();
+for (const [name, measure] of Object.entries(rare)) if (asked.includes(name)) await measure();
 printTable();

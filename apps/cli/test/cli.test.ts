@@ -181,6 +181,17 @@ describe('filaxis run, besides', () => {
       expect(node).toMatchObject({ type: expect.any(String), ms: expect.any(Number), bytes: expect.any(Number), in: expect.any(Object), out: expect.any(Object), warnings: expect.any(Array) }); // prettier-ignore
   });
 
+  test('parts, UV set, colour and welded points are chosen by options', () => {
+    const tube = chain(['lay.line', {}, '', ''], ['skin.tube', { caps: 'flat' }, 'curves', 'curves'], ['flow.output', {}, 'mesh', 'any']);
+    expect(filaxis(['run', '-', '--out', 'parts.obj', '--parts'], tube)).toMatchObject({ code: 0, errors: '' });
+    expect(readFileSync(file('parts.obj'), 'utf8').match(/^g main_part_\d$/gm)).toHaveLength(3);
+    expect(filaxis(['run', '-', '--out', 'welded.ply', '--welded', '--colour', 'part'], tube)).toMatchObject({ code: 0, errors: '' });
+    expect(readFileSync(file('welded.ply'), 'utf8')).toContain('property list uchar float texcoord');
+    const refused = filaxis(['run', '-', '--out', 'x.glb', '--uv', 'paint'], tube);
+    expect(refused).toMatchObject({ code: 2, errors: 'filaxis: The result has no UV set "paint"; it has uv.\n' });
+    expect(existsSync(file('x.glb.part'))).toBe(false);
+  });
+
   test('what depends on time is asked for at a time', () => {
     const timed = chain(['lay.helix', { radius: { formula: '1 + time' }, turns: 1, height: 0.5 }, '', ''], output);
     const widest = (time: string[]): number => {

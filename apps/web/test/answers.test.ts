@@ -41,6 +41,12 @@ const question = (more: Partial<TableQuestion> = {}): TableQuestion => ({
   ...more,
 });
 
+test('what can be chosen for a file: UV sets, values that could be a colour, parts and copies', async () => {
+  const run = await ran([...curves, ['t', 'skin.tube', { caps: 'flat' }]]);
+  expect(answer(run, 'writable', { node: 't' })).toEqual({ uvSets: ['uv'], colours: ['material', 'normal', 'part', 'width'].filter((name) => name !== 'material'), parts: 3, copies: 0 }); // prettier-ignore
+  expect(answer(run, 'writable', { node: 'd' })).toEqual({ uvSets: [], colours: [], parts: 0, copies: 0 });
+});
+
 describe('the table of values', () => {
   test('a row for each point with its own names and attributes', async () => {
     const table = answer(await ran(curves), 'table', question());

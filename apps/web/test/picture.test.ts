@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { describe, expect, test } from 'vitest';
-import { Evaluator, namedResults, parseDocument, Plan, requireDocument, type FilaxisDocument, type GeometrySet, type RunResult } from '@filaxis/core';
+import { Evaluator, namedResults, parseDocument, Plan, requireDocument, resultOf, type FilaxisDocument, type GeometrySet, type RunResult } from '@filaxis/core';
 import type { PathStripData, Picture, Shown } from '@filaxis/protocol';
 import { buffersOf, unpack } from '../src/workers/parcel';
 import { makePicture } from '../src/workers/picture';
@@ -29,6 +29,21 @@ describe('the picture for the 3D view', () => {
     // What is handed over is not what is kept.
     expect(picture.mesh!.positions.buffer).not.toBe(set.mesh!.positions.buffer);
     expect(new Set(buffersOf(picture)).size).toBe(buffersOf(picture).length);
+  });
+
+  test('says whose backs are seen in files: those of open surfaces, else as the material says', async () => {
+    const backs = async (caps: string, how: string | null): Promise<boolean[]> => {
+      const nodes = [
+        { id: 'a', type: 'lay.line', settings: {} },
+        { id: 'b', type: 'skin.tube', settings: { caps } },
+        ...(how ? [{ id: 'c', type: 'mesh.material', settings: { backs: how } }] : []),
+      ];
+      const wires = [{ from: ['a', 'curves'], to: ['b', 'curves'] }, ...(how ? [{ from: ['b', 'mesh'], to: ['c', 'any'] }] : [])];
+      const { run } = await evaluated(requireDocument({ format: 'filaxis-graph', version: 1, title: 'x', nodes, wires }));
+      return pictureOf([resultOf(run.nodes.get(how ? 'c' : 'b'))]).mesh!.groups.map((group) => group.backs);
+    };
+    expect([await backs('open', null), await backs('flat', null)]).toEqual([[true], [false]]);
+    expect([await backs('open', 'unseen'), await backs('flat', 'seen'), await backs('open', 'open')]).toEqual([[false], [true], [true]]);
   });
 
   test('edges of the wire view join vertices of the mesh', async () => {

@@ -64,8 +64,9 @@ export interface WritableAnswer {
   /** Names of UV sets, and of values that could be a vertex colour. */
   readonly uvSets: readonly string[];
   readonly colours: readonly string[];
-  /** Parts that its faces belong to. */
+  /** Parts that its faces belong to, and copies. */
   readonly parts: number;
+  readonly copies: number;
 }
 
 /** Which elements of which result, in which order. */

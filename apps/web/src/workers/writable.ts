@@ -9,5 +9,5 @@ export function writableOf({ run }: Newest, { node }: Questions['writable']): An
   const all: Attributes[] = [mesh, points, ...(copies?.objects ?? [])].flatMap((part) => (part ? [part.attributes] : []));
   const named = (fits: typeof isUvSet): string[] =>
     [...new Set(all.flatMap((attributes) => [...attributes].filter(([, each]) => fits(each)).map(([name]) => name)))].sort();
-  return { uvSets: named(isUvSet), colours: named(canBeColour), parts: new Set(mesh?.attributes.get('part')?.data).size };
+  return { uvSets: named(isUvSet), colours: named(canBeColour), parts: new Set(mesh?.attributes.get('part')?.data).size, copies: copies?.object.length ?? 0 };
 }

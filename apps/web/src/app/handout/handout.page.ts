@@ -104,6 +104,6 @@ export class HandoutPage implements OnInit {
   protected export(): void {
     const document = this.documents.document();
     const [sources, title] = [exportSources(document), document.title];
-    this.dialogs.open<ExportDialog, ExportData>(ExportDialog, { data: { title, evaluation: this.evaluation, sources }, width: '520px' });
+    this.dialogs.open<ExportDialog, ExportData>(ExportDialog, { data: { title, evaluation: this.evaluation, sources }, width: '640px' });
   }
 }

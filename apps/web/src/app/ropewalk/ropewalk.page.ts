@@ -357,7 +357,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
       chosen && chosen.type !== 'flow.output' ? [{ node: chosen.id, label: `The chosen node, ${nodeDefinitions.get(chosen.type)?.label ?? chosen.type}` }] : [];
     this.dialogs.open<ExportDialog, ExportData>(ExportDialog, {
       data: { title: document.title, evaluation: this.evaluation, sources: [...exportSources(document), ...extra] },
-      width: '520px',
+      width: '640px',
     });
   }
 

@@ -69,10 +69,10 @@ const offered = {
             >
           }
         </fieldset>
-        @if (offers('expanded')) {
+        @if (offers('expanded') && writable()?.copies) {
           <mat-checkbox [checked]="expanded()" (change)="expanded.set($event.checked)">Copies as one mesh</mat-checkbox>
         }
-        @if (offers('instances') && !expanded()) {
+        @if (offers('instances') && writable()?.copies && !expanded()) {
           <mat-checkbox [checked]="instances()" (change)="instances.set($event.checked)"
             >Copies as instances: smaller, but some readers show only one of them</mat-checkbox
           >
