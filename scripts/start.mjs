@@ -1,13 +1,15 @@
-/** `npm start`: installs what is missing, starts the database, builds, serves, prints the address. Ctrl C stops everything. */
-import { spawn } from 'node:child_process';
+/** `npm start`: installs what is missing, starts the database, builds, serves, prints the address. Ctrl C stops everything; what ends by itself is started again. */
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { needNode, needPackages, needWeb } from './build.mjs';
 import { needPostgres } from './debian.mjs';
-import { freePort, needDatabase, startPostgres } from './postgres.mjs';
+import { keep } from './keeper.mjs';
+import { freePort, isAlive, needDatabase, startPostgres } from './postgres.mjs';
 import { Stopped } from './stopped.mjs';
 
 const root = resolve(import.meta.dirname, '..');
 const preferredPort = 4310;
+const runningFile = resolve(root, '.local/running.json');
 
 async function isFree(port) {
   const { createServer } = await import('node:net');
@@ -18,7 +20,46 @@ async function isFree(port) {
   });
 }
 
+/** Whether a process is a start and no other that was given the number since; where it cannot be looked at, it is believed. */
+function isStart(pid) {
+  try {
+    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('start.mjs');
+  } catch {
+    return true;
+  }
+}
+
+/** The start of this checkout that is there already: its process, and its address once it listens. */
+function running() {
+  if (!existsSync(runningFile)) return null;
+  try {
+    const known = JSON.parse(readFileSync(runningFile, 'utf8'));
+    return isAlive(known.process) && isStart(known.process) ? known : null;
+  } catch {
+    return null;
+  }
+}
+
+const tellRunning = (url) => writeFileSync(runningFile, JSON.stringify({ process: process.pid, url }));
+
 async function start() {
+  const other = running();
+  if (other) {
+    console.log(
+      `Filaxis runs already from this folder (process ${other.process})${other.url ? `, at ${other.url}` : ', and is starting'}. It is left as it is.`,
+    );
+    return;
+  }
+  mkdirSync(resolve(root, '.local'), { recursive: true });
+  tellRunning(null);
+  try {
+    await serve();
+  } finally {
+    rmSync(runningFile, { force: true });
+  }
+}
+
+async function serve() {
   needNode();
   needPackages();
   needPostgres();
@@ -27,24 +68,23 @@ async function start() {
   try {
     const databaseUrl = await needDatabase(cluster, 'filaxis');
     const port = process.env.PORT ?? String((await isFree(preferredPort)) ? preferredPort : await freePort());
-    const server = spawn(process.execPath, ['--import', 'tsx', 'apps/server/src/main.ts'], {
-      cwd: root,
-      stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
-      env: {
-        ...process.env,
+    const kept = keep({
+      cluster,
+      environment: {
         DATABASE_URL: databaseUrl,
         PORT: port,
         FILAXIS_WEB: resolve(root, 'apps/web/dist'),
         FILAXIS_SAMPLES: resolve(root, 'demo/documents'),
         FILAXIS_LOG: process.env.FILAXIS_LOG ?? 'warn',
       },
-      detached: true,
+      onListening: ({ url, asksToken }) => {
+        tellRunning(url);
+        console.log(`\nFilaxis is at ${url}${asksToken ? '; it asks for the token of this server' : ''}\nCtrl C stops it.`);
+      },
     });
-    server.on('message', ({ url }) => console.log(`\nFilaxis is at ${url}\nCtrl C stops it.`));
-    const stop = () => server.kill('SIGTERM');
-    process.on('SIGINT', stop);
-    process.on('SIGTERM', stop);
-    const code = await new Promise((done) => server.once('exit', (status) => done(status ?? 1)));
+    process.on('SIGINT', kept.stop);
+    process.on('SIGTERM', kept.stop);
+    const code = await kept.ended;
     if (code !== 0) throw new Stopped(`The server ended with ${code}.`);
   } finally {
     cluster.stop();

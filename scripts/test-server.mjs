@@ -27,7 +27,8 @@ const server = spawn(process.execPath, ['--import', 'tsx', 'apps/server/src/main
     FILAXIS_WEB: resolve(root, 'apps/web/dist'),
     FILAXIS_SAMPLES: resolve(root, 'demo/documents'),
     FILAXIS_LOG: 'warn',
-    FILAXIS_REQUESTS_PER_MINUTE: '100000',
+    FILAXIS_CHANGES_PER_MINUTE: '100000',
+    FILAXIS_LOOKS_PER_MINUTE: '1000000',
   },
 });
 server.on('message', ({ url: address }) => console.log(`test server at ${address}`));

@@ -19,7 +19,7 @@ export async function loadSamples(db: Database, folder: string): Promise<number>
     .reverse()) {
     const name = file.replace(/\.json$/, '');
     if (known.has(name)) continue;
-    const { id, version } = await store.create(parseDocument(readFileSync(resolve(folder, file), 'utf8')), name);
+    const { id, version } = await store.create(parseDocument(readFileSync(resolve(folder, file), 'utf8')), { sample: name });
     if (files.includes(`${name}.png`)) await store.setPicture(id, version, readFileSync(resolve(folder, `${name}.png`)), { faces: null, points: null });
     added++;
   }

@@ -169,11 +169,15 @@ test('the content policy forbids evaluated text and other hosts, and the page is
   expect(headers.get('cross-origin-embedder-policy')).toBe('require-corp');
 });
 
-test('too many requests from one address are refused', async () => {
-  const strict = await startServer('strict', 5);
+test('too many requests of a kind from one address are refused; having looked never stops a save', async () => {
+  const strict = await startServer('strict', { limits: { changes: 3, looks: 5, files: 2, reports: 1 } });
   const answers = [];
   for (let i = 0; i < 7; i++) answers.push((await send(`${strict.url}/api/health`)).status);
   expect(answers).toEqual([200, 200, 200, 200, 200, 429, 429]);
+  expect(await send(`${strict.url}/api/health`)).toMatchObject({ type: 'application/problem+json', body: { title: 'Too many requests' } });
+  const saves = [];
+  for (let i = 0; i < 4; i++) saves.push((await send(`${strict.url}/api/documents`, 'POST', { document: document(`d${i}`) })).status);
+  expect(saves).toEqual([201, 201, 201, 429]);
   await strict.close();
 });
 

@@ -3,6 +3,7 @@ import type { AddressInfo } from 'node:net';
 import pg from 'pg';
 import { pino } from 'pino';
 import { inject } from 'vitest';
+import type { Config } from '../src/config.js';
 import { openDatabase, type OpenDatabase } from '../src/db/database.js';
 import { makeApp } from '../src/http/app.js';
 
@@ -24,10 +25,22 @@ export interface TestServer {
 }
 
 /** The real application on a free port of loopback. */
-export async function startServer(name: string, requestsPerMinute = 100_000): Promise<TestServer> {
+export async function startServer(name: string, more: Partial<Config> = {}): Promise<TestServer> {
   const databaseUrl = await newDatabase(name);
   const database = await openDatabase(databaseUrl);
-  const config = { host: '127.0.0.1', port: 0, databaseUrl, webFolder: null, logLevel: 'silent', requestsPerMinute };
+  const limits = { changes: 100_000, looks: 100_000, files: 100_000, reports: 100_000 };
+  const config: Config = {
+    host: '127.0.0.1',
+    port: 0,
+    databaseUrl,
+    webFolder: null,
+    logLevel: 'silent',
+    limits,
+    hosts: [],
+    token: null,
+    undoHours: 24,
+    ...more,
+  };
   const server: Server = createServer(makeApp(database.db, config, pino({ level: 'silent' })));
   await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
   return {

@@ -4,7 +4,7 @@ import { DocumentService } from '../src/app/ropewalk/document/document.service';
 import { addNode } from '../src/app/ropewalk/document/edits';
 import { addDial } from '../src/app/ropewalk/document/dials';
 import { ApiError } from '../src/app/shared/api.service';
-import { FakeServer, make, stubBrowser } from './services';
+import { FakeServer, make, openTab, stubBrowser } from './services';
 
 let server: FakeServer;
 let kept: Map<string, string>;
@@ -108,7 +108,7 @@ describe('a conflict', () => {
     await pause(20_000);
     expect(documents.saveState()).toBe('conflict');
     expect(server.document.title).toBe('Theirs');
-    expect(kept.get('filaxis.unsaved.d1')).toContain('Mine again');
+    expect([...kept.entries()].find(([key]) => key.startsWith('filaxis.unsaved.d1.'))![1]).toContain('Mine again');
   });
 
   test('is settled with one’s own', async () => {
@@ -126,7 +126,92 @@ describe('a conflict', () => {
   });
 });
 
+describe('a save whose answer was lost', () => {
+  test('is asked again with its key and known, also when edits came meanwhile: no conflict with oneself', async () => {
+    server.loseAnswer = true;
+    rename('A');
+    await pause();
+    expect([documents.saveState(), server.version]).toEqual(['offline', 2]);
+    rename('B');
+    await pause(20_000);
+    expect([documents.saveState(), documents.version(), server.document.title]).toEqual(['saved', 3, 'B']);
+    expect(server.saves.map(({ title }) => title)).toEqual(['A', 'B']);
+  });
+  test('is known by its key after the page was closed and opened', async () => {
+    server.loseAnswer = true;
+    rename('A');
+    await pause(750);
+    rename('B');
+    documents.ngOnDestroy();
+    documents = make(DocumentService, server);
+    await documents.open('d1');
+    expect([documents.saveState(), server.version, server.document.title]).toEqual(['saved', 3, 'B']);
+  });
+});
+
+test('a save that is asked for while another is on its way waits for it, and takes the newest along', async () => {
+  let letGo = (): void => undefined;
+  server.hold = new Promise((done) => (letGo = done));
+  rename('A');
+  await pause();
+  rename('B');
+  const asked = documents.save();
+  server.hold = null;
+  letGo();
+  await asked;
+  expect([documents.saveState(), server.document.title]).toEqual(['saved', 'B']);
+});
+
+describe('unsaved edits of another tab', () => {
+  const gone = async (title: string): Promise<void> => {
+    server.failure = new ApiError(0, 'The server cannot be reached.', null);
+    rename(title);
+    await pause();
+    documents.ngOnDestroy();
+    server.failure = null;
+  };
+  const reopened = async (): Promise<void> => {
+    openTab();
+    documents = make(DocumentService, server);
+    await documents.open('d1');
+    await pause(500);
+  };
+  test('are offered with what they change, taken up as one step, which can be undone', async () => {
+    await gone('From a tab that is gone');
+    await reopened();
+    expect(documents.document().title).toBe('Stored');
+    expect(documents.leftOverChanges()).toEqual(['Renamed from “Stored” to “From a tab that is gone”.']);
+    documents.takeLeftOver();
+    await pause();
+    expect([documents.leftOver(), server.document.title, documents.undoLabel()]).toEqual([null, 'From a tab that is gone', 'Take up unsaved edits']);
+    expect([...kept.keys()]).toEqual([]);
+  });
+  test('are not erased by what this one saves, and gone when they are dropped', async () => {
+    await gone('Left');
+    await reopened();
+    rename('Saved here');
+    await pause();
+    expect([server.document.title, kept.size]).toEqual(['Saved here', 1]);
+    documents.dropLeftOver();
+    expect([documents.leftOver(), kept.size]).toEqual([null, 0]);
+  });
+  test('are not offered while that tab is there', async () => {
+    server.failure = new ApiError(0, 'The server cannot be reached.', null);
+    rename('Mine, elsewhere');
+    await pause();
+    server.failure = null;
+    server.hold = new Promise(() => undefined);
+    openTab();
+    const other = make(DocumentService, server);
+    await other.open('d1');
+    await pause(500);
+    expect([other.leftOver(), kept.size]).toEqual([null, 1]);
+    other.ngOnDestroy();
+  });
+});
+
 test('another tab that saved is followed where nothing is unsaved here', async () => {
+  openTab();
   const other = make(DocumentService, server);
   await other.open('d1');
   expect([documents.openElsewhere(), other.openElsewhere()]).toEqual([true, true]);

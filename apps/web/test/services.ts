@@ -15,18 +15,35 @@ export class FakeServer {
   /** Held until let go, to see what happens while a save is on its way. */
   hold: Promise<void> | null = null;
 
-  async open(): Promise<{ document: FilaxisDocument; version: number; pictureOf: number | null }> {
+  /** The key of the newest version; saves by their keys. */
+  key: string | null = null;
+  readonly known = new Map<string, number>();
+  /** The next save is done, but its answer is lost. */
+  loseAnswer = false;
+
+  async open(): Promise<{ document: FilaxisDocument; version: number; pictureOf: number | null; key: string | null }> {
     this.fail();
-    return { document: this.document, version: this.version, pictureOf: null };
+    return { document: this.document, version: this.version, pictureOf: null, key: this.key };
   }
 
-  async save(_: string, base: number, document: FilaxisDocument): Promise<{ version: number }> {
+  async save(_: string, base: number, document: FilaxisDocument, key: string): Promise<{ version: number }> {
     await this.hold;
     this.fail();
+    const before = this.known.get(key);
+    if (before !== undefined) return { version: before };
+    const saved = this.store(base, document, key);
+    if (!this.loseAnswer) return saved;
+    this.loseAnswer = false;
+    throw new ApiError(0, 'The server cannot be reached.', null);
+  }
+
+  private store(base: number, document: FilaxisDocument, key: string): { version: number } {
     if (base !== this.version) throw new ApiError(409, 'Somebody saved in between.', null);
     this.saves.push(document);
     this.document = document;
-    return { version: ++this.version };
+    this.key = key;
+    this.known.set(key, ++this.version);
+    return { version: this.version };
   }
 
   async asset(hash: string): Promise<Uint8Array> {
@@ -86,15 +103,25 @@ class Channel {
   }
 }
 
+/** From now on services are those of another tab. */
+export let openTab: () => void = () => undefined;
+
 /** What the services look for in a browser. Returns the storage that outlives a page. */
 export function stubBrowser(): Map<string, string> {
   const kept = new Map<string, string>();
   vi.stubGlobal('window', new EventTarget());
-  vi.stubGlobal('localStorage', {
-    getItem: (key: string) => kept.get(key) ?? null,
-    setItem: (key: string, value: string) => void kept.set(key, value),
-    removeItem: (key: string) => void kept.delete(key),
+  const storage = (values: Map<string, string>): Partial<Storage> => ({
+    get length() {
+      return values.size;
+    },
+    key: (i: number) => [...values.keys()][i] ?? null,
+    getItem: (key: string) => values.get(key) ?? null,
+    setItem: (key: string, value: string) => void values.set(key, value),
+    removeItem: (key: string) => void values.delete(key),
   });
+  vi.stubGlobal('localStorage', storage(kept));
+  openTab = () => vi.stubGlobal('sessionStorage', storage(new Map()));
+  openTab();
   vi.stubGlobal('crossOriginIsolated', false);
   vi.stubGlobal('BroadcastChannel', Channel);
   vi.stubGlobal('Worker', FakeWorker);

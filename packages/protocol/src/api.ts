@@ -24,6 +24,8 @@ export interface StoredDocument {
   /** Version that the picture shows; null: none yet. */
   readonly pictureOf: number | null;
   readonly document: FilaxisDocument;
+  /** The key of the request that saved it; null: it had none. */
+  readonly key: string | null;
 }
 
 export interface VersionInfo {
@@ -75,16 +77,18 @@ export const problemType = 'application/problem+json';
 export const bodyLimits = { document: 8 * 1024 * 1024, picture: 512 * 1024, asset: 64 * 1024 * 1024 } as const;
 
 const document = { type: 'object' } as const;
+const versionNumber = { type: 'integer', minimum: 1, maximum: 2_000_000_000 } as const;
 const uuid = { type: 'string', pattern: '^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$' } as const;
 
 /** JSON Schemas (draft-07) of what the API takes. The document inside is checked against its own schema. */
 export const requestSchemas = {
-  createDocument: { type: 'object', required: ['document'], additionalProperties: false, properties: { document } },
+  /** `key`: a UUID of the request, the same when it is asked again because its answer was lost. */
+  createDocument: { type: 'object', required: ['document'], additionalProperties: false, properties: { document, key: uuid } },
   saveDocument: {
     type: 'object',
     required: ['document', 'baseVersion'],
     additionalProperties: false,
-    properties: { document, baseVersion: { type: 'integer', minimum: 1 } },
+    properties: { document, baseVersion: versionNumber, key: uuid },
   },
   setNote: { type: 'object', required: ['note'], additionalProperties: false, properties: { note: { type: 'string', maxLength: 500 } } },
   pictureQuery: {
@@ -93,11 +97,32 @@ export const requestSchemas = {
     properties: { faces: { type: 'string', pattern: '^[0-9]{1,9}$' }, points: { type: 'string', pattern: '^[0-9]{1,9}$' } },
   },
   handoutParams: { type: 'object', required: ['token'], properties: { token: { type: 'string', pattern: '^[A-Za-z0-9_-]{22}$' } } },
+  handoutAssetParams: {
+    type: 'object',
+    required: ['token', 'hash'],
+    properties: { token: { type: 'string', pattern: '^[A-Za-z0-9_-]{22}$' }, hash: { type: 'string', pattern: '^[0-9a-f]{64}$' } },
+  },
   documentParams: { type: 'object', required: ['id'], properties: { id: uuid } },
   versionParams: { type: 'object', required: ['id', 'version'], properties: { id: uuid, version: { type: 'string', pattern: '^[1-9][0-9]{0,8}$' } } },
   assetParams: { type: 'object', required: ['hash'], properties: { hash: { type: 'string', pattern: '^[0-9a-f]{64}$' } } },
   assetQuery: { type: 'object', additionalProperties: false, properties: { name: { type: 'string', minLength: 1, maxLength: 200 } } },
-  noQuery: { type: 'object', additionalProperties: false, properties: {} },
+  listQuery: {
+    type: 'object',
+    additionalProperties: false,
+    properties: {
+      from: { type: 'string', pattern: '^[0-9]{1,7}$' },
+      count: { type: 'string', pattern: '^([1-9][0-9]?|1[0-9]{2}|200)$' },
+      search: { type: 'string', maxLength: 200 },
+      sort: { type: 'string', enum: ['changed', 'name'] },
+    },
+  },
+  pictureOf: { type: 'object', additionalProperties: false, properties: { v: { type: 'string', pattern: '^[0-9]{1,10}$' } } },
+  report: {
+    type: 'object',
+    required: ['message'],
+    additionalProperties: false,
+    properties: { message: { type: 'string', maxLength: 2000 }, where: { type: 'string', maxLength: 4000 }, page: { type: 'string', maxLength: 200 } },
+  },
 } as const;
 
 export type RequestSchema = keyof typeof requestSchemas;

@@ -2,6 +2,7 @@ import { resolve } from 'node:path';
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import pg from 'pg';
+import { isAway } from './away.js';
 import * as schema from './schema.js';
 
 export type Database = NodePgDatabase<typeof schema>;
@@ -11,12 +12,22 @@ export interface OpenDatabase {
   readonly pool: pg.Pool;
 }
 
-/** Connects and brings the tables up to date. @throws Error when the database cannot be reached. */
+/** Connects and brings the tables up to date. @throws Error when the database cannot be reached for half a minute. */
 export async function openDatabase(url: string): Promise<OpenDatabase> {
   const pool = new pg.Pool({ connectionString: url, max: 10, connectionTimeoutMillis: 5000, statement_timeout: 15_000 });
   // An idle connection that breaks is replaced at the next query, which reports what is wrong.
   pool.on('error', () => undefined);
+  // One that breaks while it is used fails its query, which is told; the event alone would end the process.
+  pool.on('connect', (client) => void client.on('error', () => undefined));
   const db = drizzle(pool, { schema });
-  await migrate(db, { migrationsFolder: resolve(import.meta.dirname, 'migrations') });
+  // Both may have been started at once, or the database be coming back.
+  for (let tries = 0; ; tries++)
+    try {
+      await migrate(db, { migrationsFolder: resolve(import.meta.dirname, 'migrations') });
+      break;
+    } catch (error) {
+      if (!isAway(error) || tries >= 60) throw error;
+      await new Promise((done) => setTimeout(done, 500));
+    }
   return { db, pool };
 }

@@ -1,12 +1,10 @@
 import compression from 'compression';
 import express, { type Express } from 'express';
-import { rateLimit } from 'express-rate-limit';
 import { sql } from 'drizzle-orm';
 import helmet from 'helmet';
 import { resolve } from 'node:path';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
-import { problemType, type ProblemDetails } from '@filaxis/protocol';
 import type { Config } from '../config.js';
 import type { Database } from '../db/database.js';
 import { AssetStore } from '../store/assets.js';
@@ -14,8 +12,11 @@ import { HandoutStore } from '../store/handouts.js';
 import { DocumentStore } from '../store/documents.js';
 import { assetRoutes } from './assets.js';
 import { documentRoutes } from './documents.js';
+import { requireOwnName, requireToken } from './guards.js';
 import { handoutRoutes } from './handouts.js';
+import { countedByCost } from './limits.js';
 import { noSuchPlace, problemHandler } from './problems.js';
+import { reportRoutes } from './reports.js';
 
 /**
  * Nothing from elsewhere, no evaluated text. Cross-origin isolation gives the page shared memory, by which a newer edit stops an older run.
@@ -34,6 +35,7 @@ const security = helmet({
       'base-uri': ["'self'"],
       'form-action': ["'self'"],
       'frame-ancestors': ["'none'"],
+      'report-uri': ['/api/reports/policy'],
     },
   },
   crossOriginEmbedderPolicy: true,
@@ -47,20 +49,15 @@ export function makeApp(db: Database, config: Config, log: Logger): Express {
   app.disable('x-powered-by');
   app.use(pinoHttp({ logger: log, autoLogging: { ignore: (request) => !request.url?.startsWith('/api/') } }));
   app.use(security, compression());
-  const tooMany: ProblemDetails = {
-    type: 'about:blank',
-    title: 'Too many requests',
-    status: 429,
-    detail: `More than ${config.requestsPerMinute} requests in a minute came from this address.`,
-  };
-  app.use('/api', rateLimit({ windowMs: 60_000, limit: config.requestsPerMinute, standardHeaders: 'draft-8', legacyHeaders: false, handler: (_request, response) => void response.status(429).type(problemType).send(JSON.stringify(tooMany)) })); // prettier-ignore
+  app.use(requireOwnName(config), countedByCost(config.limits), requireToken(config.token));
   app.get('/api/health', async (_request, response) => {
     await db.execute(sql`select 1`);
     response.json({ ok: true });
   });
   app.use('/api/documents', documentRoutes(new DocumentStore(db)));
   app.use('/api/assets', assetRoutes(new AssetStore(db)));
-  app.use('/api', handoutRoutes(new HandoutStore(db)));
+  app.use('/api', handoutRoutes(new HandoutStore(db), new AssetStore(db)));
+  app.use('/api/reports', reportRoutes(log));
   app.use('/api', noSuchPlace);
   if (config.webFolder) {
     const folder = resolve(config.webFolder);

@@ -3,23 +3,35 @@ import { requireDocument } from '@filaxis/core';
 import { bodyLimits } from '@filaxis/protocol';
 import type { DocumentStore } from '../store/documents.js';
 import { BadRequest } from '../store/errors.js';
-import { documentId, requireShape } from './validate.js';
+import { documentId, requireShallow, requireShape } from './validate.js';
 
 const pngStart = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]);
+
+interface ListQuery {
+  readonly from?: string;
+  readonly count?: string;
+  readonly search?: string;
+  readonly sort?: 'changed' | 'name';
+}
+/** Documents of a page unless another number is asked for. */
+const listPage = 100;
+
+/** A version's picture hardly changes: a browser shows the one it has and looks again behind it. */
+const kept = 'private, max-age=60, stale-while-revalidate=86400';
 
 /** Documents: list, create, read, save, delete, bring back; their versions and pictures. */
 export function documentRoutes(store: DocumentStore): Router {
   const router = Router();
-  const json = express.json({ limit: bodyLimits.document });
+  const json = express.json({ limit: bodyLimits.document, verify: requireShallow });
 
   router.get('/', async (request, response) => {
-    requireShape('noQuery', request.query, 'query');
-    response.json(await store.list());
+    const { from, count, search = '', sort = 'changed' } = requireShape<ListQuery>('listQuery', request.query, 'query');
+    response.json(await store.list({ from: Number(from ?? 0), count: Number(count ?? listPage), search, sort }));
   });
 
   router.post('/', json, async (request, response) => {
-    const { document } = requireShape<{ document: unknown }>('createDocument', request.body, 'body');
-    const saved = await store.create(requireDocument(document));
+    const { document, key } = requireShape<{ document: unknown; key?: string }>('createDocument', request.body, 'body');
+    const saved = await store.create(requireDocument(document), { key });
     response.status(201).location(`/api/documents/${saved.id}`).json(saved);
   });
 
@@ -27,10 +39,14 @@ export function documentRoutes(store: DocumentStore): Router {
     response.json(await store.newest(documentId(request)));
   });
 
+  router.get('/:id/text', async (request, response) => {
+    response.type('application/json').send(await store.text(documentId(request)));
+  });
+
   router.put('/:id', json, async (request, response) => {
     const id = documentId(request);
-    const { document, baseVersion } = requireShape<{ document: unknown; baseVersion: number }>('saveDocument', request.body, 'body');
-    response.json(await store.save(id, baseVersion, requireDocument(document)));
+    const { document, baseVersion, key } = requireShape<{ document: unknown; baseVersion: number; key?: string }>('saveDocument', request.body, 'body');
+    response.json(await store.save(id, baseVersion, requireDocument(document), key));
   });
 
   router.delete('/:id', async (request, response) => {
@@ -54,7 +70,12 @@ export function documentRoutes(store: DocumentStore): Router {
 
   router.get('/:id/picture', async (request, response) => {
     const png = await store.picture(documentId(request));
-    response.type('png').set('Cache-Control', 'no-cache').send(png);
+    // An address without the version may show another next time.
+    const named = requireShape<{ v?: string }>('pictureOf', request.query, 'query').v !== undefined;
+    response
+      .type('png')
+      .set('Cache-Control', named ? kept : 'no-cache')
+      .send(png);
   });
 
   router.put('/:id/versions/:version/picture', express.raw({ type: 'image/png', limit: bodyLimits.picture }), async (request, response) => {
@@ -71,7 +92,7 @@ export function documentRoutes(store: DocumentStore): Router {
     const { id, version } = requireShape<{ id: string; version: string }>('versionParams', request.params, 'address');
     response
       .type('png')
-      .set('Cache-Control', 'no-cache')
+      .set('Cache-Control', kept)
       .send(await store.versionPicture(id, Number(version)));
   });
 

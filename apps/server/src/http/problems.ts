@@ -2,9 +2,10 @@ import type { ErrorRequestHandler, RequestHandler, Response } from 'express';
 import { DocumentError } from '@filaxis/core';
 import { problemType, type ProblemDetails } from '@filaxis/protocol';
 import type { Logger } from 'pino';
-import { BadRequest, Conflict, NotFound } from '../store/errors.js';
+import { isAway } from '../db/away.js';
+import { BadRequest, Conflict, NotFound, Refused } from '../store/errors.js';
 
-function send(response: Response, problem: Omit<ProblemDetails, 'type'>): void {
+export function send(response: Response, problem: Omit<ProblemDetails, 'type'>): void {
   response
     .status(problem.status)
     .type(problemType)
@@ -13,6 +14,9 @@ function send(response: Response, problem: Omit<ProblemDetails, 'type'>): void {
 
 export const noSuchPlace: RequestHandler = (request, response) =>
   send(response, { status: 404, title: 'Not found', detail: `There is nothing at ${request.path}.` });
+
+/** Seconds after which a request is worth asking again. */
+const retryAfter = 1;
 
 /** What an error means to the caller. Errors of our own making are told in full, others are logged and told as such. */
 export function problemOf(error: unknown): Omit<ProblemDetails, 'type'> {
@@ -23,6 +27,13 @@ export function problemOf(error: unknown): Omit<ProblemDetails, 'type'> {
   }
   if (error instanceof NotFound) return { status: 404, title: 'Not found', detail: error.message };
   if (error instanceof Conflict) return { status: 409, title: 'Saved elsewhere', detail: error.message, current: error.current };
+  if (error instanceof Refused) return { status: error.status, title: error.title, detail: error.message };
+  if (isAway(error))
+    return {
+      status: 503,
+      title: 'Database away',
+      detail: 'The database cannot be reached now; ask again. Whether this request was saved is known by its key.',
+    };
   const { status, type } = error as { status?: number; type?: string };
   if (type === 'entity.too.large') return { status: 413, title: 'Too large', detail: 'The body is larger than this address takes.' };
   if (type === 'entity.parse.failed') return { status: 400, title: 'Not JSON', detail: `The body is not JSON: ${(error as Error).message}.` };
@@ -35,6 +46,7 @@ export const problemHandler =
   (error, _request, response, next) => {
     if (response.headersSent) return next(error);
     const problem = problemOf(error);
+    if (problem.status === 503) response.setHeader('Retry-After', retryAfter);
     if (problem.status >= 500) log.error(error);
     send(response, problem);
   };

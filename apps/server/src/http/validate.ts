@@ -21,3 +21,21 @@ export function requireShape<T>(schema: RequestSchema, value: unknown, where: 'b
 }
 
 export const documentId = (request: Request): string => requireShape<{ id: string }>('documentParams', request.params, 'address').id;
+
+/** Levels of lists and objects that a body may have. */
+const deepest = 100;
+
+/** @throws BadRequest when a JSON body is nested deeper than anything here is, before it is parsed. */
+export function requireShallow(_request: unknown, _response: unknown, bytes: Buffer): void {
+  let [depth, text] = [0, false];
+  for (let i = 0; i < bytes.length; i++) {
+    const sign = bytes[i];
+    if (text) {
+      if (sign === 0x5c) i++;
+      else if (sign === 0x22) text = false;
+    } else if (sign === 0x22) text = true;
+    else if (sign === 0x7b || sign === 0x5b) {
+      if (++depth > deepest) throw new BadRequest(`The body is nested deeper than ${deepest} levels (byte ${i}).`);
+    } else if (sign === 0x7d || sign === 0x5d) depth--;
+  }
+}

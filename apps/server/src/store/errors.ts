@@ -24,3 +24,15 @@ export class BadRequest extends Error {
     super(message);
   }
 }
+
+/** The request may not be made from where it comes, or in the way it is. */
+export class Refused extends Error {
+  override name = 'Refused';
+  constructor(
+    readonly status: 401 | 403 | 421 | 429,
+    readonly title: string,
+    message: string,
+  ) {
+    super(message);
+  }
+}

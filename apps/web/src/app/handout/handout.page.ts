@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, viewChild, type OnInit } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, viewChild, type OnDestroy, type OnInit } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
 import { Title } from '@angular/platform-browser';
 import { dialFault, parseDialText, type Dial, type DialValue } from '@filaxis/core';
@@ -21,7 +21,7 @@ import { View3d } from '../ropewalk/view3d/view3d';
   templateUrl: './handout.page.html',
   styleUrl: './handout.page.scss',
 })
-export class HandoutPage implements OnInit {
+export class HandoutPage implements OnInit, OnDestroy {
   readonly token = input.required<string>();
 
   protected readonly documents = inject(DocumentService);
@@ -58,6 +58,7 @@ export class HandoutPage implements OnInit {
 
   async ngOnInit(): Promise<void> {
     try {
+      this.api.assetFolder = `/api/handouts/${encodeURIComponent(this.token())}/assets`;
       const { document } = await this.api.handout(this.token());
       this.given = document.dials ?? [];
       let shown = document;
@@ -73,6 +74,10 @@ export class HandoutPage implements OnInit {
     } catch (error) {
       this.failed.set(error instanceof ApiError && error.status === 404 ? 'This handout does not exist, or is no longer open.' : (error as Error).message);
     }
+  }
+
+  ngOnDestroy(): void {
+    this.api.assetFolder = '/api/assets';
   }
 
   private changedDials(): readonly Dial[] {

@@ -1,8 +1,10 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal, type OnInit } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, signal, type OnInit } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { DatePipe } from '@angular/common';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router, RouterLink } from '@angular/router';
+import { debounceTime, Subject } from 'rxjs';
 import { emptyDocument, type FilaxisDocument } from '@filaxis/core';
 import { packDocument, unpackDocument } from '@filaxis/formats';
 import type { DocumentCard } from '@filaxis/protocol';
@@ -10,6 +12,9 @@ import { ApiService } from '../shared/api.service';
 import { download, fileName, sha256 } from '../shared/assets';
 import { Icon } from '../shared/icon';
 import { ThemeService } from '../shared/theme.service';
+
+/** Documents of a page, and most that are loaded at once. */
+const [pageSize, mostAtOnce] = [60, 180];
 
 /** All documents, as cards with pictures. */
 @Component({
@@ -26,25 +31,55 @@ export class LibraryPage implements OnInit {
   private readonly notices = inject(MatSnackBar);
   protected readonly themes = inject(ThemeService);
 
+  /** Those loaded so far; null: none yet. */
   protected readonly cards = signal<readonly DocumentCard[] | null>(null);
+  /** The server has more of them. */
+  protected readonly more = signal(false);
   protected readonly failed = signal<string | null>(null);
   protected readonly search = signal('');
   protected readonly sort = signal<'changed' | 'name'>('changed');
   protected readonly renaming = signal<string | null>(null);
 
-  protected readonly shown = computed(() => {
-    const words = this.search().toLowerCase().split(/\s+/).filter(Boolean);
-    const found = (this.cards() ?? []).filter(({ title }) => words.every((word) => title.toLowerCase().includes(word)));
-    return this.sort() === 'name' ? [...found].sort((a, b) => a.title.localeCompare(b.title)) : found;
-  });
+  private readonly wanted = new Subject<void>();
+
+  constructor() {
+    this.wanted.pipe(debounceTime(200), takeUntilDestroyed()).subscribe(() => void this.load());
+  }
 
   ngOnInit(): Promise<void> {
     return this.load();
   }
 
+  protected look(search: string): void {
+    this.search.set(search);
+    this.wanted.next();
+  }
+
+  protected order(sort: 'changed' | 'name'): void {
+    this.sort.set(sort);
+    this.wanted.next();
+  }
+
+  /** Loads the first page, or as many as are shown. */
   protected async load(): Promise<void> {
+    const shown = Math.min(mostAtOnce, Math.max(pageSize, Math.ceil((this.cards()?.length ?? 0) / pageSize) * pageSize));
+    await this.loadPage(0, shown);
+  }
+
+  protected async loadMore(): Promise<void> {
+    await this.loadPage(this.cards()?.length ?? 0, pageSize);
+  }
+
+  private async loadPage(from: number, count: number): Promise<void> {
+    const [search, sort] = [this.search(), this.sort()];
     try {
-      this.cards.set(await this.api.list());
+      const page = await this.api.list({ from, count, search, sort });
+      // Who typed on meanwhile has asked for others.
+      if (search !== this.search() || sort !== this.sort()) return;
+      const before = from ? (this.cards() ?? []).slice(0, from) : [];
+      const known = new Set(before.map(({ id }) => id));
+      this.cards.set([...before, ...page.filter(({ id }) => !known.has(id))]);
+      this.more.set(page.length === count);
       this.failed.set(null);
     } catch (error) {
       this.failed.set((error as Error).message);
@@ -94,6 +129,8 @@ export class LibraryPage implements OnInit {
 
   protected async exportFile(card: DocumentCard): Promise<void> {
     await this.attempt(async () => {
+      // What cannot be read here is given as it is stored.
+      if (card.damaged) return download(new TextEncoder().encode(await this.api.text(card.id)), `${fileName(card.title)}.json`, 'application/json');
       const { document } = await this.api.open(card.id);
       const assets = new Map<string, Uint8Array>();
       for (const hash of Object.keys(document.assets ?? {})) assets.set(hash, await this.api.asset(hash));

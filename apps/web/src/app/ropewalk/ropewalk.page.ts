@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, viewChild, type OnInit } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { DatePipe } from '@angular/common';
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSnackBar } from '@angular/material/snack-bar';
@@ -52,7 +53,7 @@ const savedText: Readonly<Record<SaveState, string>> = {
 /** The editing screen: left is what you say, right is what you get. */
 @Component({
   selector: 'fx-ropewalk',
-  imports: [AngularSplitModule, DialsPanel, GraphView, Icon, MatMenuModule, NodeHelp, ResultsPane, RouterLink, SettingsPanel, View3d],
+  imports: [AngularSplitModule, DatePipe, DialsPanel, GraphView, Icon, MatMenuModule, NodeHelp, ResultsPane, RouterLink, SettingsPanel, View3d],
   providers: [DocumentService, EvaluationService, EditingService, ChecksService],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ropewalk.page.html',

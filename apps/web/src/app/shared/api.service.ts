@@ -3,6 +3,7 @@ import { inject, Injectable } from '@angular/core';
 import { catchError, firstValueFrom, type Observable, throwError } from 'rxjs';
 import type { FilaxisDocument } from '@filaxis/core';
 import type { DocumentCard, Handout, HandoutLink, ProblemDetails, Saved, StoredDocument, VersionInfo } from '@filaxis/protocol';
+import { newKey } from './keys';
 
 /** The server said no, or could not be reached (status 0). The message is for the artist. */
 export class ApiError extends Error {
@@ -17,6 +18,8 @@ export class ApiError extends Error {
 
 function toApiError(error: unknown): Observable<never> {
   if (!(error instanceof HttpErrorResponse)) return throwError(() => error);
+  // The server asks for its token: whoever is there is asked.
+  if (error.status === 401) location.assign('/sign-in');
   const body = typeof error.error === 'string' ? parseProblem(error.error) : (error.error as ProblemDetails | null);
   const problem = body && 'detail' in body ? body : null;
   const message = error.status === 0 ? 'The server cannot be reached.' : (problem?.detail ?? `The server answered ${error.status}.`);
@@ -36,20 +39,43 @@ function parseProblem(text: string): ProblemDetails | null {
 export class ApiService {
   private readonly http = inject(HttpClient);
 
-  list(): Promise<DocumentCard[]> {
-    return this.send('GET', '/api/documents');
+  /** Where imported files are fetched: what a handout shows has its own. */
+  assetFolder = '/api/assets';
+
+  list(page: { from: number; count: number; search: string; sort: 'changed' | 'name' }): Promise<DocumentCard[]> {
+    const query = new URLSearchParams({ from: String(page.from), count: String(page.count), search: page.search.slice(0, 200), sort: page.sort });
+    return this.send('GET', `/api/documents?${query.toString()}`);
   }
 
-  create(document: FilaxisDocument): Promise<Saved> {
-    return this.send('POST', '/api/documents', { document });
+  /** Makes a document; when the answer is lost it is asked again, which makes no second one. */
+  async create(document: FilaxisDocument): Promise<Saved> {
+    const body = { document, key: newKey() };
+    try {
+      return await this.send('POST', '/api/documents', body);
+    } catch (error) {
+      if (!(error instanceof ApiError) || ![0, 502, 503, 504].includes(error.status)) throw error;
+      await new Promise((done) => setTimeout(done, 1500));
+      return this.send('POST', '/api/documents', body);
+    }
+  }
+
+  /** What is stored of a document, as it is. */
+  text(id: string): Promise<string> {
+    return firstValueFrom(this.http.get(`/api/documents/${id}/text`, { responseType: 'text' }).pipe(catchError(toApiError)));
+  }
+
+  /** Tells the server of a fault in the page, for its log. */
+  report(message: string, where: string): Promise<void> {
+    return this.send('POST', '/api/reports/error', { message: message.slice(0, 2000), where: where.slice(0, 4000), page: location.pathname.slice(0, 200) });
   }
 
   open(id: string): Promise<StoredDocument> {
     return this.send('GET', `/api/documents/${id}`);
   }
 
-  save(id: string, baseVersion: number, document: FilaxisDocument): Promise<Saved> {
-    return this.send('PUT', `/api/documents/${id}`, { document, baseVersion });
+  /** Saves after a version. With the key of a save that did happen it is answered as that was. */
+  save(id: string, baseVersion: number, document: FilaxisDocument, key = newKey()): Promise<Saved> {
+    return this.send('PUT', `/api/documents/${id}`, { document, baseVersion, key });
   }
 
   remove(id: string): Promise<void> {
@@ -103,7 +129,7 @@ export class ApiService {
   }
 
   async asset(hash: string): Promise<Uint8Array> {
-    const request = this.http.get(`/api/assets/${hash}`, { responseType: 'arraybuffer' });
+    const request = this.http.get(`${this.assetFolder}/${hash}`, { responseType: 'arraybuffer' });
     return new Uint8Array(await firstValueFrom(request.pipe(catchError(toApiError))));
   }
 

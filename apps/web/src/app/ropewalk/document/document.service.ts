@@ -1,6 +1,7 @@
 import { computed, inject, Injectable, type OnDestroy, signal } from '@angular/core';
 import { debounceTime, exhaustMap, fromEvent, merge, Subject, type Subscription, timer } from 'rxjs';
 import {
+  differences,
   emptyDocument,
   nodeDefinitions,
   upgradeDocument,
@@ -12,20 +13,33 @@ import {
   type Wire,
 } from '@filaxis/core';
 import { ApiError, ApiService } from '../../shared/api.service';
+import { newKey } from '../../shared/keys';
 import { setDialValue } from './dials';
 import { sameMeaning } from './edits';
 import { History } from './history';
+import { UnsavedStore, type UnsavedEdits } from './unsaved-edits';
 
 export type SaveState = 'saved' | 'unsaved' | 'saving' | 'offline' | 'conflict' | 'refused';
 
-interface Unsaved {
+const quiet = 700;
+const retry = 4000;
+/** How long other tabs are waited for to say that they are there, ms. */
+const answerTime = 300;
+
+/** A save whose answer is not known yet: asked again with the same key, it is done once. */
+interface Asked {
+  readonly key: string;
   readonly baseVersion: number;
   readonly document: FilaxisDocument;
 }
 
-const unsavedKey = (id: string): string => `filaxis.unsaved.${id}`;
-const quiet = 700;
-const retry = 4000;
+/** What tabs with the same document tell each other. */
+interface TabWord {
+  readonly tab: string;
+  readonly hello?: true;
+  readonly here?: true;
+  readonly saved?: number;
+}
 
 /** The document that is open: its state, its changes, its history, and its way to the server. One per Ropewalk. */
 @Injectable()
@@ -52,9 +66,20 @@ export class DocumentService implements OnDestroy {
   readonly selectedWire = signal<Wire | null>(null);
   /** Another tab has this document open too. */
   readonly openElsewhere = signal(false);
+  /** Edits of a tab that is gone, which were never saved. */
+  readonly leftOver = signal<UnsavedEdits | null>(null);
+  /** What taking them up would change, in words. */
+  readonly leftOverChanges = computed(() => {
+    const left = this.leftOver();
+    return left ? differences(this.document(), left.document) : [];
+  });
   private readonly history = signal(History.empty);
   private preview: FilaxisDocument | null = null;
   private channel: BroadcastChannel | null = null;
+  private readonly unsaved = new UnsavedStore();
+  private readonly tabsHere = new Set<string>();
+  private asked: Asked | null = null;
+  private flying: Promise<void> | null = null;
 
   readonly chosen = computed<GraphNode | null>(() => {
     const ids = this.selection();
@@ -85,10 +110,13 @@ export class DocumentService implements OnDestroy {
     this.version.set(stored.version);
     this.history.set(History.empty);
     this.saveState.set('saved');
+    this.asked = null;
     this.watchOtherTabs(id);
-    const left = this.leftOver(id);
+    const left = this.unsaved.own(id);
+    setTimeout(() => this.lookForLeftOver(id), answerTime);
     if (!left) return stored.pictureOf;
-    this.version.set(left.baseVersion);
+    // A save whose answer was lost did happen when its key is the newest version's.
+    this.version.set(left.asked !== null && left.asked === stored.key ? stored.version : left.baseVersion);
     this.document.set(upgradeDocument(left.document));
     this.saveState.set('unsaved');
     await this.save();
@@ -161,24 +189,32 @@ export class DocumentService implements OnDestroy {
     return this.saveState() === 'saved';
   }
 
-  /** Saves now, without waiting for a pause. */
+  /** Saves now, without waiting for a pause; after a save that is on its way, if there is one. */
   async save(): Promise<void> {
+    while (this.flying) await this.flying;
+    this.flying = this.send().finally(() => (this.flying = null));
+    await this.flying;
+  }
+
+  private async send(): Promise<void> {
     const id = this.id();
     if (!id || !['unsaved', 'offline'].includes(this.saveState())) return;
-    const document = this.document();
+    const asked = (this.asked ??= { key: newKey(), baseVersion: this.version(), document: this.document() });
+    this.keepAside();
     this.saveState.set('saving');
     try {
-      const { version } = await this.api.save(id, this.version(), document);
+      const { version } = await this.api.save(id, asked.baseVersion, asked.document, asked.key);
+      this.asked = null;
       this.version.set(version);
-      if (this.document() === document) {
-        localStorage.removeItem(unsavedKey(id));
+      if (this.document() === asked.document) {
+        this.unsaved.forget(id);
         this.saveState.set('saved');
       } else {
         this.keepAside();
         this.saveState.set('unsaved');
         this.changed.next();
       }
-      this.channel?.postMessage({ saved: version });
+      this.tell({ saved: version });
     } catch (error) {
       this.failed(error);
     }
@@ -189,6 +225,7 @@ export class DocumentService implements OnDestroy {
     const id = this.id();
     if (!id) return;
     this.version.set((await this.api.open(id)).version);
+    this.asked = null;
     this.saveState.set('unsaved');
     await this.save();
   }
@@ -201,7 +238,8 @@ export class DocumentService implements OnDestroy {
     this.version.set(stored.version);
     this.history.update((history) => history.done('Take the stored version', this.document(), stored.document));
     this.document.set(stored.document);
-    localStorage.removeItem(unsavedKey(id));
+    this.asked = null;
+    this.unsaved.forget(id);
     this.saveState.set('saved');
   }
 
@@ -227,39 +265,60 @@ export class DocumentService implements OnDestroy {
 
   private failed(error: unknown): void {
     const status = error instanceof ApiError ? error.status : 0;
+    const refused = status >= 400 && status < 500 && status !== 429 && status !== 408;
+    // Whether it was saved is known; else the same is asked again.
+    if (refused) this.asked = null;
     this.saveMessage.set(error instanceof Error ? error.message : String(error));
-    this.saveState.set(status === 409 ? 'conflict' : status >= 400 && status < 500 && status !== 429 ? 'refused' : 'offline');
+    this.saveState.set(status === 409 ? 'conflict' : refused ? 'refused' : 'offline');
   }
 
   /** Keeps the edits in the browser until the server has them. */
   private keepAside(): void {
     const id = this.id();
     if (!id) return;
-    try {
-      localStorage.setItem(unsavedKey(id), JSON.stringify({ baseVersion: this.version(), document: this.document() } satisfies Unsaved));
-    } catch {
-      this.saveMessage.set('The browser has no room to keep unsaved edits; stay on this page until they are saved.');
+    const edits = { baseVersion: this.version(), document: this.document(), asked: this.asked?.key ?? null };
+    if (!this.unsaved.keep(id, edits)) this.saveMessage.set('The browser has no room to keep unsaved edits; stay on this page until they are saved.');
+  }
+
+  /** Makes the edits of a tab that is gone to edits of this one, which can be undone. */
+  takeLeftOver(): void {
+    const left = this.leftOver();
+    if (!left) return;
+    this.apply('Take up unsaved edits', upgradeDocument(left.document));
+    this.dropLeftOver();
+  }
+
+  dropLeftOver(): void {
+    const [id, left] = [this.id(), this.leftOver()];
+    this.leftOver.set(null);
+    if (id && left) this.unsaved.forget(id, left.tab);
+  }
+
+  private lookForLeftOver(id: string): void {
+    if (id !== this.id()) return;
+    for (const left of this.unsaved.others(id)) {
+      if (this.tabsHere.has(left.tab)) continue;
+      if (differences(this.document(), left.document).length) return this.leftOver.set(left);
+      this.unsaved.forget(id, left.tab);
     }
   }
 
-  private leftOver(id: string): Unsaved | null {
-    const text = localStorage.getItem(unsavedKey(id));
-    if (!text) return null;
-    try {
-      return JSON.parse(text) as Unsaved;
-    } catch {
-      return null;
-    }
+  private tell(word: Omit<TabWord, 'tab'>): void {
+    this.channel?.postMessage({ ...word, tab: this.unsaved.name } satisfies TabWord);
   }
 
   private watchOtherTabs(id: string): void {
     this.channel?.close();
+    this.tabsHere.clear();
     this.channel = new BroadcastChannel(`filaxis.document.${id}`);
-    this.channel.onmessage = ({ data }: MessageEvent<{ hello?: boolean; here?: boolean; saved?: number }>) => {
+    this.channel.onmessage = ({ data }: MessageEvent<TabWord>) => {
       this.openElsewhere.set(true);
-      if (data.hello) this.channel?.postMessage({ here: true });
+      // A tab that was copied has the name of the one that it was copied from, which answers.
+      if (data.here && data.tab === this.unsaved.name) this.unsaved.rename();
+      this.tabsHere.add(data.tab);
+      if (data.hello) this.tell({ here: true });
       if (data.saved && data.saved > this.version() && this.isSaved) void this.takeTheirs();
     };
-    this.channel.postMessage({ hello: true });
+    this.tell({ hello: true });
   }
 }
