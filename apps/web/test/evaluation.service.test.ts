@@ -1,6 +1,15 @@
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { emptyDocument } from '@filaxis/core';
-import type { FromWorker, MeshParcel, MeshPicture, PathStripData, Picture, PictureParcel, Shown } from '@filaxis/protocol';
+import {
+  SharedWord,
+  type FromWorker,
+  type MeshParcel,
+  type MeshPicture,
+  type PathStripData,
+  type Picture,
+  type PictureParcel,
+  type Shown,
+} from '@filaxis/protocol';
 import { DocumentService } from '../src/app/ropewalk/document/document.service';
 import { EvaluationService } from '../src/app/ropewalk/evaluation.service';
 import { FakeServer, FakeWorker, make, stubBrowser } from './services';
@@ -90,8 +99,55 @@ describe('runs', () => {
     evaluation.evaluate(show);
     worker.say(result(2));
     expect(evaluation.crashed()).toBeNull();
-    worker.onerror?.({ message: '' });
-    expect(evaluation.crashed()).toBe('The worker stopped.');
+  });
+});
+
+describe('a worker that ended or does not listen', () => {
+  test('is replaced: what was asked of it is told to have failed, and the next change is run by the new one', async () => {
+    evaluation.evaluate(show);
+    const exported = evaluation.export('a', '.glb', 'x', {});
+    worker.onerror?.({ message: 'out of memory' });
+    await expect(exported).rejects.toThrow('The computation broke off (out of memory).');
+    expect(evaluation.crashed()).toContain('broke off (out of memory). What is seen is the last result');
+    expect(FakeWorker.newest).not.toBe(worker);
+    // The same is not run again by itself.
+    expect(FakeWorker.newest.heard('run')).toEqual([]);
+    evaluation.evaluate(show);
+    expect(FakeWorker.newest.told.map(({ kind }) => kind)).toEqual(['start', 'document', 'run']);
+    worker.say(result(1));
+    expect(evaluation.ms()).toBeNull();
+    FakeWorker.newest.say(result(2));
+    expect([evaluation.ms(), evaluation.crashed()]).toEqual([3, null]);
+  });
+
+  test('when it does not stop within a moment of being asked; which node was at work is said', () => {
+    vi.stubGlobal('crossOriginIsolated', true);
+    documents.openLoose({
+      ...emptyDocument,
+      nodes: [
+        { id: 'rope', type: 'skin.rope' },
+        { id: 'slow', type: 'lay.line' },
+      ],
+    } as never);
+    const shared = make(EvaluationService, server, [[DocumentService, documents]]);
+    const deaf = FakeWorker.newest;
+    shared.evaluate(show);
+    Atomics.store(deaf.heard('start')[0].newest!, SharedWord.atWork, 2);
+    shared.cancel();
+    vi.advanceTimersByTime(100);
+    expect(FakeWorker.newest).toBe(deaf);
+    vi.advanceTimersByTime(100);
+    expect(FakeWorker.newest).not.toBe(deaf);
+    expect(shared.crashed()).toBe('It was stopped while slow was at work. What is seen is the last result; the next change runs again.');
+    // One that stops in time stays.
+    shared.evaluate(show);
+    const good = FakeWorker.newest;
+    const [{ run }] = good.heard('run');
+    shared.cancel();
+    good.say({ kind: 'cancelled', run });
+    vi.advanceTimersByTime(1000);
+    expect(FakeWorker.newest).toBe(good);
+    shared.ngOnDestroy();
   });
 });
 

@@ -2,12 +2,22 @@ import type { Counts, DialValues, FilaxisDocument, Material, Measures, Problem, 
 import type { WriteOptions } from '@filaxis/formats';
 import type { Answers, Questions, Topic } from './ask.js';
 
+/** What the words of the memory that page and worker share mean. */
+export const SharedWord = {
+  /** The newest run's number, so that a step at work can see that it is out of date. */
+  run: 0,
+  /** How often reading was stopped. */
+  reading: 1,
+  /** Which node of the document is at work, counted from 1: known also when the worker says nothing any more. */
+  atWork: 2,
+} as const;
+
 /** Number of the run that a message belongs to; newer runs have greater numbers. */
 export type RunNumber = number;
 
 /** What the page tells the worker. */
 export type ToWorker =
-  /** Once, first: two words of shared memory, the newest run's number and how often reading was stopped, so that a step at work can see that it is out of date. */
+  /** Once, first: shared memory with a word for each of `SharedWord`; null: the page may not share memory. */
   | { readonly kind: 'start'; readonly newest: Int32Array | null }
   /** A document was opened or changed. */
   | { readonly kind: 'document'; readonly document: FilaxisDocument }

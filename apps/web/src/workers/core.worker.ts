@@ -18,7 +18,7 @@ import {
   type Value,
 } from '@filaxis/core';
 import { companions, fittingEndings, readImport, writeTo } from '@filaxis/formats';
-import type { FromWorker, NodeState, PictureParcel, Questions, Shown, ToWorker } from '@filaxis/protocol';
+import { SharedWord, type FromWorker, type NodeState, type PictureParcel, type Questions, type Shown, type ToWorker } from '@filaxis/protocol';
 import { buffersOf } from './parcel';
 import { heldBy, makePicture, type Sent } from './picture';
 import { answer, type QuickTopic } from './answers';
@@ -75,10 +75,12 @@ async function run(message: Extract<ToWorker, { kind: 'run' }>): Promise<void> {
   pool.receive(message.spare);
   const current = plan;
   if (!current) throw new Error('The document could not be made ready to run.');
-  const outdated = (): boolean => newest !== null && Atomics.load(newest, 0) > message.run;
+  const outdated = (): boolean => newest !== null && Atomics.load(newest, SharedWord.run) > message.run;
+  const places = new Map(current.document.nodes.map(({ id }, i) => [id, i + 1]));
   const result = await evaluator.run(current, {
     dials: message.dials,
     cancelled: outdated,
+    onBegin: (node) => newest && Atomics.store(newest, SharedWord.atWork, places.get(node)!),
     pause,
     onProgress: (node, fraction) => tell({ kind: 'progress', run: message.run, node, fraction }),
   });
@@ -177,9 +179,9 @@ async function exportResult(message: Extract<ToWorker, { kind: 'export' }>): Pro
 }
 
 async function readAsset({ hash, name, bytes }: Extract<ToWorker, { kind: 'asset' }>): Promise<void> {
-  const stops = newest && Atomics.load(newest, 1);
+  const stops = newest && Atomics.load(newest, SharedWord.reading);
   const progress = (fraction: number): void => {
-    if (newest && Atomics.load(newest, 1) !== stops) throw new Error('Reading the file was stopped. Choose it again to read it.');
+    if (newest && Atomics.load(newest, SharedWord.reading) !== stops) throw new Error('Reading the file was stopped. Choose it again to read it.');
     tell({ kind: 'reading', hash, fraction });
   };
   const set = await readImport(bytes, name, undefined, progress);
@@ -194,9 +196,9 @@ async function readAsset({ hash, name, bytes }: Extract<ToWorker, { kind: 'asset
 async function lookOver(request: number): Promise<void> {
   const looked = last;
   const mine = begun;
-  const asked = newest && Atomics.load(newest, 0);
+  const asked = newest && Atomics.load(newest, SharedWord.run);
   const requireNewest = (): void => {
-    if (begun !== mine || (newest && Atomics.load(newest, 0) !== asked)) throw new Error('A newer run began.');
+    if (begun !== mine || (newest && Atomics.load(newest, SharedWord.run) !== asked)) throw new Error('A newer run began.');
   };
   try {
     const given = [];

@@ -1,3 +1,4 @@
+import { cellSize } from '../space/cells.js';
 import { withAttributes, type Attribute } from '../geometry/attributes.js';
 import { curveCount, curveKinds, type Curves } from '../geometry/curves.js';
 import { gatherCurves } from '../geometry/gather.js';
@@ -85,6 +86,7 @@ class EndGrid {
     open: readonly number[],
     private readonly distance: number,
   ) {
+    this.size = cellSize(curves.positions, distance);
     for (const curve of open)
       for (const last of [false, true]) {
         const at = last ? curves.starts[curve + 1] - 1 : curves.starts[curve];
@@ -95,9 +97,10 @@ class EndGrid {
       }
   }
 
+  private readonly size: number;
+
   private cell(at: number): number[] {
-    const size = Math.max(this.distance, 1e-9);
-    return [0, 1, 2].map((k) => Math.floor(this.curves.positions[at * 3 + k] / size));
+    return [0, 1, 2].map((k) => Math.floor(this.curves.positions[at * 3 + k] / this.size));
   }
 
   nearest(at: number, used: ReadonlySet<number>): { curve: number; last: boolean } | null {

@@ -133,6 +133,21 @@ const rangeText = (setting: NumberSetting): string => {
   return max === undefined ? `finite ${whole}${unit ? ` in${unit}` : ''}` : `${whole} up to ${max}${unit}`;
 };
 
+/**
+ * Sizes of numbers that settings take, but for 0: results are kept in 32 bits (up to 3·10³⁸), and what is made of numbers is multiplied; and what is smaller cannot be told from 0
+ * once it is added to anything.
+ */
+const [largest, smallest] = [1e15, 1e-20];
+
+/** What is wrong with the size of a number, whatever its setting; null: nothing. */
+function sizeFault(label: string, value: number): SettingFault | null {
+  const size = Math.abs(value);
+  if (size > largest) return { path: '', message: `${label} is ${shown(value)}; numbers go up to ${largest.toExponential().replace('+', '')} here.` };
+  if (size > 0 && size < smallest)
+    return { path: '', message: `${label} is ${shown(value)}, which is too small to be told from 0; give 0, or ${smallest} or more.` };
+  return null;
+}
+
 function numberFault(setting: NumberSetting, label: string, value: unknown): SettingFault | null {
   const wrong =
     typeof value !== 'number' ||
@@ -140,7 +155,8 @@ function numberFault(setting: NumberSetting, label: string, value: unknown): Set
     (setting.kind === 'integer' && !Number.isInteger(value)) ||
     (setting.min !== undefined && (setting.above ? value <= setting.min : value < setting.min)) ||
     (setting.max !== undefined && value > setting.max);
-  return wrong ? { path: '', message: `${label} is ${shown(value)}; it accepts ${rangeText(setting)}.` } : null;
+  if (wrong) return { path: '', message: `${label} is ${shown(value)}; it accepts ${rangeText(setting)}.` };
+  return sizeFault(label, value);
 }
 
 /** A varying value that is not fixed: its form, and every number that is written in it, against the setting's range. */
@@ -162,8 +178,8 @@ function variedFault(setting: NumberSetting, label: string, value: object): Sett
 
 /** The range of a setting for values worked out later. As in ramps a value may touch the minimum where a fixed one may not: a tip runs out to 0. */
 export const rangeOf = (setting: NumberSetting): { min: number; max: number; accepts: string } => ({
-  min: setting.min ?? -Infinity,
-  max: setting.max ?? Infinity,
+  min: setting.min ?? -largest,
+  max: setting.max ?? largest,
   accepts: rangeText({ ...setting, kind: 'number', above: false }),
 });
 
@@ -191,7 +207,8 @@ export function settingFault(setting: Setting, value: unknown, settings: Readonl
       }
       if (!Array.isArray(value) || value.length !== size || !value.every((n) => typeof n === 'number' && Number.isFinite(n)))
         return says(size === 2 ? `two finite numbers [${(setting.axes ?? ['u', 'v']).join(', ')}]` : 'three finite numbers [x, y, z]');
-      return setting.direction && value.every((n) => n === 0) ? says('a direction that is not 0, 0, 0') : null;
+      if (setting.direction && value.every((n) => n === 0)) return says('a direction that is not 0, 0, 0');
+      return (value as number[]).map((n) => sizeFault(label, n)).find((fault) => fault) ?? null;
     }
     case 'boolean': {
       if (typeof value === 'boolean') return null;

@@ -1,3 +1,4 @@
+import { cellSize } from '../space/cells.js';
 import { gatherRows, type Attribute } from '../geometry/attributes.js';
 import { faceCount, faceStart, type Mesh } from '../geometry/mesh.js';
 import { faceAreas } from './normals.js';
@@ -9,7 +10,7 @@ import { faceAreas } from './normals.js';
 export function weldPoints(mesh: Mesh, distance: number): Mesh {
   const vertices = mesh.positions.length / 3;
   const p = mesh.positions;
-  const size = Math.max(distance, 1e-9);
+  const size = cellSize(p, distance);
   const cells = new Map<string, number[]>();
   const parent = Uint32Array.from({ length: mesh.pointCount }, (_, i) => i);
   const root = (i: number): number => {

@@ -9,7 +9,7 @@ import { asBezier } from '../curves/knots.js';
 import { spanPoint, spansOf, type Spans } from '../curves/spans.js';
 import { stationsOf } from '../curves/arcLength.js';
 import { perpendicular, turnAbout } from '../curves/transport.js';
-import type { Work } from '../graph/work.js';
+import { progressEvery, type Work } from '../graph/work.js';
 import { drawObject } from './copies.js';
 
 export interface RunOptions {
@@ -63,9 +63,12 @@ export function runOfPieces(given: Curves, objects: readonly Mesh[], options: Ru
     const stops = closed ? (corners.length ? [...corners, corners[0] + path.total] : [0, path.total]) : [0, ...corners, path.total];
     run.begin(c);
     for (let k = 0; k + 1 < stops.length; k++) {
-      const ends = divided(path, stops[k], stops[k + 1], run.longest, options.fit);
-      work.claim({ copies: run.count + ends.length });
-      for (let i = 0; i + 1 < ends.length; i++) run.piece(path, ends[i], ends[i + 1]);
+      work.claim({ copies: run.count + Math.round((stops[k + 1] - stops[k]) / run.longest) });
+      const ends = divided(path, stops[k], stops[k + 1], run.longest, options.fit, work);
+      for (let i = 0; i + 1 < ends.length; i++) {
+        if (i % progressEvery === 0) work.progress(i / ends.length);
+        run.piece(path, ends[i], ends[i + 1]);
+      }
       if (run.standsAt('bends') && (closed ? corners.length > 0 : k > 0)) {
         // Halfway between the ways in and out.
         const little = path.total * 1e-4;
@@ -257,13 +260,14 @@ function cornersOf(curves: Curves, c: number, { cornerAngle, upright }: RunOptio
 }
 
 /** Metres at which pieces begin between two stops, and where the last one ends. */
-function divided(path: Path, from: number, to: number, length: number, fit: RunOptions['fit']): number[] {
+function divided(path: Path, from: number, to: number, length: number, fit: RunOptions['fit'], work: Work): number[] {
   if (fit !== 'exact') {
     const count = Math.max(1, Math.round((to - from) / length));
     return Array.from({ length: count + 1 }, (_, i) => from + ((to - from) * i) / count);
   }
   const ends = [from];
   for (;;) {
+    if (ends.length % progressEvery === 0) work.progress((ends[ends.length - 1] - from) / (to - from));
     const s = ends[ends.length - 1];
     const start = path.at(s);
     // As far along as it takes to be one length away: a chord is never longer than its arc, so what is missing is not too much.

@@ -3,6 +3,7 @@ import type { Mesh } from '../geometry/mesh.js';
 import { makePoints, type Points } from '../geometry/points.js';
 import { perpendicular } from '../curves/transport.js';
 import { progressEvery, type Work } from '../graph/work.js';
+import { cellSize } from '../space/cells.js';
 import { piecesOf, type Pieces } from '../space/pieces.js';
 import { fieldAt, type Field } from '../values/field.js';
 import { hash, randomAt } from '../values/random.js';
@@ -98,11 +99,14 @@ class Spots {
   private readonly weights: number[] = [];
   private readonly places: number[] = [];
   private readonly cells = new Map<string, number[]>();
+  private readonly cell: number;
 
   constructor(
     private readonly of: Pieces,
     private readonly gap: number,
-  ) {}
+  ) {
+    this.cell = cellSize(of.corners, gap);
+  }
 
   /** Adds a point, unless it lies too near to another. */
   put(piece: number, r1: number, r2: number): boolean {
@@ -118,7 +122,7 @@ class Spots {
 
   private hasRoom(place: readonly number[]): boolean {
     const { gap, cells, places } = this;
-    const [x, y, z] = place.map((value) => Math.floor(value / gap));
+    const [x, y, z] = place.map((value) => Math.floor(value / this.cell));
     for (let i = x - 1; i <= x + 1; i++)
       for (let j = y - 1; j <= y + 1; j++)
         for (let k = z - 1; k <= z + 1; k++)

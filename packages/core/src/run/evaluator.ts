@@ -41,6 +41,8 @@ export interface RunRequest {
   readonly cancelled?: () => boolean;
   /** Awaited now and then so that messages can come in. */
   readonly pause?: () => Promise<void>;
+  /** Told before a node is computed (not when its result was kept). */
+  readonly onBegin?: (node: string) => void;
   /** How far the step in work is, 0…1, at most every 50 ms. */
   readonly onProgress?: (node: string, fraction: number) => void;
 }
@@ -142,6 +144,7 @@ export class Evaluator {
     const id = this.cache.idOf(key);
     const kept = this.cache.get(id);
     if (kept) return { result: kept, kept: true };
+    request.onBegin?.(node.id);
     const result = this.compute(planned, definition, values, given, id, done, request, started);
     if (!result.error) this.cache.set(id, result, node.id);
     return { result, kept: false };

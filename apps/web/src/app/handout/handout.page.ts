@@ -42,7 +42,8 @@ export class HandoutPage implements OnInit, OnDestroy {
   protected readonly changed = computed(() => this.changedDials().length > 0);
   protected readonly reason = computed(() => {
     const [problem] = this.evaluation.problems();
-    if (this.evaluation.crashed()) return { text: `The computation stopped: ${this.evaluation.crashed()}. Reload the page.`, node: null };
+    const crashed = this.evaluation.crashed();
+    if (crashed) return { text: crashed, node: null };
     return problem && !this.evaluation.counts() ? { text: problem.message, node: null } : null;
   });
   protected readonly trouble = computed(() => this.evaluation.problems()[0]?.message ?? null);

@@ -5,7 +5,7 @@ import type { EvaluationService } from './evaluation.service';
 export function emptyReason({ nodes }: FilaxisDocument, evaluation: EvaluationService): { text: string; node: string | null } | null {
   const counts = evaluation.counts();
   const crashed = evaluation.crashed();
-  if (crashed) return { text: `The computation stopped: ${crashed}. Reload the page; nothing is lost.`, node: null };
+  if (crashed) return { text: crashed, node: null };
   if (!nodes.length) return { text: 'What the graph makes is shown here.', node: null };
   if (counts && (counts.faces || counts.curves || counts.points)) return null;
   const [problem] = evaluation.problems();

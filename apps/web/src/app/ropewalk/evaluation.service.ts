@@ -2,7 +2,20 @@ import { inject, Injectable, type OnDestroy, signal } from '@angular/core';
 import { Subject } from 'rxjs';
 import type { FilaxisDocument, Measures, Problem } from '@filaxis/core';
 import type { WriteOptions } from '@filaxis/formats';
-import type { Answers, Companion, FileContent, FromWorker, NodeState, PathStripData, Picture, Questions, Shown, Topic, ToWorker } from '@filaxis/protocol';
+import {
+  SharedWord,
+  type Answers,
+  type Companion,
+  type FileContent,
+  type FromWorker,
+  type NodeState,
+  type PathStripData,
+  type Picture,
+  type Questions,
+  type Shown,
+  type Topic,
+  type ToWorker,
+} from '@filaxis/protocol';
 import { buffersOf, unpack } from '../../workers/parcel';
 import { ApiService } from '../shared/api.service';
 import { DocumentService } from './document/document.service';
@@ -16,14 +29,18 @@ export interface Exported {
 /** How long a run may go on after a newer edit came, ms. Short runs are let finish, so that a picture comes while the hand still moves. */
 const patience = 40;
 
+/** How long a worker may take to stop when it is asked to, ms; then it is replaced. */
+const deafAfter = 150;
+
 /** Runs the document in a worker: one run at a time, the newest state next. */
 @Injectable()
 export class EvaluationService implements OnDestroy {
   private readonly api = inject(ApiService);
   private readonly documents = inject(DocumentService);
-  private readonly worker = new Worker(new URL('../../workers/core.worker', import.meta.url), { type: 'module' });
+  private worker!: Worker;
   /** Shared with the worker where the page may share memory; else a run ends at the next pause between nodes. */
-  private readonly newest = typeof SharedArrayBuffer === 'function' && crossOriginIsolated ? new Int32Array(new SharedArrayBuffer(8)) : null;
+  private readonly newest =
+    typeof SharedArrayBuffer === 'function' && crossOriginIsolated ? new Int32Array(new SharedArrayBuffer(4 * Object.keys(SharedWord).length)) : null;
 
   readonly nodes = signal<Readonly<Record<string, NodeState | undefined>>>({});
   readonly problems = signal<readonly Problem[]>([]);
@@ -57,9 +74,38 @@ export class EvaluationService implements OnDestroy {
   private request = 0;
 
   constructor() {
-    this.worker.onmessage = ({ data }: MessageEvent<FromWorker>) => this.receive(data);
-    this.worker.onerror = (event) => this.crashed.set(event.message || 'The worker stopped.');
+    this.launchWorker();
+  }
+
+  private launchWorker(): void {
+    const worker = new Worker(new URL('../../workers/core.worker', import.meta.url), { type: 'module' });
+    this.worker = worker;
+    worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
+      // What one says that was replaced is of no interest.
+      if (worker === this.worker) this.receive(data);
+    };
+    worker.onerror = (event) => this.replaceWorker(`The computation broke off${event.message ? ` (${event.message})` : ''}`);
     this.post({ kind: 'start', newest: this.newest });
+  }
+
+  /**
+   * Puts a new worker in the place of one that ended or does not listen. The document is the page's, so nothing of it is lost; results are made anew. It does not run by itself, since
+   * the same would happen again.
+   */
+  private replaceWorker(why: string): void {
+    const node = this.newest && this.documents.document().nodes[Atomics.load(this.newest, SharedWord.atWork) - 1];
+    this.worker.terminate();
+    const stopped = new Error(`${why}.`);
+    for (const { failed } of [...this.exports.values(), ...this.questions.values(), ...this.awaited.values()]) failed(stopped);
+    for (const waiting of [this.exports, this.questions, this.awaited, this.readings, this.fetched]) waiting.clear();
+    this.sent = null;
+    this.spare = [];
+    this.flying = null;
+    this.waiting = null;
+    this.busy.set(null);
+    this.reading.set(null);
+    this.crashed.set(`${why}${node ? ` while ${node.id} was at work` : ''}. What is seen is the last result; the next change runs again.`);
+    this.launchWorker();
   }
 
   /** Evaluates the document as it is now. While a run is under way the newest request waits; older ones are dropped. */
@@ -69,13 +115,19 @@ export class EvaluationService implements OnDestroy {
     if (!this.flying) return this.launch();
     const { run } = this.flying;
     setTimeout(() => {
-      if (this.flying?.run === run && this.newest) Atomics.store(this.newest, 0, run + 1);
+      if (this.flying?.run === run && this.newest) Atomics.store(this.newest, SharedWord.run, run + 1);
     }, patience);
   }
 
   /** Stops the run that is under way. */
   cancel(): void {
-    if (this.flying && this.newest) Atomics.store(this.newest, 0, this.flying.run + 1);
+    if (!this.flying) return;
+    const { run } = this.flying;
+    if (this.newest) Atomics.store(this.newest, SharedWord.run, run + 1);
+    // A step that does not look at the word ends with its worker.
+    setTimeout(() => {
+      if (this.flying?.run === run) this.replaceWorker('It was stopped');
+    }, deafAfter);
   }
 
   /** Has the worker read a file, and tells what is in it. @throws Error with what is wrong with the file, or that reading was stopped. */
@@ -87,7 +139,7 @@ export class EvaluationService implements OnDestroy {
 
   /** Stops the file that is being read. */
   stopReading(): void {
-    if (this.newest) Atomics.add(this.newest, 1, 1);
+    if (this.newest) Atomics.add(this.newest, SharedWord.reading, 1);
   }
 
   /** Writes a node's result in a file format. @throws Error with what is wrong. */
@@ -139,7 +191,7 @@ export class EvaluationService implements OnDestroy {
     this.waiting = null;
     this.sendDocument();
     const run = ++this.run;
-    if (this.newest) Atomics.store(this.newest, 0, run);
+    if (this.newest) Atomics.store(this.newest, SharedWord.run, run);
     this.flying = { run, since: performance.now() };
     const spare = this.spare.splice(0);
     this.worker.postMessage({ kind: 'run', run, dials: this.documents.liveDials(), show, spare } satisfies ToWorker, spare);
