@@ -6,8 +6,8 @@ import { openSource } from './source.js';
 
 /** `filaxis check`: evaluates the whole document and says what is wrong with it, and where. */
 export async function check(args: readonly string[]): Promise<number> {
-  const { values, positionals } = readOptions(args, { report: { type: 'string' } }, { least: 1, most: 1, names: 'one document' });
-  const { document, evaluator } = await openSource(positionals[0]);
+  const { values, positionals } = readOptions(args, { report: { type: 'string' }, outside: { type: 'boolean' } }, { least: 1, most: 1, names: 'one document' });
+  const { document, evaluator } = await openSource(positionals[0], values.outside);
   const plan = new Plan(document);
   const report = makeReport(plan, await evaluator.run(plan));
   if (values.report) writeFileSync(values.report, `${JSON.stringify(report, null, 2)}\n`);

@@ -17,7 +17,7 @@ filaxis convert IN OUT [--up z] [--unit m|cm|mm] [how]
              --parts (each part an object: glTF, USD, OBJ)   --tangents (MikkTSpace: glTF)   --welded (one vertex a point: PLY)
              --uv SET (the first UV set)   --colour VALUE (as vertex colour)
 
-DOC is a document or a .filaxis.zip; - reads standard input. Files named by a node's file setting are looked for beside DOC.
+DOC is a document or a .filaxis.zip; - reads standard input. Files named by a node's file setting are looked for beside DOC, and elsewhere only with --outside.
 Exit codes: 0 done, 1 done with warnings, 2 refused or failed, 130 interrupted.`;
 
 const commands: Readonly<Record<string, (args: readonly string[]) => Promise<number> | number>> = { run, check, nodes, convert };

@@ -29,6 +29,7 @@ export async function run(args: readonly string[]): Promise<number> {
       node: { type: 'string' },
       out: { type: 'string' },
       report: { type: 'string' },
+      outside: { type: 'boolean' },
       ...writeOptions,
     },
     { least: 1, most: 1, names: 'one document' },
@@ -40,7 +41,7 @@ export async function run(args: readonly string[]): Promise<number> {
   const time = values.time === undefined ? 0 : Number(values.time);
   if (!Number.isFinite(time)) throw new Refused(`--time is "${values.time}"; it must be a number of seconds.`);
 
-  const { document, evaluator } = await openSource(positionals[0]);
+  const { document, evaluator } = await openSource(positionals[0], values.outside);
   const plan = new Plan(document);
   const target = wantedNode(document, values.output, values.node);
   const result = await evaluator.run(plan, { targets: [target], dials: readDials(document, values.dial ?? []), time });

@@ -1,8 +1,8 @@
 import { createHash } from 'node:crypto';
-import { existsSync, readFileSync } from 'node:fs';
+import { existsSync, readFileSync, realpathSync, statSync, type Stats } from 'node:fs';
 import { dirname, isAbsolute, relative, resolve } from 'node:path';
 import { Evaluator, nodeDefinitions, type FilaxisDocument, type GeometrySet, type GraphNode } from '@filaxis/core';
-import { readImport, unpackDocument, type Beside } from '@filaxis/formats';
+import { largestImport, readImport, unpackDocument, type Beside } from '@filaxis/formats';
 import { Refused } from './exit.js';
 
 /** A document read from disk, and an evaluator that can reach its imported files. */
@@ -27,13 +27,32 @@ export const filesBeside =
     const folder = path === '-' ? process.cwd() : dirname(resolve(path));
     const file = resolve(folder, name);
     const inside = relative(folder, file);
-    return inside.startsWith('..') || isAbsolute(inside) || !existsSync(file) ? null : readBytes(file);
+    if (inside.startsWith('..') || isAbsolute(inside) || !existsSync(file) || !statSync(file).isFile()) return null;
+    const real = relative(realpathSync(folder), realpathSync(file));
+    return real.startsWith('..') || isAbsolute(real) ? null : readBytes(file);
   };
 
 const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
-/** Reads a document or a `.filaxis.zip`. A node's file setting may name a file beside the document; it is replaced by the file's hash. */
-export async function openSource(path: string): Promise<Source> {
+/** A file that a document names. @throws Refused when it lies outside of the document's folder (a link may lead there too) and that is not allowed, or is no plain file. */
+function readFileOf(node: string, file: string, folder: string, outside: boolean): Uint8Array {
+  const real = realpathSync(file);
+  const inside = relative(realpathSync(folder), real);
+  if (!outside && (inside.startsWith('..') || isAbsolute(inside)))
+    throw new Refused(`${node}: its file ${file} lies outside of the document's folder. Give --outside to let documents read such files.`);
+  const { size } = statOf(node, real);
+  if (size > largestImport) throw new Refused(`${node}: its file ${file} has ${size} bytes; the limit is ${largestImport}.`);
+  return readBytes(real);
+}
+
+function statOf(node: string, file: string): Stats {
+  const stat = statSync(file);
+  if (!stat.isFile()) throw new Refused(`${node}: ${file} is no plain file.`);
+  return stat;
+}
+
+/** Reads a document or a `.filaxis.zip`. A node's file setting may name a file beside the document (elsewhere only with `outside`); it is replaced by the file's hash. */
+export async function openSource(path: string, outside = false): Promise<Source> {
   const { document, assets } = unpackDocument(readBytes(path));
   const files = new Map(assets);
   /** Where files came from that were named beside the document. */
@@ -44,7 +63,7 @@ export async function openSource(path: string): Promise<Source> {
     if (nodeDefinitions.get(node.type)?.settings['asset']?.kind !== 'asset' || typeof asset !== 'string' || !asset || /^[0-9a-f]{64}$/.test(asset)) return node;
     const file = resolve(beside, asset);
     if (!existsSync(file)) return node;
-    const bytes = readBytes(file);
+    const bytes = readFileOf(node.id, file, beside, outside);
     files.set(sha256(bytes), bytes);
     names.set(sha256(bytes), file);
     return { ...node, settings: { ...node.settings, asset: sha256(bytes) } };

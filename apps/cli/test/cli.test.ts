@@ -1,6 +1,6 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { once } from 'node:events';
-import { existsSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { resolve } from 'node:path';
 import { buildSync } from 'esbuild';
@@ -125,6 +125,25 @@ describe('filaxis run', () => {
     writeFileSync(file('rail.json'), JSON.stringify(document));
     expect(filaxis(['run', 'rail.json', '--out', 'rail-out.json', '--report', 'rail-report.json']).code).toBe(0);
     expect(JSON.parse(readFileSync(file('rail-report.json'), 'utf8')).outputs.rope).toMatchObject({ curves: 1, points: 3, length: 4 });
+  });
+
+  test('files outside of the folder of a document are read only when that is allowed, links and special files too', () => {
+    mkdirSync(file('inner'), { recursive: true });
+    const naming = (asset: string): string => JSON.stringify({ ...mooring, dials: [], nodes: [{ id: 'a', type: 'lay.importCurves', settings: { asset } }, mooring.nodes[3]], wires: [{ from: ['a', 'curves'], to: ['out', 'any'] }] }); // prettier-ignore
+    writeFileSync(file('rail.csv'), 'x,y,z\n0,0,0\n1,0,0\n');
+    symlinkSync(file('rail.csv'), file('inner/link.csv'));
+    for (const asset of ['../rail.csv', file('rail.csv'), 'link.csv']) {
+      writeFileSync(file('inner/doc.json'), naming(asset));
+      const refused = filaxis(['run', 'inner/doc.json', '--out', 'x.json']);
+      expect([asset, refused.code, refused.errors]).toEqual([
+        asset,
+        2,
+        expect.stringMatching(/^filaxis: a: its file .* lies outside of the document's folder\. Give --outside/),
+      ]);
+      expect(filaxis(['run', 'inner/doc.json', '--outside', '--out', 'x.json'])).toMatchObject({ code: 0, errors: '' });
+    }
+    writeFileSync(file('inner/doc.json'), naming('/dev/zero'));
+    expect(filaxis(['run', 'inner/doc.json', '--outside', '--out', 'x.json']).errors).toBe('filaxis: a: /dev/zero is no plain file.\n');
   });
 
   test('an imported body beside the document, with a rope where a plane cuts it', () => {

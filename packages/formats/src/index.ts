@@ -14,6 +14,7 @@ import { writePly } from './plyWrite.js';
 import { isStl, readStl, writeStl } from './stl.js';
 import { readSvgCurves } from './svg/read.js';
 import { writeSvg } from './svg/write.js';
+import { requireSound } from './sound.js';
 import { Statements, type Progress } from './statements.js';
 import { plainBytes, textOf } from './text.js';
 import { gatherPieces } from './textSink.js';
@@ -87,8 +88,8 @@ export function fittingEndings(set: GeometrySet): string[] {
 
 type Reader = (bytes: Uint8Array, beside?: Beside, progress?: Progress) => Promise<GeometrySet>;
 
-/** Formats that can be read, by file ending. `progress` is told how far reading is where that takes long, and may throw to stop it. */
-export const readers: Readonly<Record<string, Reader>> = {
+/** How each format is read, by file ending. */
+const formatReaders: Readonly<Record<string, Reader>> = {
   '.glb': readGlb,
   '.gltf': async (bytes, beside) => readGltf(textOf(bytes), beside),
   '.obj': async (bytes, _beside, progress) => readObj(plainBytes(bytes), progress),
@@ -99,6 +100,14 @@ export const readers: Readonly<Record<string, Reader>> = {
   '.svg': async (bytes) => ({ curves: readSvgCurves(textOf(bytes)) }),
   '.geojson': async (bytes) => ({ curves: readGeoJson(textOf(bytes)) }),
 };
+
+/**
+ * Formats that can be read, by file ending. `progress` is told how far reading is where that takes long, and may throw to stop it.
+ * @throws FormatError with the place of what cannot be read.
+ */
+export const readers = Object.fromEntries(
+  Object.entries(formatReaders).map(([ending, read]): [string, Reader] => [ending, async (...given) => requireSound(await read(...given))]),
+) as Readonly<Record<string, Reader>>;
 
 /** The ending of a file name, lower case, with its dot; empty when it has none. */
 export const endingOf = (name: string): string => /\.[^./\\]+$/.exec(name)?.[0].toLowerCase() ?? '';
@@ -122,7 +131,7 @@ export const largestImport = 64 * 1024 * 1024;
  */
 export async function readImport(bytes: Uint8Array, name = '', beside?: Beside, progress?: Progress): Promise<GeometrySet> {
   if (bytes.length > largestImport) throw new FormatError(`The file has ${bytes.length} bytes; the limit is ${largestImport}.`);
-  const set = await readSniffed(bytes, name, beside, progress);
+  const set = requireSound(await readSniffed(bytes, name, beside, progress));
   if (!Object.values(set).some((geometry) => ('positions' in geometry ? geometry.positions.length : geometry.object.length)))
     throw new FormatError('The file has no lines, faces or points, so there is nothing to import.');
   return set;

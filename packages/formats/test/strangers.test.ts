@@ -1,12 +1,13 @@
 /** Files as strangers make them: what they mean arrives, and what cannot be read is refused by name. */
 import { Document, WebIO } from '@gltf-transform/core';
 import { EXTMeshoptCompression, KHRLightsPunctual, KHRMeshQuantization } from '@gltf-transform/extensions';
+import { strToU8, zipSync } from 'fflate';
 import fc from 'fast-check';
 import { MeshoptDecoder, MeshoptEncoder } from 'meshoptimizer';
 import { svgPathProperties } from 'svg-path-properties';
 import { describe, expect, test } from 'vitest';
 import { curveLengths, curvesBounds, makeCopies, makeMesh, measure, type Curves, type GeometrySet, type Mesh } from '@filaxis/core';
-import { readImport, readers, writers } from '../src/index.js';
+import { readImport, readers, unpackDocument, writers } from '../src/index.js';
 import { colouredTube } from './shapes.js';
 
 const encode = (text: string): Uint8Array => new TextEncoder().encode(text);
@@ -329,4 +330,38 @@ describe('quirks of the real world', () => {
     expect(made.volume).toBeCloseTo(measure(set).volume * 1e9, -4);
     expect(text(await writers['.usda'](set, 'x', { up: 'z', unit: 'cm' }))).toContain('metersPerUnit = 0.01\n    upAxis = "Z"');
   });
+});
+
+describe('what does not hang together is refused with its place', () => {
+  const mesh = (more: object): string =>
+    JSON.stringify({ mesh: { positions: [0, 0, 0, 1, 0, 0, 0, 1, 0], corners: [0, 1, 2], faceStarts: [0, 3], attributes: {}, ...more } });
+  const refused = async (text: string, message: string): Promise<void> => {
+    await expect(readers['.json'](encode(text))).rejects.toThrow(message);
+  };
+  test('values that are too many, of nothing, or no numbers; faces of one corner; starts that lie', async () => {
+    await refused(mesh({ attributes: { heat: { carrier: 'face', size: 1, data: [1, 2] } } }), '/mesh/attributes/heat: 1 of 1 numbers each are needed; there are 2.');
+    await refused(mesh({ attributes: { heat: { carrier: 'moon', size: 1, data: [1] } } }), '/mesh/attributes/heat: values are of corner, face, whole; these are of "moon".');
+    await refused(mesh({ attributes: { heat: { carrier: 'face', size: 1e9, data: [1] } } }), '/mesh/attributes/heat: a value has 1 to 16 numbers');
+    await refused(mesh({ attributes: { heat: { carrier: 'face', size: 1, data: [1e300] } } }), '/mesh/attributes/heat: value 0 is Infinity; values must be finite numbers.');
+    await refused(mesh({ faceStarts: [0, 1, 3] }), '/mesh/faceStarts: face 0 has 1 points; 3 or more are needed.');
+    await refused(mesh({ faceStarts: [0, 1_000_000_000] }), '/mesh/faceStarts: it has to begin with 0 and to end with 3.');
+    await refused(mesh({ faceStarts: [0, 3, 0, 3] }), '/mesh/faceStarts: face 1 has');
+    const copies = { objects: [JSON.parse(mesh({}))], object: [0], matrices: [1e300, ...new Array<number>(15).fill(0)] };
+    await refused(JSON.stringify({ copies }), '/copies/matrices/0: a number of copy 0 is Infinity');
+    await expect(readers['.ply'](encode('ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nelement face 1\nproperty list uchar int vertex_indices\nend_header\n0 0 0\n1 0 0\n0 1 0\n1 0\n'))).rejects.toThrow('face 0 has 1 points');
+  }); // prettier-ignore
+  test('archives are bounded by what they unpack to, whatever they say of themselves', () => {
+    const document = strToU8('{"format":"filaxis-graph","version":1,"title":"x","nodes":[],"wires":[]}');
+    const bomb = zipSync({ 'document.json': document, [`assets/${'a'.repeat(64)}`]: new Uint8Array(65 * 1024 * 1024) });
+    expect(bomb.length).toBeLessThan(200_000);
+    expect(() => unpackDocument(bomb)).toThrow('unpacks to more than 67108864 bytes');
+    // The size that is written in it is a lie: nothing is made by that.
+    const lying = zipSync({ 'document.json': document });
+    const at = lying.findIndex((_, i) => lying[i] === 0x50 && lying[i + 1] === 0x4b && lying[i + 2] === 1 && lying[i + 3] === 2);
+    new DataView(lying.buffer, lying.byteOffset).setUint32(at + 24, 0x7fffffff, true);
+    expect(unpackDocument(lying).document.title).toBe('x');
+    const many = Object.fromEntries(Array.from({ length: 5 }, (_, i) => [`assets/${String(i).repeat(64)}`, new Uint8Array(60 * 1024 * 1024)]));
+    expect(() => unpackDocument(zipSync({ 'document.json': document, ...many }))).toThrow('The archive unpacks to more than 268435456 bytes.');
+    expect(() => unpackDocument(lying.subarray(0, lying.length - 30))).toThrow('The archive cannot be read: its end is missing.');
+  }); // prettier-ignore
 });

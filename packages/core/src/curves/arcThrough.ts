@@ -1,5 +1,6 @@
 import type { Attribute } from '../geometry/attributes.js';
 import { curveKinds, makeCurves, type Curves } from '../geometry/curves.js';
+import { progressEvery, unbounded, type Work } from '../graph/work.js';
 
 /** The circle through three places, metres; null when they lie in a line (or two in one place) to 1e-9 of their distances. */
 interface ThreePointCircle {
@@ -43,6 +44,7 @@ export function arcsThrough(
   b: readonly (readonly number[])[],
   c: readonly (readonly number[])[],
   points: number,
+  work: Work = unbounded,
 ): { curves: Curves; collinear: number[] } {
   const count = a.length;
   const total = count * points;
@@ -59,6 +61,7 @@ export function arcsThrough(
     const step = arc ? arc.span / (points - 1) : 0;
     const handle = arc ? arc.radius * (4 / 3) * Math.tan(step / 4) : 0;
     for (let j = 0; j < points; j++) {
+      if ((i * points + j) % progressEvery === 0) work.progress((i * points + j) / total);
       const o = (i * points + j) * 3;
       const [cosine, sine] = [Math.cos(j * step), Math.sin(j * step)];
       const end = j === 0 ? a[i] : j === points - 1 ? c[i] : null;

@@ -1,17 +1,21 @@
 import type { Attribute } from '../geometry/attributes.js';
 import { curveKinds, makeCurves, type Curves } from '../geometry/curves.js';
+import { progressEvery, unbounded, type Work } from '../graph/work.js';
 import { perpendicular, type Vector3 } from './transport.js';
 
 const bezier = Uint8Array.of(curveKinds.indexOf('bezier'));
 
 /** One paced Bezier curve from points, unit tangents and handle lengths (metres, one a point). */
-export function smoothCurve(positions: Float32Array, tangent: Float32Array, handle: (i: number) => number, closed: boolean): Curves {
+export function smoothCurve(positions: Float32Array, tangent: Float32Array, handle: (i: number) => number, closed: boolean, work: Work = unbounded): Curves {
   const handleOut = new Float32Array(positions.length);
   const handleIn = new Float32Array(positions.length);
-  for (let i = 0; i < positions.length; i++) {
-    const length = handle(Math.floor(i / 3));
-    handleOut[i] = tangent[i] * length;
-    handleIn[i] = -tangent[i] * length;
+  for (let i = 0; i < positions.length; i += 3) {
+    if (i % (progressEvery * 3) === 0) work.progress(i / positions.length);
+    const length = handle(i / 3);
+    for (let k = i; k < i + 3; k++) {
+      handleOut[k] = tangent[k] * length;
+      handleIn[k] = -tangent[k] * length;
+    }
   }
   const attributes = new Map<string, Attribute>([
     ['tangent', { carrier: 'point', size: 3, data: tangent }],
@@ -39,7 +43,7 @@ export interface CircleOptions {
 }
 
 /** A circle or an arc with exact points and tangents; between them it is true to 1e-6 of the radius from 16 points a turn. */
-export function circle({ radius, points, centre, axis, start, span }: CircleOptions): Curves {
+export function circle({ radius, points, centre, axis, start, span }: CircleOptions, work: Work = unbounded): Curves {
   const closed = span === 360;
   const size = Math.hypot(...axis);
   const [ax, ay, az] = axis.map((value) => value / size);
@@ -51,6 +55,7 @@ export function circle({ radius, points, centre, axis, start, span }: CircleOpti
   const positions = new Float32Array(points * 3);
   const tangent = new Float32Array(points * 3);
   for (let i = 0; i < points; i++) {
+    if (i % progressEvery === 0) work.progress(i / points);
     const angle = (start * Math.PI) / 180 + i * step;
     const [c, s] = [Math.cos(angle), Math.sin(angle)];
     for (let k = 0; k < 3; k++) {
@@ -58,7 +63,7 @@ export function circle({ radius, points, centre, axis, start, span }: CircleOpti
       tangent[i * 3 + k] = c * v[k] - s * u[k];
     }
   }
-  return smoothCurve(positions, tangent, () => radius * arcHandle(step), closed);
+  return smoothCurve(positions, tangent, () => radius * arcHandle(step), closed, work);
 }
 
 export interface HelixOptions {

@@ -1,9 +1,11 @@
+import { progressEvery, unbounded, type Work } from '../graph/work.js';
+
 /**
  * Adds to `out` the points from `from` to before `to` that must stay so that all others lie within `tolerance` metres of the straight line between those
  * that do (Ramer 1972; Douglas & Peucker 1973; distances are to the segment, not to its endless line). A closed curve is cut at its first point and the
  * point farthest from it, which both stay.
  */
-export function keptPoints(p: ArrayLike<number>, from: number, to: number, closed: boolean, tolerance: number, out: number[]): void {
+export function keptPoints(p: ArrayLike<number>, from: number, to: number, closed: boolean, tolerance: number, out: number[], work: Work = unbounded): void {
   const count = to - from;
   if (count <= 2) {
     for (let i = from; i < to; i++) out.push(i);
@@ -28,8 +30,14 @@ export function keptPoints(p: ArrayLike<number>, from: number, to: number, close
     keep[far] = 1;
     open.push([0, far, 0], [far, last, 0]);
   } else open.push([0, last, 0]);
+  let looked = 0;
   while (open.length) {
     const [a, b, depth] = open.pop()!;
+    looked += b - a;
+    if (looked > 10 * progressEvery) {
+      work.progress(Math.min(1, a / count));
+      looked = 0;
+    }
     let worst = tolerance;
     let which = -1;
     for (let i = a + 1; i < b; i++) {

@@ -1,5 +1,6 @@
 import type { Attribute } from '../geometry/attributes.js';
 import type { Mesh } from '../geometry/mesh.js';
+import { progressEvery, unbounded, type Work } from '../graph/work.js';
 import { noise3 } from '../values/noise.js';
 import { MeshBuilder } from './builder.js';
 import { smoothNormals } from './normals.js';
@@ -16,7 +17,11 @@ class Quads {
   private vertex = 0;
   private corner = 0;
 
-  constructor(vertices: number, faces: number) {
+  constructor(
+    vertices: number,
+    faces: number,
+    private readonly work: Work,
+  ) {
     this.positions = new Float32Array(vertices * 3);
     this.normals = new Float32Array(vertices * 3);
     this.uv = new Float32Array(vertices * 2);
@@ -36,6 +41,7 @@ class Quads {
     for (let j = 0; j <= nv; j++)
       for (let i = 0; i <= nu; i++) {
         const at = this.vertex++;
+        if (at % progressEvery === 0) this.work.progress(at / this.pointOf.length);
         this.positions.set(place(i, j), at * 3);
         this.normals.set(normal, at * 3);
         this.uv[at * 2] = (i / nu) * reach[0];
@@ -44,6 +50,7 @@ class Quads {
       }
     for (let j = 0; j < nv; j++)
       for (let i = 0; i < nu; i++) {
+        if (this.corner % (progressEvery * 4) === 0) this.work.progress(this.vertex / this.pointOf.length);
         const a = first + j * (nu + 1) + i;
         this.corners[this.corner++] = a;
         this.corners[this.corner++] = a + 1;
@@ -79,9 +86,9 @@ const leastTile = 1e-9;
 const reachOf = (u: number, v: number, uvScale: number): readonly [number, number] => (uvScale > leastTile ? [u / uvScale, v / uvScale] : [1, 1]);
 
 /** A box about the origin, `size` metres along x, y, z, each side in `divisions` × `divisions` quads with UVs of its own: from 0 to 1, or `uvScale` metres a tile. */
-export function box(size: Triple, divisions: number, uvScale = 0): Mesh {
+export function box(size: Triple, divisions: number, uvScale = 0, work: Work = unbounded): Mesh {
   const n = divisions;
-  const quads = new Quads(6 * (n + 1) ** 2, 6 * n * n);
+  const quads = new Quads(6 * (n + 1) ** 2, 6 * n * n, work);
   const shared = new Map<number, number>();
   let points = 0;
   for (const { axis, sign, u, uSign, v } of boxSides) {
@@ -115,8 +122,8 @@ export function box(size: Triple, divisions: number, uvScale = 0): Mesh {
 }
 
 /** A level grid about the origin that looks up: `size` metres along x and z, u along x and v against z. */
-export function grid(size: readonly [number, number], [nx, nz]: readonly [number, number], uvScale = 0): Mesh {
-  const quads = new Quads((nx + 1) * (nz + 1), nx * nz);
+export function grid(size: readonly [number, number], [nx, nz]: readonly [number, number], uvScale = 0, work: Work = unbounded): Mesh {
+  const quads = new Quads((nx + 1) * (nz + 1), nx * nz, work);
   quads.sheet(
     [nx, nz],
     reachOf(size[0], size[1], uvScale),
@@ -144,14 +151,15 @@ export interface TerrainOptions {
 const hills = { share: 1 / 3, octaves: 7 };
 
 /** Ground with hills: fractal noise (Musgrave 1993: octaves of noise, each twice as fine and `roughness` times as high) on a grid. */
-export function terrain({ size, divisions, height, seed, roughness, uvScale }: TerrainOptions): Mesh {
-  const mesh = grid(size, divisions, uvScale);
+export function terrain({ size, divisions, height, seed, roughness, uvScale }: TerrainOptions, work: Work = unbounded): Mesh {
+  const mesh = grid(size, divisions, uvScale, work);
   const noise = noise3(seed);
   const wide = Math.max(...size) * hills.share;
   let most = 0;
   for (let o = 0, share = 1; o < hills.octaves; o++, share *= roughness) most += share;
   const p = mesh.positions;
   for (let i = 0; i < p.length; i += 3) {
+    if (i % progressEvery === 0) work.progress(i / p.length);
     let sum = 0;
     for (let o = 0, share = 1, finer = 1 / wide; o < hills.octaves && share > 0; o++, share *= roughness, finer *= 2)
       sum += share * noise(p[i] * finer, o * 17.3, p[i + 2] * finer);
@@ -167,7 +175,7 @@ const sphereUv = (x: number, y: number, z: number): [number, number] => [
 ];
 
 /** A sphere about the origin of 2 × `divisions` rings and 4 × `divisions` sides, poles on the y axis. */
-export function ringSphere(radius: number, divisions: number): Mesh {
+export function ringSphere(radius: number, divisions: number, work: Work = unbounded): Mesh {
   const builder = new MeshBuilder();
   const [rings, sides] = [divisions * 2, divisions * 4];
   const points: number[][] = [];
@@ -177,6 +185,7 @@ export function ringSphere(radius: number, divisions: number): Mesh {
     points.push(Array.from({ length: sides }, () => (pole ? first : builder.point())));
   }
   const vertex = (r: number, s: number): number => {
+    if (s === 0) work.progress(r / rings / 2);
     const latitude = (r / rings - 0.5) * Math.PI;
     // The last place round is the first, to the last bit.
     const around = ((s % sides) / sides - 0.5) * 2 * Math.PI;
@@ -189,11 +198,13 @@ export function ringSphere(radius: number, divisions: number): Mesh {
     return made;
   };
   const rows = points.map((_, r) => Array.from({ length: sides + 1 }, (__, s) => vertex(r, s)));
-  for (let r = 0; r < rings; r++)
+  for (let r = 0; r < rings; r++) {
+    work.progress(0.5 + r / rings / 2);
     for (let s = 0; s < sides; s++)
       if (r === 0) builder.face(0, [rows[0][s], rows[1][s + 1], rows[1][s]]);
       else if (r === rings - 1) builder.face(0, [rows[r][s], rows[r][s + 1], rows[rings][s]]);
       else builder.face(0, [rows[r][s], rows[r][s + 1], rows[r + 1][s + 1], rows[r + 1][s]]);
+  }
   return builder.finish();
 }
 
@@ -213,16 +224,17 @@ const unit = (p: readonly number[]): number[] => {
  * A sphere about the origin from an icosahedron, each of its edges divided into `divisions`: by halving as often as that goes, places pushed out to the
  * sphere each time, after a first division by what is left. Twenty × `divisions`² triangles of nearly one size.
  */
-export function icosphere(radius: number, divisions: number): Mesh {
+export function icosphere(radius: number, divisions: number, work: Work = unbounded): Mesh {
   let halvings = 0;
   while (divisions % 2 ** (halvings + 1) === 0) halvings++;
   let body = { corners: icosahedron.corners.map(unit), faces: icosahedron.faces };
-  body = divided(body, divisions / 2 ** halvings);
-  for (let i = 0; i < halvings; i++) body = divided(body, 2);
+  body = divided(body, divisions / 2 ** halvings, work);
+  for (let i = 0; i < halvings; i++) body = divided(body, 2, work);
   const builder = new MeshBuilder();
   for (let i = 0; i < body.corners.length; i++) builder.point();
   const made = new Map<string, number>();
-  for (const face of body.faces) {
+  for (const [f, face] of body.faces.entries()) {
+    if (f % (progressEvery / 8) === 0) work.progress(f / body.faces.length);
     const places = face.map((i) => body.corners[i]);
     const uvs = places.map(([x, y, z]) => sphereUv(x, y, z));
     // A face across the seam goes on beyond 1; a corner at a pole has its u in the middle of the others.
@@ -251,7 +263,7 @@ interface Triangles {
 }
 
 /** Each triangle cut into n², its places pushed out to the unit sphere. */
-function divided({ corners, faces }: Triangles, n: number): Triangles {
+function divided({ corners, faces }: Triangles, n: number, work: Work): Triangles {
   if (n === 1) return { corners, faces };
   const places = corners.slice();
   const shared = new Map<number, number>();
@@ -266,7 +278,8 @@ function divided({ corners, faces }: Triangles, n: number): Triangles {
     return at;
   };
   const made: number[][] = [];
-  for (const [a, b, c] of faces) {
+  for (const [f, [a, b, c]] of faces.entries()) {
+    if (f % (progressEvery / 8) === 0) work.progress(f / faces.length);
     // Rows of places from a to the edge b–c.
     const rows = Array.from({ length: n + 1 }, (_, i) =>
       Array.from({ length: i + 1 }, (__, j): number => {

@@ -1,3 +1,4 @@
+import { progressEvery, unbounded, type Work } from '../graph/work.js';
 import { cellSize } from '../space/cells.js';
 import { gatherRows, type Attribute } from '../geometry/attributes.js';
 import { faceCount, faceStart, type Mesh } from '../geometry/mesh.js';
@@ -7,7 +8,7 @@ import { faceAreas } from './normals.js';
  * Makes points of a mesh that lie within `distance` metres of each other one point, at the place of the first; chains of near points become one
  * too. Vertices keep their UVs and normals, so seams stay seams. Faces that lose a corner by it keep their corners as doubles.
  */
-export function weldPoints(mesh: Mesh, distance: number): Mesh {
+export function weldPoints(mesh: Mesh, distance: number, work: Work = unbounded): Mesh {
   const vertices = mesh.positions.length / 3;
   const p = mesh.positions;
   const size = cellSize(p, distance);
@@ -19,6 +20,7 @@ export function weldPoints(mesh: Mesh, distance: number): Mesh {
   };
   const place = new Int32Array(mesh.pointCount).fill(-1);
   for (let v = 0; v < vertices; v++) {
+    if (v % progressEvery === 0) work.progress(v / vertices);
     const point = mesh.pointOf ? mesh.pointOf[v] : v;
     if (place[point] >= 0) continue;
     place[point] = v;

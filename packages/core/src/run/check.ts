@@ -118,27 +118,69 @@ export function inputPort({ inputs, settings }: NodeDefinition, name: string): I
 export const fits = (kind: PortKind, port: InputPort): boolean =>
   kind === 'any' || port.kinds.includes('any') || port.kinds.includes(kind) || (kind in conversions && port.kinds.includes(conversions[kind]!));
 
+/** What is looked up of a document again and again, found once for each. */
+interface Lookup {
+  readonly nodes: ReadonlyMap<string, GraphNode>;
+  readonly wiresTo: ReadonlyMap<string, readonly Wire[]>;
+  readonly wiresFrom: ReadonlyMap<string, readonly Wire[]>;
+  /** Kinds of outputs that are known already. */
+  readonly kinds: Map<string, PortKind>;
+}
+const lookups = new WeakMap<FilaxisDocument, Lookup>();
+
+function lookupOf(document: FilaxisDocument): Lookup {
+  const known = lookups.get(document);
+  if (known) return known;
+  const by = (end: 'from' | 'to'): Map<string, Wire[]> => {
+    const lists = new Map<string, Wire[]>();
+    for (const wire of document.wires) {
+      const list = lists.get(wire[end][0]);
+      if (list) list.push(wire);
+      else lists.set(wire[end][0], [wire]);
+    }
+    return lists;
+  };
+  // Of two nodes of one name the first counts.
+  const nodes = new Map([...document.nodes].reverse().map((node) => [node.id, node]));
+  const made = { nodes, wiresTo: by('to'), wiresFrom: by('from'), kinds: new Map<string, PortKind>() };
+  lookups.set(document, made);
+  return made;
+}
+
 /** The kind that an output gives, following `any` ports back to what is wired into them. */
-export function outputKind(document: FilaxisDocument, nodeId: string, port: string, depth = 0): PortKind {
-  const node = document.nodes.find((candidate) => candidate.id === nodeId);
-  const definition = node && nodeDefinitions.get(node.type);
-  const output = definition?.outputs.find((candidate) => candidate.name === port);
-  if (!definition || !output) return 'any';
-  if (output.kind !== 'any' || depth > 100) return output.kind;
-  const wire = document.wires.find(({ to }) => to[0] === nodeId && inputPort(definition, to[1])?.kinds.includes('any'));
-  return wire ? outputKind(document, wire.from[0], wire.from[1], depth + 1) : 'any';
+export function outputKind(document: FilaxisDocument, nodeId: string, port: string): PortKind {
+  const { nodes, wiresTo, kinds } = lookupOf(document);
+  const passed = new Set<string>();
+  let kind: PortKind = 'any';
+  for (let [at, output] = [nodeId, port]; ;) {
+    const key = `${at}\n${output}`;
+    const known = kinds.get(key);
+    if (known !== undefined) {
+      kind = known;
+      break;
+    }
+    // A circle gives no kind.
+    if (passed.has(key)) break;
+    passed.add(key);
+    const definition = nodeDefinitions.get(nodes.get(at)?.type ?? '');
+    kind = definition?.outputs.find((candidate) => candidate.name === output)?.kind ?? 'any';
+    const wire = kind === 'any' && definition ? wiresTo.get(at)?.find(({ to }) => inputPort(definition, to[1])?.kinds.includes('any')) : undefined;
+    if (!wire) break;
+    [at, output] = wire.from;
+  }
+  for (const key of passed) kinds.set(key, kind);
+  return kind;
 }
 
 /** Whether adding a wire from node `from` to node `to` would close a circle. */
 export function wouldCycle(document: FilaxisDocument, from: string, to: string): boolean {
-  const seen = new Set<string>();
-  const reaches = (id: string): boolean => {
+  const { wiresFrom } = lookupOf(document);
+  const seen = new Set([to]);
+  for (const id of seen) {
     if (id === from) return true;
-    if (seen.has(id)) return false;
-    seen.add(id);
-    return document.wires.some((wire) => wire.from[0] === id && reaches(wire.to[0]));
-  };
-  return reaches(to);
+    for (const wire of wiresFrom.get(id) ?? []) seen.add(wire.to[0]);
+  }
+  return false;
 }
 
 /** All nodes, each after those it takes from as far as there is no circle; and the nodes of circles. */
@@ -161,12 +203,24 @@ export function orderNodes(document: FilaxisDocument): { order: readonly string[
   const done = new Set(order);
   const left = document.nodes.map((node) => node.id).filter((id) => !done.has(id));
   // What is left stands in a circle or behind one; those behind lead back to nothing that is left.
-  let circle = left;
-  for (let before = -1; before !== circle.length;) {
-    before = circle.length;
-    const inside = new Set(circle);
-    circle = circle.filter((id) => (followers.get(id) ?? []).some((follower) => inside.has(follower)));
+  const add = (lists: Map<string, string[]>, key: string, id: string): void => {
+    const list = lists.get(key);
+    if (list) list.push(id);
+    else lists.set(key, [id]);
+  };
+  const inside = new Set(left);
+  const ahead = new Map(left.map((id) => [id, (followers.get(id) ?? []).filter((follower) => inside.has(follower)).length]));
+  const sources = new Map<string, string[]>();
+  for (const id of left) for (const follower of followers.get(id) ?? []) add(sources, follower, id);
+  const ends = left.filter((id) => ahead.get(id) === 0);
+  for (const id of ends) {
+    inside.delete(id);
+    for (const source of sources.get(id) ?? []) {
+      ahead.set(source, ahead.get(source)! - 1);
+      if (ahead.get(source) === 0) ends.push(source);
+    }
   }
+  const circle = left.filter((id) => inside.has(id));
   return { order: [...order, ...left], circle };
 }
 

@@ -1,6 +1,7 @@
 import { curveCount, type Curves } from '../geometry/curves.js';
 import { faceCount, faceStart, type Mesh } from '../geometry/mesh.js';
 import { refreshNormals } from '../mesh/normals.js';
+import { progressEvery, unbounded, type Work } from '../graph/work.js';
 import { asBezier, throughMoved } from '../curves/knots.js';
 
 export interface SmoothOptions {
@@ -20,11 +21,13 @@ interface Neighbours {
   readonly fixed: Uint8Array;
 }
 
-function smoothPlaces(given: Float32Array, { starts, list, fixed }: Neighbours, { times, strength, keepSize }: SmoothOptions): Float64Array {
+function smoothPlaces(given: Float32Array, { starts, list, fixed }: Neighbours, { times, strength, keepSize }: SmoothOptions, work: Work): Float64Array {
   const p = Float64Array.from(given);
   const next = new Float64Array(p.length);
+  let done = 0;
   const step = (factor: number): void => {
     for (let i = 0; i < fixed.length; i++) {
+      if (i % progressEvery === 0) work.progress(done / times);
       const count = starts[i + 1] - starts[i];
       for (let k = 0; k < 3; k++) {
         const at = i * 3 + k;
@@ -40,12 +43,13 @@ function smoothPlaces(given: Float32Array, { starts, list, fixed }: Neighbours, 
   for (let round = 0; round < times; round++) {
     step(strength);
     if (keepSize) step(back);
+    done = round + 1;
   }
   return p;
 }
 
 /** Moves every point toward the middle of its neighbours, `times` over. Smooth curves run through the moved points. */
-export function smoothCurves(given: Curves, options: SmoothOptions): Curves {
+export function smoothCurves(given: Curves, options: SmoothOptions, work: Work = unbounded): Curves {
   const curves = asBezier(given);
   const count = curves.positions.length / 3;
   const starts = new Uint32Array(count + 1);
@@ -63,11 +67,11 @@ export function smoothCurves(given: Curves, options: SmoothOptions): Curves {
       starts[i + 1] = list.length;
     }
   }
-  return throughMoved(curves, Float32Array.from(smoothPlaces(curves.positions, { starts, list: Uint32Array.from(list), fixed }, options)));
+  return throughMoved(curves, Float32Array.from(smoothPlaces(curves.positions, { starts, list: Uint32Array.from(list), fixed }, options, work)));
 }
 
 /** Moves every point of a mesh toward the middle of those it shares an edge with. Seams stay shut; normals are found anew. */
-export function smoothMesh(mesh: Mesh, options: SmoothOptions): Mesh {
+export function smoothMesh(mesh: Mesh, options: SmoothOptions, work: Work = unbounded): Mesh {
   const vertices = mesh.positions.length / 3;
   const point = (v: number): number => (mesh.pointOf ? mesh.pointOf[v] : v);
   const places = new Float32Array(mesh.pointCount * 3);
@@ -75,6 +79,7 @@ export function smoothMesh(mesh: Mesh, options: SmoothOptions): Mesh {
   const around: Set<number>[] = Array.from({ length: mesh.pointCount }, () => new Set<number>());
   const uses = new Map<number, number>();
   for (let f = 0; f < faceCount(mesh); f++) {
+    if (f % progressEvery === 0) work.progress(0);
     const from = faceStart(mesh, f);
     const to = faceStart(mesh, f + 1);
     for (let i = from; i < to; i++) {
@@ -95,7 +100,7 @@ export function smoothMesh(mesh: Mesh, options: SmoothOptions): Mesh {
   const starts = new Uint32Array(mesh.pointCount + 1);
   around.forEach((set, i) => (starts[i + 1] = starts[i] + set.size));
   const list = Uint32Array.from(around.flatMap((set) => [...set]));
-  const moved = smoothPlaces(places, { starts, list, fixed }, options);
+  const moved = smoothPlaces(places, { starts, list, fixed }, options, work);
   const positions = new Float32Array(vertices * 3);
   for (let v = 0; v < vertices; v++) for (let k = 0; k < 3; k++) positions[v * 3 + k] = moved[point(v) * 3 + k];
   return refreshNormals({ ...mesh, positions }, mesh);

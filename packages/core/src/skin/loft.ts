@@ -228,6 +228,8 @@ function flatEnd(builder: MeshBuilder, places: Float64Array, from: number, colum
 
 /** Normals of the wall smooth over its seams; caps keep to their own planes, since none of their vertices are the wall's. */
 function withCapNormals(mesh: Mesh): Mesh {
+  // Curves that lie on each other have nothing between them.
+  if (!mesh.corners.length) return mesh;
   const part = mesh.attributes.get('part')!.data;
   if (!part.some((value) => value > 0)) return smoothNormals(mesh);
   // Points of each part apart, only for the means.

@@ -66,7 +66,10 @@ export const setNode = defineNode({
     const { name, where = true } = settings;
     const carrier = carrierOf(settings.carrier, given);
     const count = carrierCount(given, carrier);
-    if (!count) throw new RangeError(`${given.type === 'mesh' ? 'A mesh has' : `${given.type} have`} no ${carriers[settings.carrier]} to write to.`);
+    if (!count)
+      throw new RangeError(
+        `${given.type === 'mesh' ? 'A mesh has' : `${given.type[0].toUpperCase()}${given.type.slice(1)} have`} no ${carriers[settings.carrier]} to write to.`,
+      );
     if (kept.includes(name)) throw new RangeError(`"${name}" is what the geometry itself is made of; choose another name.`);
     const per: PerElement = carrier === 'corner' ? 'point' : carrier;
     const values = settings.numbers === 'three' ? [settings.value, settings.second, settings.third] : [settings.value];

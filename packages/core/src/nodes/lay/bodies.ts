@@ -26,10 +26,11 @@ export const boxNode = defineNode({
     divisions: { kind: 'integer', label: 'Divisions', help: 'Squares along each edge.', default: 1, min: 1, max: 1000 },
     uvScale: tileSetting,
   },
-  run: ({ settings: { size, divisions, uvScale }, claim }) => {
+  run: (context) => {
+    const { size, divisions, uvScale } = context.settings;
     requireExtent(size);
-    claim({ faces: 6 * divisions ** 2, vertices: 6 * divisions ** 2 + 2 });
-    return { mesh: box(size, divisions, uvScale) };
+    context.claim({ faces: 6 * divisions ** 2, vertices: 6 * divisions ** 2 + 2 });
+    return { mesh: box(size, divisions, uvScale, context) };
   },
 });
 
@@ -54,10 +55,11 @@ export const sphereNode = defineNode({
       max: 512,
     },
   },
-  run: ({ settings: { radius, kind, divisions }, claim }) => {
+  run: (context) => {
+    const { radius, kind, divisions } = context.settings;
     const faces = kind === 'icosphere' ? 20 * divisions ** 2 : 8 * divisions ** 2;
-    claim({ faces, vertices: kind === 'icosphere' ? faces / 2 + 2 : faces });
-    return { mesh: kind === 'icosphere' ? icosphere(radius, divisions) : ringSphere(radius, divisions) };
+    context.claim({ faces, vertices: kind === 'icosphere' ? faces / 2 + 2 : faces });
+    return { mesh: kind === 'icosphere' ? icosphere(radius, divisions, context) : ringSphere(radius, divisions, context) };
   },
 });
 
@@ -110,11 +112,12 @@ export const gridNode = defineNode({
     divisions: { ...divisionsSetting, default: 10 },
     uvScale: tileSetting,
   },
-  run: ({ settings, claim }) => {
+  run: (context) => {
+    const { settings, claim } = context;
     const [nx, nz] = two(settings.divisions);
     requireExtent(settings.size);
     claim({ faces: nx * nz, vertices: (nx + 1) * (nz + 1) });
-    return { mesh: grid(settings.size, [nx, nz], settings.uvScale) };
+    return { mesh: grid(settings.size, [nx, nz], settings.uvScale, context) };
   },
 });
 
@@ -135,11 +138,12 @@ export const terrainNode = defineNode({
     roughness: { kind: 'number', label: 'Roughness', help: 'How high hills half as wide are.', default: 0.45, min: 0, max: 1, step: 0.01 },
     uvScale: tileSetting,
   },
-  run: ({ settings, claim }) => {
+  run: (context) => {
+    const { settings, claim } = context;
     const [nx, nz] = two(settings.divisions);
     requireExtent(settings.size);
     claim({ faces: nx * nz, vertices: (nx + 1) * (nz + 1) });
-    return { mesh: terrain({ ...settings, divisions: [nx, nz] }) };
+    return { mesh: terrain({ ...settings, divisions: [nx, nz] }, context) };
   },
 });
 

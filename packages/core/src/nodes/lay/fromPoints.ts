@@ -30,13 +30,14 @@ export const arc3 = defineNode({
     points: { kind: 'integer', label: 'Points', help: 'Points on each arc, both ends included.', default: 16, min: 2, max: 100_000 },
     ...unequalSetting,
   },
-  run: ({ settings, points, claim, warn }) => {
+  run: (context) => {
+    const { settings, points, claim, warn } = context;
     const lists = [points('a'), points('b'), points('c')];
     const [a, b, c] = lists.map(({ positions }) => positions.length / 3);
     const count = pairedCount({ a, b, c }, settings.unequal);
     claim({ points: count * settings.points });
     const [p, q, r] = lists.map((list) => placesOf(list, count));
-    const { curves, collinear } = arcsThrough(p, q, r, settings.points);
+    const { curves, collinear } = arcsThrough(p, q, r, settings.points, context);
     for (const curve of collinear.slice(0, 50))
       warn({
         code: 'collinear',

@@ -1,5 +1,6 @@
-import { curvesFromLists } from '../../geometry/curves.js';
+import { makeCurves } from '../../geometry/curves.js';
 import { defineNode } from '../../graph/define.js';
+import { progressEvery } from '../../graph/work.js';
 import { families } from '../families.js';
 
 export const line = defineNode({
@@ -26,8 +27,9 @@ export const line = defineNode({
     direction: { kind: 'vector', label: 'Direction', help: 'Which way a line given by length runs.', default: [1, 0, 0], direction: true },
     centred: { kind: 'boolean', label: 'Centred', help: 'A line given by length has its middle at From.', default: false },
   },
-  run: ({ settings, claim }) => {
-    claim({ points: settings.points });
+  run: ({ settings, claim, progress, memory }) => {
+    const { points } = settings;
+    claim({ points });
     let from = settings.from;
     let to = settings.to;
     if (settings.length > 0) {
@@ -39,10 +41,12 @@ export const line = defineNode({
     }
     if (from.every((value, k) => value === to[k]))
       throw new RangeError(`The line starts and ends at ${JSON.stringify(from)}; it needs two different places, or a length above 0.`);
-    const list = Array.from({ length: settings.points }, (_, i) => {
-      const f = i / (settings.points - 1);
-      return from.map((value, k) => value * (1 - f) + to[k] * f);
-    });
-    return { curves: curvesFromLists([list]) };
+    const positions = memory.float32(points * 3);
+    for (let i = 0; i < points; i++) {
+      if (i % progressEvery === 0) progress(i / points);
+      const f = i / (points - 1);
+      for (let k = 0; k < 3; k++) positions[i * 3 + k] = from[k] * (1 - f) + to[k] * f;
+    }
+    return { curves: makeCurves({ positions, starts: Uint32Array.of(0, points) }) };
   },
 });

@@ -31,9 +31,9 @@ export const circleNode = defineNode({
       step: 1,
     },
   },
-  run: ({ settings, claim }) => {
-    claim({ points: settings.points });
-    return { curves: circle(settings) };
+  run: (context) => {
+    context.claim({ points: context.settings.points });
+    return { curves: circle(context.settings, context) };
   },
 });
 

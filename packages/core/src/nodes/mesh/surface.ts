@@ -71,7 +71,7 @@ export const weld = defineNode({
       step: 0.0001,
     },
   },
-  run: ({ settings, mesh }) => ({ any: withoutFolded(weldPoints(mesh('any'), settings.distance)) }),
+  run: (context) => ({ any: withoutFolded(weldPoints(context.mesh('any'), context.settings.distance, context)) }),
 });
 
 /** Values of the face attribute `part` that each choice takes. */

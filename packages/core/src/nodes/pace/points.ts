@@ -46,7 +46,7 @@ export const simplifyNode = defineNode({
       step: 0.0005,
     },
   },
-  run: ({ settings, curves }) => ({ curves: simplify(curves('curves'), settings.tolerance) }),
+  run: (context) => ({ curves: simplify(context.curves('curves'), context.settings.tolerance, context) }),
 });
 
 export const subdivideNode = defineNode({

@@ -107,10 +107,10 @@ export const smoothNode = defineNode({
     keepEnds: { kind: 'boolean', label: 'Keep ends', help: 'Ends and borders stay where they are.', default: true },
     keepSize: { kind: 'boolean', label: 'Keep size', help: 'Does not shrink the whole.', default: false },
   },
-  run: ({ settings, input }) => {
-    const given = input('any')!;
-    if (given.type === 'mesh') return { any: smoothMesh(given, settings) };
-    return { any: given.type === 'curves' ? smoothCurves(given, settings) : given };
+  run: (context) => {
+    const given = context.input('any')!;
+    if (given.type === 'mesh') return { any: smoothMesh(given, context.settings, context) };
+    return { any: given.type === 'curves' ? smoothCurves(given, context.settings, context) : given };
   },
 });
 

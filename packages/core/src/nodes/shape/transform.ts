@@ -101,6 +101,9 @@ function sizeOf(geometry: Geometry, times: number): Claimed {
   return { points: (geometry.positions.length / 3) * times };
 }
 
+/** Copies of a row that are made before they are joined. */
+const joinedAtOnce = 2000;
+
 export const row = defineNode({
   type: 'shape.row',
   label: 'Row of copies',
@@ -118,16 +121,22 @@ export const row = defineNode({
     turn: { kind: 'vector', label: 'Turn', help: 'Degrees about X, then Y, then Z from one to the next.', default: [0, 0, 0], unit: '°', step: 1 },
     centred: { kind: 'boolean', label: 'Centred', help: 'The row’s middle stays where the first would be.', default: false },
   },
-  run: ({ settings, input, claim }) => {
+  run: ({ settings, input, claim, progress }) => {
     const given = input('any')!;
     const { count, step, turn, centred } = settings;
     claim(sizeOf(given, count));
     const from = centred ? -(count - 1) / 2 : 0;
-    const list = Array.from({ length: count }, (_, i) => {
+    const one = (i: number): Geometry => {
       const n = i + from;
       if (n === 0) return given;
       return transformGeometry(given, affineFrom({ move: step.map((value) => value * n), turn: turn.map((value) => value * n), size: [1, 1, 1], pivot: [0, 0, 0] })); // prettier-ignore
-    });
-    return { any: joinGeometries(list) };
+    };
+    // Joined some at a time, so that no more than those are apart at once.
+    const joined: Geometry[] = [];
+    for (let i = 0; i < count; i += joinedAtOnce) {
+      progress(i / count);
+      joined.push(joinGeometries(Array.from({ length: Math.min(joinedAtOnce, count - i) }, (_, k) => one(i + k))));
+    }
+    return { any: joined.length === 1 ? joined[0] : joinGeometries(joined) };
   },
 });

@@ -74,7 +74,10 @@ export const loftNode = defineNode({
       });
       return null;
     };
-    return { mesh: loft(curves('curves'), { ...settings, unequal }, context) };
+    const mesh = loft(curves('curves'), { ...settings, unequal }, context);
+    if (!mesh.corners.length)
+      warn({ code: 'degenerate', message: 'The curves lie on each other, so there is no surface between them.', remedy: 'Move them apart.' });
+    return { mesh };
   },
 });
 
