@@ -51,7 +51,8 @@ export function parseGltf(text: string, where: string): GltfJson {
  */
 export function requireReadable(json: GltfJson, bytes: number): void {
   const { version } = json.asset ?? {};
-  if (typeof version !== 'string' || !/^2\./.test(version)) throw new FormatError(`/asset/version: it is ${JSON.stringify(version)}; this reads glTF 2.0.`);
+  if (typeof version !== 'string' || !/^2\./.test(version))
+    throw new FormatError(`/asset/version: it is ${JSON.stringify(version) ?? 'missing'}; this reads glTF 2.0.`);
   const packed = listOf(json.extensionsRequired as readonly unknown[]).find((name) => name === 'KHR_draco_mesh_compression');
   if (packed) throw new FormatError('/extensionsRequired: the meshes are compressed by KHR_draco_mesh_compression, which is not read. Write the file without compression, or with EXT_meshopt_compression.'); // prettier-ignore
   requireViews(json);
@@ -113,7 +114,9 @@ function requireViews(json: GltfJson): void {
 function requireWithin(json: GltfJson, { bufferView, byteOffset, componentType, type, count }: GltfAccessor, k: number): void {
   const size = (componentBytes[componentType as number] ?? NaN) * (componentCounts[type as string] ?? NaN);
   if (Number.isNaN(size))
-    throw new FormatError(`/accessors/${k}: its values are ${JSON.stringify(type)} of ${JSON.stringify(componentType)}, which there are not.`);
+    throw new FormatError(
+      `/accessors/${k}: its values are ${JSON.stringify(type) ?? 'of no kind'} of ${JSON.stringify(componentType) ?? 'no type'}, which there are not.`,
+    );
   if (bufferView === undefined) return;
   const view = listOf(json.bufferViews)[whole(bufferView, NaN)];
   if (!view) throw new FormatError(`/accessors/${k}/bufferView: it is ${JSON.stringify(bufferView)}; there are ${listOf(json.bufferViews).length}.`);

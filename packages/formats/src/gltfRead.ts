@@ -81,6 +81,11 @@ async function parsed(read: () => Promise<Document>): Promise<Document> {
   try {
     return await read();
   } catch (error) {
-    throw new FormatError(`The glTF file cannot be read: ${(error as Error).message}`);
+    // What the library did not expect says nothing of the file.
+    const why =
+      error instanceof TypeError || error instanceof RangeError
+        ? 'something in it names a part that is not there, or is not what it should be.'
+        : (error as Error).message;
+    throw new FormatError(`The glTF file cannot be read: ${why}`);
   }
 }

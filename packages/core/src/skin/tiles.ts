@@ -40,6 +40,8 @@ function wallLookup(mesh: Mesh): UvLookup {
  */
 export function tiles(mesh: Mesh, options: TileOptions, work: Work = unbounded): { curves: Curves; mesh: Mesh; slivers: number } {
   const lookup = wallLookup(mesh);
+  // Before any is made there are at least so many.
+  work.claim({ faces: options.around * options.along });
   const pattern = tilePattern(options.shape, options.around, options.along);
   work.claim({ faces: pattern.length, vertices: pattern.length * (options.shape === 'scale' ? 13 : 6) });
   const [du, dv] = [0, 1].map((k) => lookup.most[k] - lookup.least[k]);

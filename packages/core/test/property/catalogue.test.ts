@@ -28,12 +28,20 @@ async function faultOf(run: CatalogueRun): Promise<string | null> {
   }
 }
 
+/** Every whole number of a node at its end. */
+const allAt = ({ settings }: NodeDefinition, end: 'min' | 'max'): Record<string, number> =>
+  Object.fromEntries(
+    Object.entries(settings).flatMap(([name, setting]) => (setting.kind === 'integer' && setting[end] !== undefined ? [[name, setting[end]]] : [])),
+  );
+
 function triesOf(definition: NodeDefinition): CatalogueRun[] {
   const { type } = definition;
   return waysOf(definition).flatMap((way): CatalogueRun[] => [
     { type, way },
     { type, way, empty: true },
     { type, way, size: oneElement },
+    { type, way, settings: allAt(definition, 'max') },
+    { type, way, settings: allAt(definition, 'min') },
     ...Object.entries(definition.settings).flatMap(([name, setting]) =>
       extremesOf(setting).map((value): CatalogueRun => ({ type, way, settings: { [name]: value } })),
     ),

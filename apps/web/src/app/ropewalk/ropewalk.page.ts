@@ -23,7 +23,7 @@ import { EditingService } from './document/editing.service';
 import { EvaluationService } from './evaluation.service';
 import { ExportDialog, exportSources, type ExportData } from './export/export-dialog';
 import { GraphView, type AddRequest } from './graph/graph-view';
-import { tidyPlaces } from './graph/tidy';
+import { tidyPlaces, type Tidying } from './graph/tidy';
 import { actionFor, isField, type Action } from './actions';
 import { emptyReason } from './empty-reason';
 import { ropewalkActions, type RopewalkScreen } from './ropewalk-actions';
@@ -33,6 +33,7 @@ import { NodeHelp } from './settings/node-help';
 import { ShareDialog } from './share/share-dialog';
 import { SettingsPanel } from './settings/settings-panel';
 import { plainStrip, ResultsPane, type ResultsTab, type StripView } from './results/results-pane';
+import { PanelGuard } from '../shared/panel-guard';
 import { ChecksService } from './checks/checks.service';
 import { keepView, readView } from './view-state';
 import type { CameraState } from './view3d/orbit';
@@ -53,7 +54,7 @@ const savedText: Readonly<Record<SaveState, string>> = {
 /** The editing screen: left is what you say, right is what you get. */
 @Component({
   selector: 'fx-ropewalk',
-  imports: [AngularSplitModule, DatePipe, DialsPanel, GraphView, Icon, MatMenuModule, NodeHelp, ResultsPane, RouterLink, SettingsPanel, View3d],
+  imports: [AngularSplitModule, DatePipe, DialsPanel, GraphView, Icon, MatMenuModule, NodeHelp, PanelGuard, ResultsPane, RouterLink, SettingsPanel, View3d],
   providers: [DocumentService, EvaluationService, EditingService, ChecksService],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ropewalk.page.html',
@@ -101,6 +102,8 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
   protected readonly columns = signal<readonly number[]>([43.5, 56.5]);
   protected readonly rows = signal<readonly number[]>([65, 35]);
   protected readonly figure = figure;
+  /** The graph is being laid out. */
+  protected readonly tidying = signal<Tidying | null>(null);
   private pictureOf = 0;
 
   protected readonly saved = computed(() => {
@@ -269,10 +272,20 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     this.addChosen({ type, request: { at, from: this.editing.chosenOutput() } });
   }
 
+  /** Lays the graph out, or stops that when it is at work. */
   async tidy(): Promise<void> {
-    const places = await tidyPlaces(this.documents.document());
-    this.documents.apply('Tidy', moveNodes(this.documents.document(), places));
-    this.graph()?.fit();
+    if (this.tidying()) return this.tidying()?.stop();
+    const laying = tidyPlaces(this.documents.document());
+    this.tidying.set(laying);
+    try {
+      const places = await laying.places;
+      this.documents.apply('Tidy', moveNodes(this.documents.document(), places));
+      this.graph()?.fit();
+    } catch (error) {
+      if (!laying.stopped()) this.say((error as Error).message);
+    } finally {
+      this.tidying.set(null);
+    }
   }
 
   togglePeek(): void {
@@ -443,6 +456,8 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     if (version === this.pictureOf || !this.documents.isSaved || !counts) return;
     this.pictureOf = version;
     const png = await this.view()?.snapshot();
-    if (png) await this.api.setPicture(this.id(), version, png, { faces: counts.faces, points: counts.points }).catch(() => (this.pictureOf = 0));
+    // Without one, the next chance is taken.
+    if (!png) this.pictureOf = 0;
+    else await this.api.setPicture(this.id(), version, png, { faces: counts.faces, points: counts.points }).catch(() => (this.pictureOf = 0));
   }
 }

@@ -1,10 +1,34 @@
 import type { FilaxisDocument } from '@filaxis/core';
 import { tagHeight, tagWidth } from './tag-geometry';
 
-/** New places for all nodes by automatic layout (layered, left to right; elkjs), loaded when first asked for. */
-export async function tidyPlaces(document: FilaxisDocument): Promise<Map<string, [number, number]>> {
-  const { default: Elk } = await import('elkjs/lib/elk.bundled.js');
-  const laid = await new Elk().layout({
+/** New places for the nodes of a graph, on their way from a worker. */
+export interface Tidying {
+  readonly places: Promise<Map<string, [number, number]>>;
+  /** Ends it; `places` fails. */
+  stop(): void;
+  stopped(): boolean;
+}
+
+/** New places for all nodes by automatic layout (layered, left to right; elkjs) in a worker of its own, loaded when first asked for. */
+export function tidyPlaces(document: FilaxisDocument): Tidying {
+  const worker = new Worker(new URL('../../../workers/tidy.worker', import.meta.url), { type: 'module' });
+  let refuse: (error: Error) => void = () => undefined;
+  let stopped = false;
+  const end = new Promise<never>((_, failed) => (refuse = failed));
+  worker.onerror = (event) => refuse(new Error(event.message || 'The graph could not be laid out.'));
+  return {
+    places: Promise.race([laidOut(document, worker), end]).finally(() => worker.terminate()),
+    stop: () => {
+      stopped = true;
+      refuse(new Error('Stopped.'));
+    },
+    stopped: () => stopped,
+  };
+}
+
+async function laidOut(document: FilaxisDocument, worker: Worker): Promise<Map<string, [number, number]>> {
+  const { default: Elk } = await import('elkjs/lib/elk-api.js');
+  const laid = await new Elk({ workerFactory: () => worker }).layout({
     id: 'graph',
     layoutOptions: {
       'elk.algorithm': 'layered',

@@ -82,6 +82,9 @@ export class Stage {
   /** What is not shown any more. It goes after the next frame: a shader that nothing uses in between would be compiled anew for each picture. */
   private readonly outgoing: Object3D[] = [];
   onFrame: (() => void) | null = null;
+  /** Told when the graphics are taken away, and when they are back. */
+  onLost: ((lost: boolean) => void) | null = null;
+  private lost = false;
 
   constructor(
     canvas: HTMLCanvasElement,
@@ -89,6 +92,17 @@ export class Stage {
     private inks: StageInks,
   ) {
     this.renderer = new WebGLRenderer({ canvas, antialias: smoothEdges(), alpha: true, preserveDrawingBuffer: false });
+    // Asked to, the browser gives the graphics back; everything is in memory and is drawn again.
+    canvas.addEventListener('webglcontextlost', (event) => {
+      event.preventDefault();
+      this.lost = true;
+      this.onLost?.(true);
+    });
+    canvas.addEventListener('webglcontextrestored', () => {
+      this.lost = false;
+      this.onLost?.(false);
+      this.rebuild();
+    });
     const sun = new DirectionalLight('#fff4de', 2.1);
     sun.position.set(4, 9, 6);
     const fill = new DirectionalLight('#cfd8ff', 0.5);
@@ -189,6 +203,7 @@ export class Stage {
 
   /** Draws now; needed before reading the canvas. */
   render(): void {
+    if (this.lost) return;
     if (this.marker.visible) this.marker.scale.setScalar(this.camera.position.distanceTo(this.marker.position) * 0.008);
     this.renderer.render(this.scene, this.camera);
     this.outgoing.splice(0).forEach(discard);
@@ -197,6 +212,8 @@ export class Stage {
 
   /** A picture of the content alone, as a PNG of the given size. */
   async snapshot(width: number, height: number): Promise<Blob | null> {
+    // Nothing is drawn meanwhile: a picture of that would stand for the document.
+    if (this.lost) return null;
     const canvas = this.renderer.domElement;
     const before = { width: canvas.clientWidth, height: canvas.clientHeight };
     const state = this.orbit.state;

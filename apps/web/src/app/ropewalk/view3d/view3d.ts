@@ -100,6 +100,8 @@ export class View3d {
   });
   /** No WebGL: the view says so. */
   protected readonly failed = signal<string | null>(null);
+  /** The graphics were taken away for the moment. */
+  protected readonly lost = signal(false);
 
   protected readonly facts = computed(() => {
     const counts = this.evaluation.counts();
@@ -210,6 +212,7 @@ export class View3d {
       this.drawAxes();
       if (this.editsCurve()) this.frames.update((n) => n + 1);
     };
+    stage.onLost = (lost) => this.lost.set(lost);
     this.ready.set(stage);
     const observer = new ResizeObserver(([entry]) => {
       const { width, height } = entry.contentRect;
