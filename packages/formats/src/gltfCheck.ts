@@ -1,5 +1,8 @@
 import { FormatError } from './errors.js';
 
+/** A value as it is written; what is not there is missing. */
+const said = (value: unknown): string => JSON.stringify(value) ?? 'missing';
+
 /** Vertices that the nodes of a file may place in all, however often they place them: what a step of a graph may make too. */
 const mostPlaced = 20_000_000;
 
@@ -51,15 +54,14 @@ export function parseGltf(text: string, where: string): GltfJson {
  */
 export function requireReadable(json: GltfJson, bytes: number): void {
   const { version } = json.asset ?? {};
-  if (typeof version !== 'string' || !/^2\./.test(version))
-    throw new FormatError(`/asset/version: it is ${JSON.stringify(version) ?? 'missing'}; this reads glTF 2.0.`);
+  if (typeof version !== 'string' || !/^2\./.test(version)) throw new FormatError(`/asset/version: it is ${said(version)}; this reads glTF 2.0.`);
   const packed = listOf(json.extensionsRequired as readonly unknown[]).find((name) => name === 'KHR_draco_mesh_compression');
   if (packed) throw new FormatError('/extensionsRequired: the meshes are compressed by KHR_draco_mesh_compression, which is not read. Write the file without compression, or with EXT_meshopt_compression.'); // prettier-ignore
   requireViews(json);
   const counts = listOf(json.accessors).map((accessor, k) => {
     const { count, bufferView, sparse } = accessor ?? {};
     if (!Number.isInteger(count) || (count as number) < 1)
-      throw new FormatError(`/accessors/${k}/count: it is ${JSON.stringify(count)}; it must be a whole number from 1.`);
+      throw new FormatError(`/accessors/${k}/count: it is ${said(count)}; it must be a whole number from 1.`);
     if (bufferView === undefined && sparse === undefined)
       throw new FormatError(
         `/accessors/${k}: it has no bufferView, so there are no values in it. Compressed meshes are not read; write the file without compression.`,
@@ -75,7 +77,7 @@ export function requireReadable(json: GltfJson, bytes: number): void {
     listOf(mesh?.primitives).reduce((sum, primitive) => sum + Math.max(countOf(primitive?.attributes?.['POSITION']), countOf(primitive?.indices)), 0),
   );
   const placed = listOf(json.nodes).reduce((sum, node) => sum + (typeof node?.mesh === 'number' ? (sizes[node.mesh] ?? 0) : 0), 0);
-  if (placed > mostPlaced) throw new FormatError(`/nodes: they place ${placed} vertices in all; the limit is ${mostPlaced}.`);
+  if (placed > mostPlaced) throw new FormatError(`/nodes: they place ${placed} vertices in all; the limit is ${said(mostPlaced)}.`);
 }
 
 const componentBytes: Readonly<Record<number, number>> = { 5120: 1, 5121: 1, 5122: 2, 5123: 2, 5125: 4, 5126: 4 };
@@ -92,7 +94,8 @@ const isPacked = (json: GltfJson, view: unknown): boolean =>
 function requireViews(json: GltfJson): void {
   listOf(json.bufferViews).forEach((view, k) => {
     const buffer = listOf(json.buffers)[whole(view?.buffer, NaN)];
-    if (!buffer) throw new FormatError(`/bufferViews/${k}/buffer: it is ${JSON.stringify(view?.buffer)}; there are ${listOf(json.buffers).length} buffers.`);
+    if (!buffer)
+      throw new FormatError(`/bufferViews/${k}/buffer: it is ${said(JSON.stringify(view?.buffer))}; there are ${listOf(json.buffers).length} buffers.`);
     const end = whole(view?.byteOffset, 0) + whole(view?.byteLength, NaN);
     if (!(end <= whole(buffer.byteLength, NaN)) && !isPacked(json, k))
       throw new FormatError(`/bufferViews/${k}: it ends at byte ${end}; its buffer has ${String(buffer.byteLength)}.`);
@@ -100,12 +103,10 @@ function requireViews(json: GltfJson): void {
   listOf(json.meshes).forEach((mesh, m) =>
     listOf(mesh?.primitives).forEach((primitive, p) => {
       const mode = whole(primitive?.mode, 4);
-      if (!(mode <= 6)) throw new FormatError(`/meshes/${m}/primitives/${p}/mode: it is ${JSON.stringify(primitive?.mode)}; modes are 0 to 6.`);
+      if (!(mode <= 6)) throw new FormatError(`/meshes/${m}/primitives/${p}/mode: it is ${said(JSON.stringify(primitive?.mode))}; modes are 0 to 6.`);
       for (const [name, accessor] of [...Object.entries(primitive?.attributes ?? {}), ['indices', primitive?.indices] as const])
         if (accessor !== undefined && !listOf(json.accessors)[whole(accessor, NaN)])
-          throw new FormatError(
-            `/meshes/${m}/primitives/${p}: "${name}" names accessor ${JSON.stringify(accessor)}; there are ${listOf(json.accessors).length}.`,
-          );
+          throw new FormatError(`/meshes/${m}/primitives/${p}: "${name}" names accessor ${said(accessor)}; there are ${listOf(json.accessors).length}.`);
     }),
   );
 }
@@ -113,13 +114,10 @@ function requireViews(json: GltfJson): void {
 /** @throws FormatError for an accessor whose values reach over its view, or are of no kind that there is. */
 function requireWithin(json: GltfJson, { bufferView, byteOffset, componentType, type, count }: GltfAccessor, k: number): void {
   const size = (componentBytes[componentType as number] ?? NaN) * (componentCounts[type as string] ?? NaN);
-  if (Number.isNaN(size))
-    throw new FormatError(
-      `/accessors/${k}: its values are ${JSON.stringify(type) ?? 'of no kind'} of ${JSON.stringify(componentType) ?? 'no type'}, which there are not.`,
-    );
+  if (Number.isNaN(size)) throw new FormatError(`/accessors/${k}: its values are ${said(type)} of ${said(componentType)}, which there are not.`);
   if (bufferView === undefined) return;
   const view = listOf(json.bufferViews)[whole(bufferView, NaN)];
-  if (!view) throw new FormatError(`/accessors/${k}/bufferView: it is ${JSON.stringify(bufferView)}; there are ${listOf(json.bufferViews).length}.`);
+  if (!view) throw new FormatError(`/accessors/${k}/bufferView: it is ${said(bufferView)}; there are ${listOf(json.bufferViews).length}.`);
   const stride = whole(view.byteStride, size) || size;
   const end = whole(byteOffset, 0) + stride * ((count as number) - 1) + size;
   if (!(end <= whole(view.byteLength, NaN)))

@@ -32,7 +32,7 @@ function readHeader(bytes: Uint8Array): { format: string; elements: Element[]; f
     const fail = (what: string): never => {
       throw new FormatError(`Line ${at + 1}: ${what}`);
     };
-    if (words[0] === 'format') format = words[1];
+    if (words[0] === 'format') format = words[1] ?? '';
     else if (words[0] === 'element') {
       const count = Number(words[2]);
       if (!Number.isInteger(count) || count < 0) fail(`"${line.trim().slice(0, 60)}" needs a number of elements.`);

@@ -32,7 +32,7 @@ describe('Set attribute', () => {
   test('what cannot be written is refused in words', async () => {
     const refused = async (settings: Readonly<Record<string, unknown>>): Promise<string> =>
       (await runChain([two, ['gauge.set', settings]])).report.problems[0].message;
-    expect(await refused({ carrier: 'faces' })).toBe('curves have no faces to write to.');
+    expect(await refused({ carrier: 'faces' })).toBe('Curves have no faces to write to.');
     expect(await refused({ name: 'tangent' })).toBe('"tangent" is what the geometry itself is made of; choose another name.');
     expect(await refused({ name: 'My value' })).toContain('it accepts a name such as width');
     expect(await refused({ value: { formula: '1/i' } })).toBe('Value is Infinity at point 0 of curve 0; it accepts finite numbers.');

@@ -33,7 +33,7 @@ import { NodeHelp } from './settings/node-help';
 import { ShareDialog } from './share/share-dialog';
 import { SettingsPanel } from './settings/settings-panel';
 import { plainStrip, ResultsPane, type ResultsTab, type StripView } from './results/results-pane';
-import { PanelGuard } from '../shared/panel-guard';
+import { GuardedPanel, PanelGuard } from '../shared/panel-guard';
 import { ChecksService } from './checks/checks.service';
 import { keepView, readView } from './view-state';
 import type { CameraState } from './view3d/orbit';
@@ -54,7 +54,21 @@ const savedText: Readonly<Record<SaveState, string>> = {
 /** The editing screen: left is what you say, right is what you get. */
 @Component({
   selector: 'fx-ropewalk',
-  imports: [AngularSplitModule, DatePipe, DialsPanel, GraphView, Icon, MatMenuModule, NodeHelp, PanelGuard, ResultsPane, RouterLink, SettingsPanel, View3d],
+  imports: [
+    AngularSplitModule,
+    DatePipe,
+    DialsPanel,
+    GraphView,
+    GuardedPanel,
+    Icon,
+    MatMenuModule,
+    NodeHelp,
+    PanelGuard,
+    ResultsPane,
+    RouterLink,
+    SettingsPanel,
+    View3d,
+  ],
   providers: [DocumentService, EvaluationService, EditingService, ChecksService],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ropewalk.page.html',

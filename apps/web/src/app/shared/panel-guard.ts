@@ -1,5 +1,6 @@
 import {
   ChangeDetectionStrategy,
+  ChangeDetectorRef,
   Component,
   DestroyRef,
   Directive,
@@ -40,6 +41,8 @@ export class PanelGuard implements OnInit {
   private readonly template = inject<TemplateRef<unknown>>(TemplateRef);
   private readonly container = inject(ViewContainerRef);
   private view: EmbeddedViewRef<unknown> | null = null;
+  /** How the panel itself is looked at anew. */
+  panel: ChangeDetectorRef | null = null;
 
   constructor() {
     const watching = inject(Faults).met.subscribe(() => queueMicrotask(() => this.probe()));
@@ -63,18 +66,27 @@ export class PanelGuard implements OnInit {
   private probe(): void {
     if (!this.view || this.view.destroyed) return;
     try {
-      this.view.detectChanges();
+      this.panel?.detectChanges();
     } catch {
       this.break();
     }
   }
 
   private break(): void {
-    this.view = null;
+    this.view = this.panel = null;
     this.container.clear();
     const broken = this.container.createComponent(BrokenPanel);
     broken.setInput('name', this.fxGuard());
     broken.instance.again.subscribe(() => this.show());
     broken.changeDetectorRef.detectChanges();
+  }
+}
+
+/** Makes a panel known to the guard that it stands in. */
+@Directive({ selector: 'fx-checks, fx-dials, fx-history, fx-node-help, fx-path-strip, fx-settings, fx-values' })
+export class GuardedPanel {
+  constructor() {
+    const guard = inject(PanelGuard, { optional: true });
+    if (guard) guard.panel = inject(ChangeDetectorRef);
   }
 }

@@ -7,7 +7,7 @@ import { DocumentService } from '../document/document.service';
 import { setSetting } from '../document/edits';
 import { EvaluationService } from '../evaluation.service';
 import { HistoryPanel } from '../history/history-panel';
-import { PanelGuard } from '../../shared/panel-guard';
+import { GuardedPanel, PanelGuard } from '../../shared/panel-guard';
 import { PathStrip, type StripEdit } from '../strip/path-strip';
 import { stripRows, type StripRow } from '../strip/strip-plot';
 import { ValuesTable } from '../values/values-table';
@@ -28,7 +28,7 @@ export const plainStrip: StripView = { curve: 0, rows: ['radius', 'roll', 'curva
 /** What came out, in figures: the Path strip, Values, Checks and History, one at a time. */
 @Component({
   selector: 'fx-results',
-  imports: [ChecksPanel, HistoryPanel, MatMenuModule, PanelGuard, PathStrip, ValuesTable],
+  imports: [ChecksPanel, GuardedPanel, HistoryPanel, MatMenuModule, PanelGuard, PathStrip, ValuesTable],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './results-pane.html',
   styleUrl: './results-pane.scss',
