@@ -204,7 +204,8 @@ describe('filaxis run, besides', () => {
     const tube = chain(['lay.line', {}, '', ''], ['skin.tube', { caps: 'flat' }, 'curves', 'curves'], ['flow.output', {}, 'mesh', 'any']);
     expect(filaxis(['run', '-', '--out', 'parts.obj', '--parts'], tube)).toMatchObject({ code: 0, errors: '' });
     expect(readFileSync(file('parts.obj'), 'utf8').match(/^g main_part_\d$/gm)).toHaveLength(3);
-    expect(filaxis(['run', '-', '--out', 'welded.ply', '--welded', '--colour', 'part'], tube)).toMatchObject({ code: 0, errors: '' });
+    expect(filaxis(['run', '-', '--out', 'welded.ply', '--welded'], tube)).toMatchObject({ code: 0, errors: '' });
+    expect(filaxis(['run', '-', '--out', 'welded.glb', '--colour', 'part'], tube)).toMatchObject({ code: 0, errors: '' });
     expect(readFileSync(file('welded.ply'), 'utf8')).toContain('property list uchar float texcoord');
     const refused = filaxis(['run', '-', '--out', 'x.glb', '--uv', 'paint'], tube);
     expect(refused).toMatchObject({ code: 2, errors: 'filaxis: The result has no UV set "paint"; it has uv.\n' });

@@ -29,6 +29,13 @@ export function withChosenValues(set: GeometrySet, { uv, colour }: WriteOptions)
 
 const grey = (data: Float32Array): Float32Array => Float32Array.from({ length: data.length * 3 }, (_, i) => data[Math.floor(i / 3)]);
 
+/** @throws FormatError when the value that was chosen as colour is one of faces, for formats that have colours of vertices alone. */
+export function requireVertexColour({ mesh, copies }: GeometrySet, { colour }: WriteOptions): void {
+  const meshes = [mesh, ...(copies?.objects ?? [])];
+  if (colour && meshes.some((each) => each?.attributes.get('colour')?.carrier === 'face'))
+    throw new FormatError(`"${colour}" is a value of faces; this format has colours of vertices alone. Carry it to the corners first.`);
+}
+
 /** Changes the attributes of every part of a result that has a fitting one of that name. */
 function mapped(
   set: GeometrySet,

@@ -94,8 +94,7 @@ const isPacked = (json: GltfJson, view: unknown): boolean =>
 function requireViews(json: GltfJson): void {
   listOf(json.bufferViews).forEach((view, k) => {
     const buffer = listOf(json.buffers)[whole(view?.buffer, NaN)];
-    if (!buffer)
-      throw new FormatError(`/bufferViews/${k}/buffer: it is ${said(JSON.stringify(view?.buffer))}; there are ${listOf(json.buffers).length} buffers.`);
+    if (!buffer) throw new FormatError(`/bufferViews/${k}/buffer: it is ${said(view?.buffer)}; there are ${listOf(json.buffers).length} buffers.`);
     const end = whole(view?.byteOffset, 0) + whole(view?.byteLength, NaN);
     if (!(end <= whole(buffer.byteLength, NaN)) && !isPacked(json, k))
       throw new FormatError(`/bufferViews/${k}: it ends at byte ${end}; its buffer has ${String(buffer.byteLength)}.`);
@@ -103,7 +102,7 @@ function requireViews(json: GltfJson): void {
   listOf(json.meshes).forEach((mesh, m) =>
     listOf(mesh?.primitives).forEach((primitive, p) => {
       const mode = whole(primitive?.mode, 4);
-      if (!(mode <= 6)) throw new FormatError(`/meshes/${m}/primitives/${p}/mode: it is ${said(JSON.stringify(primitive?.mode))}; modes are 0 to 6.`);
+      if (!(mode <= 6)) throw new FormatError(`/meshes/${m}/primitives/${p}/mode: it is ${said(primitive?.mode)}; modes are 0 to 6.`);
       for (const [name, accessor] of [...Object.entries(primitive?.attributes ?? {}), ['indices', primitive?.indices] as const])
         if (accessor !== undefined && !listOf(json.accessors)[whole(accessor, NaN)])
           throw new FormatError(`/meshes/${m}/primitives/${p}: "${name}" names accessor ${said(accessor)}; there are ${listOf(json.accessors).length}.`);

@@ -1,6 +1,6 @@
 import type { GeometrySet } from '@filaxis/core';
 import { withoutCopies } from '@filaxis/core';
-import { withChosenValues } from './chosenValues.js';
+import { requireVertexColour, withChosenValues } from './chosenValues.js';
 import { readCsvCurves, writeCsv } from './csv.js';
 import { FormatError } from './errors.js';
 import { readGeoJson } from './geojson.js';
@@ -57,7 +57,9 @@ const formatWriters: Readonly<Record<string, Writer>> = {
  * @throws FormatError when the format cannot hold it; some pieces may be out by then.
  */
 export async function writeTo(out: Out, ending: string, set: GeometrySet, name: string, options: WriteOptions = {}): Promise<void> {
-  await formatWriters[ending](withChosenValues(asWritten(set, options), options), name, options, out);
+  const given = withChosenValues(asWritten(set, options), options);
+  if (['.obj', '.ply'].includes(ending)) requireVertexColour(given, options);
+  await formatWriters[ending](given, name, options, out);
 }
 
 /** Formats that results can be written in, by file ending; each gives the whole file. */

@@ -69,7 +69,7 @@ function plainMesh(mesh: Mesh): Plain {
   return {
     positions: row(pointPlaces(mesh)),
     faceStarts: new Row(faceCount(mesh) + 1, (sink, f) => sink.whole(faceStart(mesh, f))),
-    corners: wholes(cornerPoints(mesh, mesh)),
+    corners: wholes(cornerPoints(mesh)),
     attributes: Object.fromEntries([...mesh.attributes].map(([name, attribute]) => [name, plain(attribute)])),
     materials: mesh.materials.length ? (mesh.materials as unknown as Plain) : undefined,
   };

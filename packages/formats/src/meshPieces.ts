@@ -25,8 +25,7 @@ export function pointValues({ pointOf, pointCount }: Mesh, { size, data }: Attri
 }
 
 /** The point of each corner. */
-export const cornerPoints = ({ corners }: { corners: Uint32Array }, { pointOf }: Mesh): Uint32Array =>
-  pointOf ? corners.map((vertex) => pointOf[vertex]) : corners;
+export const cornerPoints = ({ corners, pointOf }: Mesh): Uint32Array => (pointOf ? corners.map((vertex) => pointOf[vertex]) : corners);
 
 /** Polygons of up to four corners. */
 export interface Polygons {

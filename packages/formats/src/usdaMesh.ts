@@ -17,7 +17,7 @@ export function meshPrim(usd: UsdaSink, name: string, given: Mesh): void {
         'int[] faceVertexCounts',
         Uint32Array.from({ length: faces }, (_, f) => faceStart(mesh, f + 1) - faceStart(mesh, f)),
       );
-      usd.numbers('int[] faceVertexIndices', cornerPoints(mesh, mesh));
+      usd.numbers('int[] faceVertexIndices', cornerPoints(mesh));
       usd.tuples('point3f[] points', pointPlaces(mesh), 3);
       usd.place(originOf(mesh.attributes));
       normals(usd, mesh);

@@ -118,6 +118,7 @@ describe('values', () => {
     const back = new ThreePly().parse(text(await writers['.ply'](set, 'post', { uv: 'uv2' })));
     expect(back.getAttribute('uv').getX(5)).toBe(5);
     await expect(writers['.obj'](set, 'post', { uv: 'uv7' })).rejects.toThrow('The result has no UV set "uv7"; it has uv, uv2.');
+    await expect(writers['.ply'](set, 'post', { colour: 'wear' })).rejects.toThrow('"wear" is a value of faces; this format has colours of vertices alone.');
     await expect(writers['.glb'](set, 'post', { colour: 'nothing' })).rejects.toThrow('The result has no value of 1, 3 or 4 numbers "nothing"; it has');
   });
   test('PLY: colours are bytes, as readers take them, and points keep their values', async () => {
