@@ -137,6 +137,10 @@ describe('who may ask', () => {
       expect([path, (await raw(own.url + path, 'GET', {})).status]).toEqual([path, 401]);
     expect((await raw(`${own.url}/api/documents/${id}`, 'DELETE', { authorization: 'Bearer a token for the testz' })).status).toBe(401);
     expect((await raw(`${own.url}/d/${id}`, 'GET', {})).headers['location']).toBe('/sign-in');
+    // Whoever looks at a handout is not sent away when something goes wrong there.
+    expect((await raw(`${own.url}/api/reports/error`, 'POST', { 'content-type': 'application/json' }, '{"message":"x"}')).status).toBe(204);
+    // With the policy of no referrer a browser sends its form with the origin null.
+    expect((await raw(`${own.url}/sign-in`, 'GET', {})).headers['referrer-policy']).toBe('same-origin');
     const form = { 'content-type': 'application/x-www-form-urlencoded' };
     expect((await raw(`${own.url}/sign-in`, 'POST', form, 'token=wrong')).status).toBe(401);
     const signedIn = await raw(`${own.url}/sign-in`, 'POST', form, 'token=a+token+for+the+tests');
@@ -168,7 +172,8 @@ describe('deleted documents', () => {
     await send(`${own.url}/api/documents/${old}`, 'DELETE');
     expect(await store.purge(new Date(Date.now() + 1000))).toBe(2);
     expect((await send(`${own.url}/api/documents/${old}/versions/1`)).status).toBe(404);
-    expect((await send(`${own.url}/api/documents/${old}/restore`, 'POST')).status).toBe(404);
+    for (const id of [old, sample]) expect((await send(`${own.url}/api/documents/${id}/restore`, 'POST')).status).toBe(404);
+    expect(await store.purge(new Date(Date.now() + 1000))).toBe(0);
     const { rows } = await own.database.pool.query('select document_id from document_versions union select document_id from handouts');
     expect(rows).toEqual([{ document_id: kept }]);
     expect([...(await store.samples())]).toEqual(['sample-one']);

@@ -77,7 +77,7 @@ export function requireReadable(json: GltfJson, bytes: number): void {
     listOf(mesh?.primitives).reduce((sum, primitive) => sum + Math.max(countOf(primitive?.attributes?.['POSITION']), countOf(primitive?.indices)), 0),
   );
   const placed = listOf(json.nodes).reduce((sum, node) => sum + (typeof node?.mesh === 'number' ? (sizes[node.mesh] ?? 0) : 0), 0);
-  if (placed > mostPlaced) throw new FormatError(`/nodes: they place ${placed} vertices in all; the limit is ${said(mostPlaced)}.`);
+  if (placed > mostPlaced) throw new FormatError(`/nodes: they place ${placed} vertices in all; the limit is ${mostPlaced}.`);
 }
 
 const componentBytes: Readonly<Record<number, number>> = { 5120: 1, 5121: 1, 5122: 2, 5123: 2, 5125: 4, 5126: 4 };

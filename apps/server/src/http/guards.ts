@@ -61,7 +61,7 @@ function cookieIn(header: string | undefined): string {
 }
 
 /** What is open without the token: what a handout's link shows, and the program itself, which holds nothing of anybody. */
-const open = /^\/(api\/handouts\/|api\/health$|h\/|sign-in$|assets\/|media\/|[^/]+\.(js|css|svg|woff2?|ico|png|json|wasm)$)/;
+const open = /^\/(api\/handouts\/|api\/reports\/|api\/health$|h\/|sign-in$|assets\/|media\/|[^/]+\.(js|css|svg|woff2?|ico|png|json|wasm)$)/;
 
 const signInPage = (failed: boolean): string => `<!doctype html>
 <html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>Filaxis</title>

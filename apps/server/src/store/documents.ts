@@ -14,6 +14,9 @@ function isUnreadable(error: unknown): boolean {
   return false;
 }
 
+/** What a document that is gone for good has no more; samples leave their name behind. */
+const hasVersions = sql`exists (select 1 from ${versions} where ${versions.documentId} = ${documents.id})`;
+
 /** Which of the documents are listed. */
 export interface ListPage {
   readonly from: number;
@@ -182,14 +185,18 @@ export class DocumentStore {
 
   /** @throws NotFound */
   async restore(id: string): Promise<void> {
-    const rows = await this.db.update(documents).set({ deletedAt: null }).where(and(eq(documents.id, id), isNotNull(documents.deletedAt))).returning({ id: documents.id }); // prettier-ignore
+    const rows = await this.db.update(documents).set({ deletedAt: null }).where(and(eq(documents.id, id), isNotNull(documents.deletedAt), hasVersions)).returning({ id: documents.id }); // prettier-ignore
     if (!rows.length) throw new NotFound(`There is no deleted document ${id}.`);
   }
 
   /** Lets documents go for good that were deleted before a moment, with all that belongs to them. Returns how many. Samples stay known, so that they do not come again. */
   async purge(before: Date): Promise<number> {
     return this.db.transaction(async (tx) => {
-      const gone = await tx.select({ id: documents.id, sample: documents.sample }).from(documents).where(lt(documents.deletedAt, before)).for('update');
+      const gone = await tx
+        .select({ id: documents.id, sample: documents.sample })
+        .from(documents)
+        .where(and(lt(documents.deletedAt, before), hasVersions))
+        .for('update');
       const ids = gone.map(({ id }) => id);
       if (!ids.length) return 0;
       for (const table of [pictures, versionPictures, handouts, versions]) await tx.delete(table).where(inArray(table.documentId, ids));
