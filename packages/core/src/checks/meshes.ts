@@ -1,5 +1,5 @@
 import { faceCount, faceStart, type Mesh } from '../geometry/mesh.js';
-import { progressEvery, unbounded, type Work } from '../graph/work.js';
+import { tick, unbounded, type Work } from '../graph/work.js';
 import { edgesOf } from '../mesh/edgeTable.js';
 import { faceAreas } from '../mesh/normals.js';
 import { samePlaces } from '../mesh/samePlaces.js';
@@ -49,7 +49,7 @@ function edgeFaults(mesh: Mesh, work: Work): MeshFault[] {
   const openFaces: number[] = [];
   const edges = edgesOf(mesh, work);
   for (let e = 0; e < edges.count; e++) {
-    if (e % progressEvery === 0) work.progress(e / edges.count);
+    tick(work, e, edges.count);
     const [a, b] = [edges.face[e * 2], edges.face[e * 2 + 1]];
     if (edges.sides[e] === 1) {
       if (!open++) firstOpen = mesh.corners[edges.from[e * 2]];
@@ -84,7 +84,7 @@ function insideOut(mesh: Mesh, rootOf: (f: number) => number, open: ReadonlySet<
   const p = mesh.positions;
   const volumes = new Map<number, number>();
   for (let f = 0; f < faceCount(mesh); f++) {
-    if (f % progressEvery === 0) work.progress(f / faceCount(mesh));
+    tick(work, f, faceCount(mesh));
     const root = rootOf(f);
     if (open.has(root)) continue;
     const o = mesh.corners[faceStart(mesh, root)] * 3;
@@ -156,7 +156,7 @@ function shadedAgainst(mesh: Mesh, work: Work): MeshFault[] {
   const areas = faceAreas(mesh);
   let [count, first] = [0, -1];
   for (let f = 0; f < faceCount(mesh); f++) {
-    if (f % progressEvery === 0) work.progress(f / faceCount(mesh));
+    tick(work, f, faceCount(mesh));
     const [x, y, z] = areas.subarray(f * 3, f * 3 + 3);
     const limit = -belowPlane * Math.sqrt(x * x + y * y + z * z);
     const end = faceStart(mesh, f + 1);
@@ -183,7 +183,7 @@ function stretched(mesh: Mesh, work: Work): MeshFault[] {
     Math.sqrt((p[b * 3] - p[a * 3]) ** 2 + (p[b * 3 + 1] - p[a * 3 + 1]) ** 2 + (p[b * 3 + 2] - p[a * 3 + 2]) ** 2);
   const uvLength = (a: number, b: number): number => Math.sqrt((uv.data[b * 2] - uv.data[a * 2]) ** 2 + (uv.data[b * 2 + 1] - uv.data[a * 2 + 1]) ** 2);
   for (let f = 0; f < faceCount(mesh); f++) {
-    if (f % progressEvery === 0) work.progress(f / faceCount(mesh));
+    tick(work, f, faceCount(mesh));
     const from = faceStart(mesh, f);
     if (faceStart(mesh, f + 1) - from !== 4 || part?.[f]) continue;
     const [a, b, d] = [mesh.corners[from], mesh.corners[from + 1], mesh.corners[from + 3]];

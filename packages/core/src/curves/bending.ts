@@ -1,4 +1,5 @@
 import { curveCount, curveKinds, type Curves } from '../geometry/curves.js';
+import { tick, unbounded, type Work } from '../graph/work.js';
 import { chord } from './arcLength.js';
 import { spansOf, type Spans } from './spans.js';
 
@@ -17,22 +18,23 @@ export interface Bending {
  * τ = (r′ × r″)·r‴ ÷ |r′ × r″|²), the mean of both sides where two spans meet; straight ones from their corners: κ = 2·tan(θ/2) over the mean of
  * the chords beside it, τ the turn of the bend's plane over the middle chord. Open ends take their neighbour's.
  */
-export function bendingOf(curves: Curves): Bending {
+export function bendingOf(curves: Curves, work: Work = unbounded): Bending {
   const points = curves.positions.length / 3;
   const bending: Bending = { curvature: new Float32Array(points), torsion: new Float32Array(points) };
   for (let c = 0; c < curveCount(curves); c++) {
-    if (curveKinds[curves.kind[c]] === 'straight') bendOfChords(curves, c, bending);
-    else bendOfSpans(curves, c, bending);
+    if (curveKinds[curves.kind[c]] === 'straight') bendOfChords(curves, c, bending, work);
+    else bendOfSpans(curves, c, bending, work);
   }
   return bending;
 }
 
-function bendOfSpans(curves: Curves, c: number, { curvature, torsion }: Bending): void {
+function bendOfSpans(curves: Curves, c: number, { curvature, torsion }: Bending, work: Work): void {
   const spans = spansOf(curves, c);
   const from = curves.starts[c];
   const count = curves.starts[c + 1] - from;
   const closed = curves.closed[c] === 1;
   for (let i = 0; i < count; i++) {
+    tick(work, from + i, curvature.length);
     let sides = 0;
     for (const end of [0, 1] as const) {
       if (end === 0 ? i >= spans.count : i === 0 && !closed) continue;
@@ -79,7 +81,7 @@ function bendAt({ control: b, count }: Spans, i: number, end: 0 | 1): void {
   if (curvature > 1e-9) bend.torsion = (108 * (cx * (x2 - 2 * x1 + x0) + cy * (y2 - 2 * y1 + y0) + cz * (z2 - 2 * z1 + z0))) / area ** 2;
 }
 
-function bendOfChords(curves: Curves, c: number, { curvature, torsion }: Bending): void {
+function bendOfChords(curves: Curves, c: number, { curvature, torsion }: Bending, work: Work): void {
   const p = curves.positions;
   const from = curves.starts[c];
   const count = curves.starts[c + 1] - from;
@@ -95,6 +97,7 @@ function bendOfChords(curves: Curves, c: number, { curvature, torsion }: Bending
   };
   const inner = (i: number, last: number): number => (closed ? i : Math.min(last, Math.max(1, i)));
   for (let i = 0; i < count; i++) {
+    tick(work, from + i, curvature.length);
     const j = inner(i, count - 2);
     const [before, after] = [chord(p, at(j - 1), at(j)), chord(p, at(j), at(j + 1))];
     if (!(before > 0 && after > 0)) continue;

@@ -1,6 +1,6 @@
 import type { Attribute } from '../geometry/attributes.js';
 import { curveKinds, makeCurves, type Curves } from '../geometry/curves.js';
-import { progressEvery, unbounded, type Work } from '../graph/work.js';
+import { progressEvery, tick, unbounded, type Work } from '../graph/work.js';
 import { perpendicular, type Vector3 } from './transport.js';
 
 const bezier = Uint8Array.of(curveKinds.indexOf('bezier'));
@@ -55,7 +55,7 @@ export function circle({ radius, points, centre, axis, start, span }: CircleOpti
   const positions = new Float32Array(points * 3);
   const tangent = new Float32Array(points * 3);
   for (let i = 0; i < points; i++) {
-    if (i % progressEvery === 0) work.progress(i / points);
+    tick(work, i, points);
     const angle = (start * Math.PI) / 180 + i * step;
     const [c, s] = [Math.cos(angle), Math.sin(angle)];
     for (let k = 0; k < 3; k++) {

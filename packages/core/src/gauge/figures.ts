@@ -2,6 +2,7 @@ import { withAttributes, type Attribute } from '../geometry/attributes.js';
 import { curveCount, type Curves } from '../geometry/curves.js';
 import type { Geometry } from '../geometry/geometry.js';
 import { faceCount, type Mesh } from '../geometry/mesh.js';
+import { tick, unbounded, type Work } from '../graph/work.js';
 import { bendingOf } from '../curves/bending.js';
 import { curveLengths, stationsOf } from '../curves/arcLength.js';
 import { areaVector } from '../curves/reverse.js';
@@ -24,12 +25,12 @@ export type Figure = keyof typeof figures;
 const degrees = 180 / Math.PI;
 
 /** Writes figures of shape as attributes of the same names. Those that a geometry does not have are left out. */
-export function shapeFigures(geometry: Geometry, wanted: ReadonlySet<Figure>): Geometry {
-  const made = geometry.type === 'curves' ? curveFigures(geometry, wanted) : geometry.type === 'mesh' ? meshFigures(geometry, wanted) : {};
+export function shapeFigures(geometry: Geometry, wanted: ReadonlySet<Figure>, work: Work = unbounded): Geometry {
+  const made = geometry.type === 'curves' ? curveFigures(geometry, wanted, work) : geometry.type === 'mesh' ? meshFigures(geometry, wanted, work) : {};
   return { ...geometry, attributes: withAttributes(geometry.attributes, made) };
 }
 
-function curveFigures(curves: Curves, wanted: ReadonlySet<Figure>): Record<string, Attribute> {
+function curveFigures(curves: Curves, wanted: ReadonlySet<Figure>, work: Work): Record<string, Attribute> {
   const made: Record<string, Attribute> = {};
   const perPoint = (name: Figure, of: () => ArrayLike<number>): void => {
     if (wanted.has(name)) made[name] = { carrier: 'point', size: 1, data: Float32Array.from(of()) };
@@ -42,14 +43,18 @@ function curveFigures(curves: Curves, wanted: ReadonlySet<Figure>): Record<strin
   /** A number for each point from its curve and itself. */
   const each = (of: (c: number, i: number) => number): Float32Array => {
     const data = new Float32Array(stations.length);
-    for (let c = 0; c < curveCount(curves); c++) for (let i = curves.starts[c]; i < curves.starts[c + 1]; i++) data[i] = of(c, i);
+    for (let c = 0; c < curveCount(curves); c++)
+      for (let i = curves.starts[c]; i < curves.starts[c + 1]; i++) {
+        tick(work, i, data.length);
+        data[i] = of(c, i);
+      }
     return data;
   };
   perCurve('length', () => lengths);
   perPoint('s', () => stations);
   perPoint('t', () => each((c, i) => (lengths[c] > 0 ? stations[i] / lengths[c] : 0)));
   if (wanted.has('curvature') || wanted.has('torsion')) {
-    const bending = bendingOf(curves);
+    const bending = bendingOf(curves, work);
     perPoint('curvature', () => bending.curvature);
     perPoint('torsion', () => bending.torsion);
   }
@@ -73,9 +78,9 @@ function curveFigures(curves: Curves, wanted: ReadonlySet<Figure>): Record<strin
   return made;
 }
 
-function meshFigures(mesh: Mesh, wanted: ReadonlySet<Figure>): Record<string, Attribute> {
+function meshFigures(mesh: Mesh, wanted: ReadonlySet<Figure>, work: Work): Record<string, Attribute> {
   const made: Record<string, Attribute> = {};
-  const areas = faceAreas(mesh);
+  const areas = faceAreas(mesh, work);
   const size = (f: number): number => Math.hypot(areas[f * 3], areas[f * 3 + 1], areas[f * 3 + 2]) / 2;
   const perFace = (name: Figure, of: (f: number) => number): void => {
     if (wanted.has(name)) made[name] = { carrier: 'face', size: 1, data: Float32Array.from({ length: faceCount(mesh) }, (_, f) => of(f)) };

@@ -1,6 +1,6 @@
 import { withAttributes, type Attribute, type Carrier } from '../geometry/attributes.js';
 import type { Geometry } from '../geometry/geometry.js';
-import { progressEvery, type Work } from '../graph/work.js';
+import { tick, type Work } from '../graph/work.js';
 import { nearestTreeOf, newHit, type Hit, type NearestTree } from '../space/nearest.js';
 
 /** The places of the elements that carry values of a geometry: its points, a mesh's vertices, copies' origins. */
@@ -15,7 +15,7 @@ function forEachNearest(geometry: Geometry, tree: NearestTree, reach: number, wo
   const { count, at } = placesOf(geometry);
   const hit = newHit();
   for (let i = 0; i < count; i++) {
-    if (i % progressEvery === 0) work.progress(i / count);
+    tick(work, i, count);
     look(i, tree.nearest(at(i, 0), at(i, 1), at(i, 2), hit, reach));
   }
 }

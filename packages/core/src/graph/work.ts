@@ -29,3 +29,8 @@ export const unbounded: Work = { claim: () => undefined, progress: () => undefin
 
 /** Elements between two tellings of progress: some milliseconds of work. */
 export const progressEvery = 8192;
+
+/** Tells how far a loop is, every so often: `i` of `count`. */
+export function tick(work: Work, i: number, count: number): void {
+  if (i % progressEvery === 0) work.progress(i / count);
+}

@@ -1,6 +1,6 @@
 import type { Attribute } from '../geometry/attributes.js';
 import type { Mesh } from '../geometry/mesh.js';
-import { progressEvery, unbounded, type Work } from '../graph/work.js';
+import { progressEvery, tick, unbounded, type Work } from '../graph/work.js';
 import { noise3 } from '../values/noise.js';
 import { MeshBuilder } from './builder.js';
 import { smoothNormals } from './normals.js';
@@ -41,7 +41,7 @@ class Quads {
     for (let j = 0; j <= nv; j++)
       for (let i = 0; i <= nu; i++) {
         const at = this.vertex++;
-        if (at % progressEvery === 0) this.work.progress(at / this.pointOf.length);
+        tick(this.work, at, this.pointOf.length);
         this.positions.set(place(i, j), at * 3);
         this.normals.set(normal, at * 3);
         this.uv[at * 2] = (i / nu) * reach[0];
@@ -159,13 +159,13 @@ export function terrain({ size, divisions, height, seed, roughness, uvScale }: T
   for (let o = 0, share = 1; o < hills.octaves; o++, share *= roughness) most += share;
   const p = mesh.positions;
   for (let i = 0; i < p.length; i += 3) {
-    if (i % progressEvery === 0) work.progress(i / p.length);
+    tick(work, i, p.length);
     let sum = 0;
     for (let o = 0, share = 1, finer = 1 / wide; o < hills.octaves && share > 0; o++, share *= roughness, finer *= 2)
       sum += share * noise(p[i] * finer, o * 17.3, p[i + 2] * finer);
     p[i + 1] = (sum / most) * (height / 2);
   }
-  return smoothNormals(mesh);
+  return smoothNormals(mesh, work);
 }
 
 /** Longitude as u, eastwards seen from outside, and latitude as v, 0…1. */

@@ -1,5 +1,5 @@
 import { faceCount, faceStart, type Mesh } from '../geometry/mesh.js';
-import { progressEvery, unbounded, type Work } from '../graph/work.js';
+import { tick, unbounded, type Work } from '../graph/work.js';
 
 /** Edges over distinct points, in flat arrays: of more than two sides the first and the last are kept. */
 export interface EdgeTable {
@@ -22,7 +22,7 @@ export function edgesOf(mesh: Mesh, work: Work = unbounded): EdgeTable {
   const edges: EdgeTable = { count: 0, sides: new Uint8Array(n), face: new Uint32Array(n * 2), from: new Uint32Array(n * 2), against: new Uint8Array(n) };
   const rising = new Uint8Array(n);
   for (let f = 0; f < faceCount(mesh); f++) {
-    if (f % progressEvery === 0) work.progress(f / faceCount(mesh));
+    tick(work, f, faceCount(mesh));
     const [from, to] = [faceStart(mesh, f), faceStart(mesh, f + 1)];
     for (let j = from; j < to; j++) {
       const next = corners[j + 1 < to ? j + 1 : from];

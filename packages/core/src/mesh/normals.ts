@@ -1,13 +1,15 @@
 import { withAttributes } from '../geometry/attributes.js';
 import { faceCount, faceStart, type Mesh } from '../geometry/mesh.js';
+import { tick, unbounded, type Work } from '../graph/work.js';
 import { cornerAfter, edgesOf } from './edgeTable.js';
 import { splitVertices } from './splitVertices.js';
 
 /** Twice the vector area of each face (Newell; common practice): 3 numbers a face, along the outward normal. */
-export function faceAreas(mesh: Mesh): Float64Array {
+export function faceAreas(mesh: Mesh, work: Work = unbounded): Float64Array {
   const p = mesh.positions;
   const result = new Float64Array(faceCount(mesh) * 3);
   for (let f = 0; f < faceCount(mesh); f++) {
+    tick(work, f, faceCount(mesh));
     const from = faceStart(mesh, f);
     const to = faceStart(mesh, f + 1);
     const o = mesh.corners[from] * 3;
@@ -50,15 +52,17 @@ export function signedVolume(mesh: Mesh, areas: Float64Array = faceAreas(mesh), 
 }
 
 /** Normals of the vertices as means of their faces, weighted by area; with `groups` (a number per vertex) over all vertices of a group. */
-function meanNormals(mesh: Mesh, groups: Uint32Array | null, groupCount: number): Float32Array {
-  const areas = faceAreas(mesh);
+function meanNormals(mesh: Mesh, groups: Uint32Array | null, groupCount: number, work: Work): Float32Array {
+  const areas = faceAreas(mesh, work);
   const sums = new Float64Array(groupCount * 3);
   const groupOf = (v: number): number => (groups ? groups[v] : v);
-  for (let f = 0; f < faceCount(mesh); f++)
+  for (let f = 0; f < faceCount(mesh); f++) {
+    tick(work, f, faceCount(mesh));
     for (let i = faceStart(mesh, f); i < faceStart(mesh, f + 1); i++) {
       const at = groupOf(mesh.corners[i]) * 3;
       for (let k = 0; k < 3; k++) sums[at + k] += areas[f * 3 + k];
     }
+  }
   const normals = unit(sums);
   if (!groups) return normals;
   const result = new Float32Array(mesh.positions.length);
@@ -75,15 +79,16 @@ const withNormals = (mesh: Mesh, data: Float32Array): Mesh => ({
  * Normals found anew after points have moved. Vertices of one point that had the same normal before share one again, so creases and seams stay as
  * they were.
  */
-export function refreshNormals(mesh: Mesh, before: Mesh = mesh): Mesh {
+export function refreshNormals(mesh: Mesh, before: Mesh = mesh, work: Work = unbounded): Mesh {
   const old = before.attributes.get('normal')?.data;
   if (!old) return mesh;
   const { pointOf } = mesh;
-  if (!pointOf) return withNormals(mesh, meanNormals(mesh, null, mesh.positions.length / 3));
+  if (!pointOf) return withNormals(mesh, meanNormals(mesh, null, mesh.positions.length / 3, work));
   const groups = new Uint32Array(pointOf.length);
   const first = new Map<number, number[]>();
   let count = 0;
   for (let v = 0; v < pointOf.length; v++) {
+    tick(work, v, pointOf.length);
     const list = first.get(pointOf[v]);
     const same = list?.find((w) => old[w * 3] * old[v * 3] + old[w * 3 + 1] * old[v * 3 + 1] + old[w * 3 + 2] * old[v * 3 + 2] > 0.9999);
     groups[v] = same === undefined ? count++ : groups[same];
@@ -91,42 +96,43 @@ export function refreshNormals(mesh: Mesh, before: Mesh = mesh): Mesh {
     if (list) list.push(v);
     else first.set(pointOf[v], [v]);
   }
-  return withNormals(mesh, meanNormals(mesh, groups, count));
+  return withNormals(mesh, meanNormals(mesh, groups, count, work));
 }
 
 /** One normal a point: smooth everywhere. */
-export function smoothNormals(mesh: Mesh): Mesh {
-  return withNormals(mesh, meanNormals(mesh, mesh.pointOf, mesh.pointCount));
+export function smoothNormals(mesh: Mesh, work: Work = unbounded): Mesh {
+  return withNormals(mesh, meanNormals(mesh, mesh.pointOf, mesh.pointCount, work));
 }
 
 /** Each face with its own normals: vertices are no longer shared between faces. */
-export function facetedNormals(mesh: Mesh): Mesh {
+export function facetedNormals(mesh: Mesh, work: Work = unbounded): Mesh {
   const keys = new Uint32Array(mesh.corners.length);
   for (let f = 0; f < faceCount(mesh); f++) keys.fill(f, faceStart(mesh, f), faceStart(mesh, f + 1));
-  const apart = splitVertices(mesh, keys);
-  return withNormals(apart, meanNormals(apart, null, apart.positions.length / 3));
+  const apart = splitVertices(mesh, keys, work);
+  return withNormals(apart, meanNormals(apart, null, apart.positions.length / 3, work));
 }
 
 /** Smooth across edges whose faces meet at up to `angle` degrees, split where they meet more sharply. */
-export function splitNormals(mesh: Mesh, angle: number): Mesh {
-  const groups = smoothingGroups(mesh, Math.cos((angle * Math.PI) / 180));
-  const apart = splitVertices(mesh, groups.keys);
+export function splitNormals(mesh: Mesh, angle: number, work: Work = unbounded): Mesh {
+  const groups = smoothingGroups(mesh, Math.cos((angle * Math.PI) / 180), work);
+  const apart = splitVertices(mesh, groups.keys, work);
   const own = new Uint32Array(apart.positions.length / 3);
   for (let i = 0; i < apart.corners.length; i++) own[apart.corners[i]] = groups.keys[i];
-  return withNormals(apart, meanNormals(apart, own, groups.count));
+  return withNormals(apart, meanNormals(apart, own, groups.count, work));
 }
 
 /** A number for each corner: corners of one point whose faces are joined through edges that are not sharp have the same. */
-function smoothingGroups(mesh: Mesh, cosine: number): { keys: Uint32Array; count: number } {
+function smoothingGroups(mesh: Mesh, cosine: number, work: Work): { keys: Uint32Array; count: number } {
   const { corners } = mesh;
-  const normals = unit(faceAreas(mesh));
+  const normals = unit(faceAreas(mesh, work));
   const parent = Uint32Array.from({ length: corners.length }, (_, i) => i);
   const root = (i: number): number => {
     while (parent[i] !== i) i = parent[i] = parent[parent[i]];
     return i;
   };
-  const edges = edgesOf(mesh);
+  const edges = edgesOf(mesh, work);
   for (let e = 0; e < edges.count; e++) {
+    tick(work, e, edges.count);
     if (edges.sides[e] !== 2) continue;
     const first = edges.face[e * 2];
     const second = edges.face[e * 2 + 1];
@@ -144,6 +150,7 @@ function smoothingGroups(mesh: Mesh, cosine: number): { keys: Uint32Array; count
   let count = 0;
   const keys = new Uint32Array(corners.length);
   for (let i = 0; i < corners.length; i++) {
+    tick(work, i, corners.length);
     const r = root(i);
     if (number[r] < 0) number[r] = count++;
     keys[i] = number[r];
@@ -179,12 +186,13 @@ function cornersOf(mesh: Mesh, which: Uint8Array): Uint32Array {
  * Turns faces so that neighbours wind alike, part by part; closed parts end up facing outwards (positive volume), open ones as most of their
  * faces did. Edges of more than two faces are not crossed.
  */
-export function consistentFaces(mesh: Mesh): Mesh {
+export function consistentFaces(mesh: Mesh, work: Work = unbounded): Mesh {
   const faces = faceCount(mesh);
   const neighbours: { face: number; against: boolean }[][] = Array.from({ length: faces }, () => []);
   const boundary = new Uint8Array(faces);
-  const edges = edgesOf(mesh);
+  const edges = edgesOf(mesh, work);
   for (let e = 0; e < edges.count; e++) {
+    tick(work, e, edges.count);
     const [a, b] = [edges.face[e * 2], edges.face[e * 2 + 1]];
     if (edges.sides[e] === 1) boundary[a] = 1;
     if (edges.sides[e] !== 2) continue;
@@ -192,10 +200,11 @@ export function consistentFaces(mesh: Mesh): Mesh {
     neighbours[a].push({ face: b, against });
     neighbours[b].push({ face: a, against });
   }
-  const areas = faceAreas(mesh);
+  const areas = faceAreas(mesh, work);
   const turn = new Int8Array(faces).fill(-1);
   const result = new Uint8Array(faces);
   for (let seed = 0; seed < faces; seed++) {
+    tick(work, seed, faces);
     if (turn[seed] >= 0) continue;
     turn[seed] = 0;
     const part = [seed];

@@ -1,5 +1,5 @@
 import type { Mesh } from '../geometry/mesh.js';
-import { progressEvery, unbounded, type Work } from '../graph/work.js';
+import { tick, unbounded, type Work } from '../graph/work.js';
 import { tableSize } from './edgeTable.js';
 
 /** Vertices at the very same place are one point; which ones, told by numbers in the order of their first vertices. */
@@ -19,7 +19,7 @@ export function samePlaces(positions: Float32Array, work: Work = unbounded): Sam
   const pointOf = new Uint32Array(vertices);
   let count = 0;
   for (let v = 0; v < vertices; v++) {
-    if (v % progressEvery === 0) work.progress(v / vertices);
+    tick(work, v, vertices);
     const [x, y, z] = [bits[v * 3], bits[v * 3 + 1], bits[v * 3 + 2]];
     let slot = (Math.imul(x, 0x9e3779b1) ^ Math.imul(y, 0x85ebca6b) ^ Math.imul(z, 0xc2b2ae35)) >>> 0;
     slot = (slot ^ (slot >>> 15)) & mask;

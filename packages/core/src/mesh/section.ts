@@ -1,7 +1,7 @@
 import { makeCurves, type Curves } from '../geometry/curves.js';
 import { faceCount, faceStart, type Mesh } from '../geometry/mesh.js';
 import { areaVector } from '../curves/reverse.js';
-import { progressEvery, type Work } from '../graph/work.js';
+import { tick, type Work } from '../graph/work.js';
 import { placesOfMesh } from './samePlaces.js';
 import { earsOfPolygon } from './triangulate.js';
 
@@ -69,7 +69,7 @@ class Cutter {
     this.known.clear();
     this.crossings.length = this.pieces.length = 0;
     for (let f = 0; f < faceCount(mesh); f++) {
-      if (f % progressEvery === 0) work.progress(f / faceCount(mesh));
+      tick(work, f, faceCount(mesh));
       this.cutFace(f);
     }
     return this.chains();

@@ -1,17 +1,19 @@
 import { gatherRows, type Attribute } from '../geometry/attributes.js';
 import type { Mesh } from '../geometry/mesh.js';
+import { tick, unbounded, type Work } from '../graph/work.js';
 
 /**
  * Gives corners of one vertex that have different `keys` (a number per corner) vertices of their own. Points, faces and all values stay; `pointOf`
  * still leads from every vertex to its point.
  */
-export function splitVertices(mesh: Mesh, keys: ArrayLike<number>): Mesh {
+export function splitVertices(mesh: Mesh, keys: ArrayLike<number>, work: Work = unbounded): Mesh {
   const vertices = mesh.positions.length / 3;
   const first = new Float64Array(vertices).fill(-1);
   const corners = mesh.corners.slice();
   const sources: number[] = Array.from({ length: vertices }, (_, v) => v);
   const more = new Map<number, Map<number, number>>();
   for (let i = 0; i < corners.length; i++) {
+    tick(work, i, corners.length);
     const v = corners[i];
     if (first[v] < 0) first[v] = keys[i];
     if (first[v] === keys[i]) continue;

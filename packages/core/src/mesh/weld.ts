@@ -1,4 +1,4 @@
-import { progressEvery, unbounded, type Work } from '../graph/work.js';
+import { tick, unbounded, type Work } from '../graph/work.js';
 import { cellSize } from '../space/cells.js';
 import { gatherRows, type Attribute } from '../geometry/attributes.js';
 import { faceCount, faceStart, type Mesh } from '../geometry/mesh.js';
@@ -20,7 +20,7 @@ export function weldPoints(mesh: Mesh, distance: number, work: Work = unbounded)
   };
   const place = new Int32Array(mesh.pointCount).fill(-1);
   for (let v = 0; v < vertices; v++) {
-    if (v % progressEvery === 0) work.progress(v / vertices);
+    tick(work, v, vertices);
     const point = mesh.pointOf ? mesh.pointOf[v] : v;
     if (place[point] >= 0) continue;
     place[point] = v;

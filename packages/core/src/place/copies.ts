@@ -1,3 +1,4 @@
+import { tick, unbounded, type Work } from '../graph/work.js';
 import { axesToFollow, turnToStandard, type AxesToFollow } from '../geometry/axes.js';
 import { noAttributes, type Attribute } from '../geometry/attributes.js';
 import { makeCopies, type Copies } from '../geometry/copies.js';
@@ -69,7 +70,7 @@ function choices(points: Points, count: number, objects: number, { pick, weights
  * along z with y up. Values of the points go to the copies.
  * @throws RangeError when the pick cannot be made.
  */
-export function placeCopies(points: Points, objects: readonly Mesh[], options: CopiesOptions): Copies {
+export function placeCopies(points: Points, objects: readonly Mesh[], options: CopiesOptions, work: Work = unbounded): Copies {
   const count = points.positions.length / 3;
   const object = choices(points, count, objects.length, options);
   const tangent = points.attributes.get('tangent')?.data;
@@ -83,6 +84,7 @@ export function placeCopies(points: Points, objects: readonly Mesh[], options: C
   const frame = new Float64Array(9);
   const up = new Float64Array(3);
   for (let i = 0; i < count; i++) {
+    tick(work, i, count);
     const o = i * 3;
     let t: Vector3 = tangent ? [tangent[o], tangent[o + 1], tangent[o + 2]] : [0, 0, 1];
     if (options.align === 'upright') {

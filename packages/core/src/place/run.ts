@@ -9,7 +9,7 @@ import { asBezier } from '../curves/knots.js';
 import { spanPoint, spansOf, type Spans } from '../curves/spans.js';
 import { stationsOf } from '../curves/arcLength.js';
 import { perpendicular, turnAbout } from '../curves/transport.js';
-import { progressEvery, type Work } from '../graph/work.js';
+import { progressEvery, tick, type Work } from '../graph/work.js';
 import { drawObject } from './copies.js';
 
 export interface RunOptions {
@@ -66,7 +66,7 @@ export function runOfPieces(given: Curves, objects: readonly Mesh[], options: Ru
       work.claim({ copies: run.count + Math.round((stops[k + 1] - stops[k]) / run.longest) });
       const ends = divided(path, stops[k], stops[k + 1], run.longest, options.fit, work);
       for (let i = 0; i + 1 < ends.length; i++) {
-        if (i % progressEvery === 0) work.progress(i / ends.length);
+        tick(work, i, ends.length);
         run.piece(path, ends[i], ends[i + 1]);
       }
       if (run.standsAt('bends') && (closed ? corners.length > 0 : k > 0)) {

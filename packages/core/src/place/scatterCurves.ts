@@ -7,7 +7,7 @@ import { asBezier } from '../curves/knots.js';
 import { PlacedCurves, PlaceList, runValues } from '../curves/places.js';
 import { spansOf, spanTangent } from '../curves/spans.js';
 import { perpendicular } from '../curves/transport.js';
-import { progressEvery, type Work } from '../graph/work.js';
+import { tick, type Work } from '../graph/work.js';
 import { hash, randomAt } from '../values/random.js';
 
 export interface ScatterOnCurvesOptions {
@@ -49,7 +49,7 @@ export function scatterOnCurves(given: Curves, options: ScatterOnCurvesOptions, 
   const taken = new Map<number, Taken>();
   let left = 0;
   for (let i = 0; i < count && usable.length; i++) {
-    if (i % progressEvery === 0) work.progress(i / count);
+    tick(work, i, count);
     const draw = randomAt(hash(seed, 1), i);
     const c = usable[share === 'equalChance' ? Math.min(usable.length - 1, Math.floor(draw * usable.length)) : firstAbove(ends, draw * ends[ends.length - 1])];
     const { total } = inverses[c];

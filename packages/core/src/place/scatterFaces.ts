@@ -2,7 +2,7 @@ import type { Attribute } from '../geometry/attributes.js';
 import type { Mesh } from '../geometry/mesh.js';
 import { makePoints, type Points } from '../geometry/points.js';
 import { perpendicular } from '../curves/transport.js';
-import { progressEvery, type Work } from '../graph/work.js';
+import { progressEvery, tick, type Work } from '../graph/work.js';
 import { cellSize } from '../space/cells.js';
 import { piecesOf, type Pieces } from '../space/pieces.js';
 import { fieldAt, type Field } from '../values/field.js';
@@ -46,7 +46,7 @@ export function scatterOnFaces(mesh: Mesh, options: ScatterOnFacesOptions, work:
     left = total > 0 ? options.count - spots.count : 0;
   } else
     for (let i = 0; i < areas.length; i++) {
-      if (i % progressEvery === 0) work.progress(i / areas.length);
+      tick(work, i, areas.length);
       const own = hash(seed, i);
       const wanted = areas[i] * fieldAt(options.density, pieces.element[i]);
       // What is less than a point is a chance of one.

@@ -2,6 +2,7 @@ import { framesOf } from '../curves/frames.js';
 import { asBezier, throughMoved } from '../curves/knots.js';
 import type { Copies } from '../geometry/copies.js';
 import type { Geometry } from '../geometry/geometry.js';
+import { tick, unbounded, type Work } from '../graph/work.js';
 import { refreshNormals } from '../mesh/normals.js';
 import { fieldAt, type Field } from '../values/field.js';
 import { noise3 } from '../values/noise.js';
@@ -32,7 +33,7 @@ function directionsOf(geometry: Geometry): { normal: Float32Array | null; tangen
  * moving alike on both sides of a seam.
  * @throws RangeError when there are no normals or frames to go along.
  */
-export function displace<G extends Geometry>(given: G, options: DisplaceOptions): G {
+export function displace<G extends Geometry>(given: G, options: DisplaceOptions, work: Work = unbounded): G {
   if (given.type === 'copies')
     throw new RangeError('Copies cannot be displaced point by point; displace their points before placing, or turn them into a mesh.');
   const geometry: Exclude<Geometry, Copies> = given.type === 'curves' ? asBezier(given, options.along !== 'free') : given;
@@ -47,6 +48,7 @@ export function displace<G extends Geometry>(given: G, options: DisplaceOptions)
   const pointOf = geometry.type === 'mesh' ? geometry.pointOf : null;
   const first = pointOf && new Int32Array(geometry.type === 'mesh' ? geometry.pointCount : 0).fill(-1);
   for (let i = 0; i < p.length / 3; i++) {
+    tick(work, i, p.length / 3);
     if (pointOf && first) {
       const same = first[pointOf[i]];
       if (same >= 0) {
@@ -70,6 +72,6 @@ export function displace<G extends Geometry>(given: G, options: DisplaceOptions)
     for (let k = 0; k < 3; k++) positions[o + k] = p[o + k] + amount * shift[k];
   }
   if (geometry.type === 'curves') return throughMoved(geometry, positions) as G;
-  if (geometry.type === 'mesh') return refreshNormals({ ...geometry, positions }, geometry) as G;
+  if (geometry.type === 'mesh') return refreshNormals({ ...geometry, positions }, geometry, work) as G;
   return { ...geometry, positions } as G;
 }

@@ -9,7 +9,7 @@ import { spanLength } from '../curves/arcLength.js';
 import { keptPoints } from '../curves/keptPoints.js';
 import { spanPoint, spansOf, type Spans } from '../curves/spans.js';
 import { refreshNormals } from '../mesh/normals.js';
-import { progressEvery, type Work } from '../graph/work.js';
+import { tick, type Work } from '../graph/work.js';
 import type { Surface } from '../space/surface.js';
 import { Landing, type LandingOptions } from './landing.js';
 
@@ -28,7 +28,7 @@ export function drape<G extends Curves | Points | Mesh>(given: G, body: Surface,
   const landing = new Landing(body, options);
   if (given.type !== 'curves') {
     const { positions, missed } = landed(given.positions, landing, work);
-    const draped = given.type === 'mesh' ? refreshNormals({ ...given, positions }, given) : { ...given, positions };
+    const draped = given.type === 'mesh' ? refreshNormals({ ...given, positions }, given, work) : { ...given, positions };
     return { draped: draped as G, missed };
   }
   const refined = options.follow === 'refine' ? refine(given, body, landing, options.tolerance, work) : asBezier(given);
@@ -42,7 +42,7 @@ function landed(given: Float32Array, landing: Landing, work: Work): { positions:
   const positions = new Float32Array(given.length);
   let missed = 0;
   for (let i = 0; i < given.length; i += 3) {
-    if (i % progressEvery === 0) work.progress(i / given.length);
+    tick(work, i, given.length);
     if (landing.land(given[i], given[i + 1], given[i + 2], positions, i) < 0) missed++;
   }
   return { positions, missed };

@@ -1,6 +1,6 @@
 import { curveCount, type Curves } from '../geometry/curves.js';
 import { asBezier, throughMoved } from '../curves/knots.js';
-import { progressEvery, type Work } from '../graph/work.js';
+import { tick, type Work } from '../graph/work.js';
 import { newHit } from '../space/nearest.js';
 import type { Surface } from '../space/surface.js';
 
@@ -35,7 +35,7 @@ export function keepOutside(given: Curves, body: Surface, options: KeepOutsideOp
     const to = curves.starts[c + 1];
     let pushed = false;
     for (let i = from; i < to; i++) {
-      if (i % progressEvery === 0) work.progress(i / changed.length);
+      tick(work, i, changed.length);
       if (!pusher.push(p, i, options.iterations)) continue;
       changed[i] = 1;
       pushed = true;

@@ -103,5 +103,5 @@ export function smoothMesh(mesh: Mesh, options: SmoothOptions, work: Work = unbo
   const moved = smoothPlaces(places, { starts, list, fixed }, options, work);
   const positions = new Float32Array(vertices * 3);
   for (let v = 0; v < vertices; v++) for (let k = 0; k < 3; k++) positions[v * 3 + k] = moved[point(v) * 3 + k];
-  return refreshNormals({ ...mesh, positions }, mesh);
+  return refreshNormals({ ...mesh, positions }, mesh, work);
 }

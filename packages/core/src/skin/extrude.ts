@@ -1,7 +1,7 @@
 import { gatherRows, withAttributes } from '../geometry/attributes.js';
 import { faceCount, faceStart, type Mesh } from '../geometry/mesh.js';
 import type { Vector3 } from '../curves/transport.js';
-import { unbounded, type Work } from '../graph/work.js';
+import { tick, unbounded, type Work } from '../graph/work.js';
 import { MeshBuilder } from '../mesh/builder.js';
 import { cornerAfter, edgesOf } from '../mesh/edgeTable.js';
 import { flipFaces, smoothNormals, splitNormals } from '../mesh/normals.js';
@@ -33,11 +33,11 @@ const edgeAngle = 30;
  * result is closed wherever the given faces were. UVs and materials of the faces are kept, walls take the material of the face they stand on; walls have u along the border and v across.
  */
 export function extrude(mesh: Mesh, options: ExtrudeOptions, work: Work = unbounded): Mesh {
-  const border = borderOf(mesh);
+  const border = borderOf(mesh, work);
   work.claim({ vertices: mesh.pointCount * 2 + border.length * options.wallRows, faces: faceCount(mesh) * 2 + border.length * options.wallRows });
   const vertices = mesh.positions.length / 3;
   const pointOf = (v: number): number => (mesh.pointOf ? mesh.pointOf[v] : v);
-  const normals = smoothNormals(mesh).attributes.get('normal')!.data;
+  const normals = smoothNormals(mesh, work).attributes.get('normal')!.data;
   const start = new Float64Array(mesh.pointCount * 3);
   const way = new Float64Array(mesh.pointCount * 3);
   let total = 0;
@@ -70,6 +70,7 @@ export function extrude(mesh: Mesh, options: ExtrudeOptions, work: Work = unboun
   };
   const faces = (part: number, base: number, turned: boolean): void => {
     for (let f = 0; f < faceCount(mesh); f++) {
+      tick(work, f, faceCount(mesh));
       const list = Array.from(mesh.corners.subarray(faceStart(mesh, f), faceStart(mesh, f + 1)), (v) => base + v);
       builder.face(part, turned ? list.reverse() : list);
       tell(f);
@@ -77,8 +78,8 @@ export function extrude(mesh: Mesh, options: ExtrudeOptions, work: Work = unboun
   };
   if (options.capStart) faces(skinParts.capStart, shell(0), true);
   if (options.capEnd) faces(skinParts.capEnd, shell(1), false);
-  if (options.wall) walls(builder, mesh, border, start, way, firstPoint, normals, options, tell);
-  const made = splitNormals(builder.finish(), edgeAngle);
+  if (options.wall) walls(builder, mesh, border, start, way, firstPoint, normals, options, tell, work);
+  const made = splitNormals(builder.finish(), edgeAngle, work);
   // A negative distance goes through the faces, so that all of them look inwards.
   const outwards = total < 0 ? flipFaces(made) : made;
   const material = mesh.attributes.get('material');
@@ -100,8 +101,8 @@ interface BorderEdge {
 }
 
 /** Edges with one face only. */
-function borderOf(mesh: Mesh): BorderEdge[] {
-  const edges = edgesOf(mesh);
+function borderOf(mesh: Mesh, work: Work): BorderEdge[] {
+  const edges = edgesOf(mesh, work);
   const border: BorderEdge[] = [];
   for (let e = 0; e < edges.count; e++) {
     if (edges.sides[e] !== 1) continue;
@@ -140,6 +141,7 @@ function walls(
   normals: Float32Array,
   options: ExtrudeOptions,
   tell: (face: number) => void,
+  work: Work,
 ): void {
   const point = (v: number): number => (mesh.pointOf ? mesh.pointOf[v] : v);
   const rows = options.wallRows;
@@ -174,8 +176,10 @@ function walls(
           options.uvScale > 0 ? across / options.uvScale : share,
         );
       };
-      for (let row = 0; row < rows; row++)
+      for (let row = 0; row < rows; row++) {
+        tick(work, builder.faces, border.length * rows);
         builder.face(skinParts.wall, [at(ends[0], row, u), at(ends[1], row, next), at(ends[1], row + 1, next), at(ends[0], row + 1, u)]);
+      }
       tell(edge.face);
       u = next;
     }

@@ -7,7 +7,7 @@ import { resample, type ResampleOptions } from '../curves/resample.js';
 import { reverse, runsAgainst } from '../curves/reverse.js';
 import { spanPoint, spansOf } from '../curves/spans.js';
 import { intoPlane, planeThrough } from '../curves/plane.js';
-import { unbounded, type Work } from '../graph/work.js';
+import { tick, unbounded, type Work } from '../graph/work.js';
 import { MeshBuilder } from '../mesh/builder.js';
 import { flipFaces, signedVolume, smoothNormals } from '../mesh/normals.js';
 import { isConvex, signedArea, triangulatePolygon } from '../mesh/polygon.js';
@@ -63,7 +63,7 @@ export function loft(given: Curves, options: LoftOptions, work: Work = unbounded
   const first = firstRows(given, options, closed, work);
   const grid = acrossRows(first, options, work);
   work.claim({ vertices: grid.rows * grid.columns, faces: grid.rows * grid.columns });
-  const mesh = gridMesh(grid, closed, options);
+  const mesh = gridMesh(grid, closed, options, work);
   const outwards = closed && (options.caps === 'flat' || options.closedAcross) && signedVolume(mesh) < 0 ? flipFaces(mesh) : mesh;
   return options.flip ? flipFaces(outwards) : outwards;
 }
@@ -127,6 +127,7 @@ function acrossRows(grid: Grid, options: LoftOptions, work: Work): Grid {
   for (let j = 0; j < columns; j++) {
     const spans = spansOf(lines, j);
     for (let r = 0; r < total; r++) {
+      tick(work, j * total + r, columns * total);
       const last = r === total - 1 && !closed;
       spanPoint(spans, last ? spans.count - 1 : Math.floor(r / per), last ? 1 : (r % per) / per, out, (r * columns + j) * 3);
     }
@@ -148,12 +149,12 @@ function along(places: Float64Array, from: number, step: number, count: number, 
   return result;
 }
 
-function gridMesh({ places, rows, columns }: Grid, closed: boolean, options: LoftOptions): Mesh {
+function gridMesh({ places, rows, columns }: Grid, closed: boolean, options: LoftOptions, work: Work): Mesh {
   const builder = new MeshBuilder();
   const closedAcross = options.closedAcross && rows > 2;
   const wide = columns + (closed ? 1 : 0);
   const high = rows + (closedAcross ? 1 : 0);
-  const pointOf = samePoints(builder, places, rows, columns);
+  const pointOf = samePoints(builder, places, rows, columns, work);
   const across = Array.from({ length: columns }, (_, j) => along(places, j, columns, rows, closedAcross));
   const scaled = (list: Float64Array, i: number): number => {
     if (options.uvScale > 0) return list[i] / options.uvScale;
@@ -165,29 +166,32 @@ function gridMesh({ places, rows, columns }: Grid, closed: boolean, options: Lof
     const around = along(places, row * columns, 1, columns, closed);
     for (let j = 0; j < wide; j++) {
       const at = row * columns + (j % columns);
+      tick(work, builder.vertices, wide * high);
       builder.vertex(places[at * 3], places[at * 3 + 1], places[at * 3 + 2], pointOf[at], scaled(around, j), scaled(across[j % columns], r));
     }
   }
   for (let r = 0; r + 1 < high; r++)
     for (let j = 0; j + 1 < wide; j++) {
       const a = r * wide + j;
+      tick(work, a, wide * high);
       builder.face(skinParts.wall, [a, a + 1, a + wide + 1, a + wide]);
     }
   if (options.caps === 'flat' && closed && !closedAcross) {
     flatEnd(builder, places, 0, columns, pointOf, options, -1);
     flatEnd(builder, places, (rows - 1) * columns, columns, pointOf, options, 1);
   }
-  return withCapNormals(builder.finish());
+  return withCapNormals(builder.finish(), work);
 }
 
 /** One point for each place of the grid; places equal to their neighbour before, along or across, share its point. */
-function samePoints(builder: MeshBuilder, places: Float64Array, rows: number, columns: number): Uint32Array {
+function samePoints(builder: MeshBuilder, places: Float64Array, rows: number, columns: number, work: Work): Uint32Array {
   const pointOf = new Uint32Array(rows * columns);
   const same = (a: number, b: number): boolean =>
     places[a * 3] === places[b * 3] && places[a * 3 + 1] === places[b * 3 + 1] && places[a * 3 + 2] === places[b * 3 + 2];
   for (let r = 0; r < rows; r++)
     for (let j = 0; j < columns; j++) {
       const at = r * columns + j;
+      tick(work, at, rows * columns);
       if (j > 0 && same(at, at - 1)) pointOf[at] = pointOf[at - 1];
       else if (r > 0 && same(at, at - columns)) pointOf[at] = pointOf[at - columns];
       else pointOf[at] = builder.point();
@@ -227,11 +231,11 @@ function flatEnd(builder: MeshBuilder, places: Float64Array, from: number, colum
 }
 
 /** Normals of the wall smooth over its seams; caps keep to their own planes, since none of their vertices are the wall's. */
-function withCapNormals(mesh: Mesh): Mesh {
+function withCapNormals(mesh: Mesh, work: Work): Mesh {
   // Curves that lie on each other have nothing between them.
   if (!mesh.corners.length) return mesh;
   const part = mesh.attributes.get('part')!.data;
-  if (!part.some((value) => value > 0)) return smoothNormals(mesh);
+  if (!part.some((value) => value > 0)) return smoothNormals(mesh, work);
   // Points of each part apart, only for the means.
   const apart = new Uint32Array(mesh.positions.length / 3);
   const partOfVertex = new Uint8Array(apart.length);
@@ -242,6 +246,6 @@ function withCapNormals(mesh: Mesh): Mesh {
     for (let i = from; i < to; i++) partOfVertex[mesh.corners[i]] = part[f];
   }
   for (let v = 0; v < apart.length; v++) apart[v] = mesh.pointOf![v] + partOfVertex[v] * mesh.pointCount;
-  const smooth = smoothNormals({ ...mesh, pointOf: apart, pointCount: mesh.pointCount * 3 });
+  const smooth = smoothNormals({ ...mesh, pointOf: apart, pointCount: mesh.pointCount * 3 }, work);
   return { ...mesh, attributes: smooth.attributes };
 }

@@ -65,8 +65,22 @@ describe('whatever its settings and inputs are, a node gives a result, a warning
 });
 
 describe('a stop is heard in the middle of a step, also at the largest numbers that are permitted', () => {
-  /** A run is asked to stop after so long, ms, and has to have stopped after so long beyond: what counts is that it does not go on for seconds. */
-  const [askedAfter, heardWithin] = [300, 1500];
+  /** A run is asked to stop after so long, ms, and has to have stopped after so long beyond. */
+  const [askedAfter, heardWithin] = [300, 200];
+  /** Milliseconds of the processor from the asking to the end: what other programs on the machine do meanwhile does not count. */
+  async function overrunOf(run: CatalogueRun): Promise<number> {
+    let asked: NodeJS.CpuUsage | undefined;
+    let begun = 0;
+    const cancelled = (): boolean => {
+      if (asked) return true;
+      if (performance.now() - (begun ||= performance.now()) > askedAfter) asked = process.cpuUsage();
+      return asked !== undefined;
+    };
+    const all = process.cpuUsage();
+    await runNode(run, { cancelled });
+    const { user, system } = process.cpuUsage(asked ?? all);
+    return (user + system) / 1000 - (asked ? 0 : askedAfter);
+  }
   for (const definition of nodeDefinitions.values()) {
     const most = Object.entries(definition.settings).filter(([, setting]) => setting.kind === 'integer' && (setting.max ?? 0) > 50);
     if (!most.length) continue;
@@ -76,10 +90,10 @@ describe('a stop is heard in the middle of a step, also at the largest numbers t
         const late: unknown[] = [];
         for (const way of waysOf(definition).slice(0, 1))
           for (const [name, setting] of most) {
-            let begun = 0;
-            const cancelled = (): boolean => performance.now() - (begun ||= performance.now()) > askedAfter;
-            await runNode({ type: definition.type, way, settings: { [name]: (setting as { max: number }).max } }, { cancelled });
-            const over = performance.now() - begun - askedAfter;
+            const run = { type: definition.type, way, settings: { [name]: (setting as { max: number }).max } };
+            let over = Infinity;
+            // What is collected as garbage at that moment is not the node's doing.
+            for (let tries = 0; tries < 3 && over > heardWithin; tries++) over = await overrunOf(run);
             if (over > heardWithin) late.push([way, name, Math.round(over)]);
           }
         expect(late).toEqual([]);

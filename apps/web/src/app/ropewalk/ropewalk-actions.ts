@@ -22,7 +22,7 @@ export interface RopewalkScreen {
   note(): void;
   align(how: Alignment): void;
   escape(): void;
-  tidy(): Promise<void>;
+  tidy(): void;
   step(dx: number, dy: number): void;
   showPanel(panel: 'settings' | 'dials' | 'help'): void;
   showTab(tab: ResultsTab): void;
@@ -65,7 +65,7 @@ export function ropewalkActions(screen: RopewalkScreen): Action[] {
     { name: 'Choose nothing, or go back', shortcut: 'Esc', quiet: true, run: () => screen.escape() },
     { name: 'Fit the 3D view', shortcut: 'F', detail: 'in the 3D view', within: 'fx-view3d', run: () => screen.view()?.frameAll() },
     { name: 'Fit the graph', shortcut: 'F', detail: 'elsewhere', run: () => screen.graph()?.fit() },
-    { name: 'Tidy the graph', shortcut: 'T', run: () => void screen.tidy() },
+    { name: 'Tidy the graph', shortcut: 'T', run: () => screen.tidy() },
     { name: 'Zoom the graph in', shortcut: '+', run: () => screen.graph()?.zoomBy(1.2) },
     { name: 'Zoom the graph out', shortcut: '−', run: () => screen.graph()?.zoomBy(1 / 1.2) },
     { name: 'Choose the node to the left', shortcut: '←', quiet: true, run: () => screen.step(-1, 0) },

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, viewChild, type OnInit } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, signal, untracked, viewChild, type OnInit } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { DatePipe } from '@angular/common';
 import { MatDialog } from '@angular/material/dialog';
@@ -7,7 +7,7 @@ import { MatSnackBar } from '@angular/material/snack-bar';
 import { Title } from '@angular/platform-browser';
 import { Router, RouterLink } from '@angular/router';
 import { AngularSplitModule, type SplitGutterInteractionEvent } from 'angular-split';
-import { debounceTime } from 'rxjs';
+import { combineLatest, debounceTime, finalize, takeWhile, timer, type Subscription } from 'rxjs';
 import { nodeDefinitions } from '@filaxis/core';
 import { fileEndings } from '@filaxis/formats';
 import { ApiError, ApiService } from '../shared/api.service';
@@ -23,7 +23,7 @@ import { EditingService } from './document/editing.service';
 import { EvaluationService } from './evaluation.service';
 import { ExportDialog, exportSources, type ExportData } from './export/export-dialog';
 import { GraphView, type AddRequest } from './graph/graph-view';
-import { tidyPlaces, type Tidying } from './graph/tidy';
+import { tidyPlaces } from './graph/tidy';
 import { actionFor, isField, type Action } from './actions';
 import { emptyReason } from './empty-reason';
 import { ropewalkActions, type RopewalkScreen } from './ropewalk-actions';
@@ -93,6 +93,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
   private readonly notices = inject(MatSnackBar);
   private readonly router = inject(Router);
   private readonly titles = inject(Title);
+  private readonly destroyed = inject(DestroyRef);
 
   readonly graph = viewChild(GraphView);
   readonly view = viewChild(View3d);
@@ -117,7 +118,9 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
   protected readonly rows = signal<readonly number[]>([65, 35]);
   protected readonly figure = figure;
   /** The graph is being laid out. */
-  protected readonly tidying = signal<Tidying | null>(null);
+  /** The seconds that it takes so far, and its share; null: nothing is laid out. */
+  protected readonly tidying = signal<string | null>(null);
+  private layingOut: Subscription | null = null;
   private pictureOf = 0;
 
   protected readonly saved = computed(() => {
@@ -287,19 +290,30 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
   }
 
   /** Lays the graph out, or stops that when it is at work. */
-  async tidy(): Promise<void> {
-    if (this.tidying()) return this.tidying()?.stop();
-    const laying = tidyPlaces(this.documents.document());
-    this.tidying.set(laying);
-    try {
-      const places = await laying.places;
-      this.documents.apply('Tidy', moveNodes(this.documents.document(), places));
-      this.graph()?.fit();
-    } catch (error) {
-      if (!laying.stopped()) this.say((error as Error).message);
-    } finally {
-      this.tidying.set(null);
+  tidy(): void {
+    if (this.layingOut) {
+      this.layingOut.unsubscribe();
+      return;
     }
+    this.tidying.set('');
+    this.layingOut = combineLatest([tidyPlaces(this.documents.document()), timer(0, 1000)])
+      .pipe(
+        takeWhile(([{ places }]) => !places, true),
+        takeUntilDestroyed(this.destroyed),
+        finalize(() => {
+          this.layingOut = null;
+          this.tidying.set(null);
+        }),
+      )
+      .subscribe({
+        next: ([{ share, places }, seconds]) => {
+          this.tidying.set(`${share ? ` · ${Math.round(share * 100)} %` : ''}${seconds ? ` · ${seconds} s` : ''}`);
+          if (!places) return;
+          this.documents.apply('Tidy', moveNodes(this.documents.document(), places));
+          this.graph()?.fit();
+        },
+        error: (error: Error) => this.say(error.message),
+      });
   }
 
   togglePeek(): void {

@@ -108,10 +108,10 @@ export const figuresNode = defineNode({
   passes: true,
   where: 'none',
   settings: figureSettings,
-  run: ({ settings, input }) => {
-    const values: Readonly<Record<string, unknown>> = settings;
+  run: (context) => {
+    const values: Readonly<Record<string, unknown>> = context.settings;
     const wanted = new Set((Object.keys(figures) as Figure[]).filter((name) => values[name] === true));
-    return { any: shapeFigures(input('any')!, wanted) };
+    return { any: shapeFigures(context.input('any')!, wanted, context) };
   },
 });
 

@@ -40,12 +40,13 @@ export const normals = defineNode({
     consistent: { kind: 'boolean', label: 'Make consistent', help: 'Neighbours wind alike; closed parts face outwards.', default: false },
     flip: { kind: 'boolean', label: 'Flip', help: 'Turns all faces over.', default: false },
   },
-  run: ({ settings, mesh }) => {
-    const agreed = settings.consistent ? consistentFaces(mesh('mesh')) : mesh('mesh');
+  run: (context) => {
+    const { settings, mesh } = context;
+    const agreed = settings.consistent ? consistentFaces(mesh('mesh'), context) : mesh('mesh');
     const turned = settings.flip ? flipFaces(agreed) : agreed;
     if (settings.style === 'keep') return { mesh: turned };
-    if (settings.style === 'faceted') return { mesh: facetedNormals(turned) };
-    return { mesh: settings.style === 'continuous' ? smoothNormals(turned) : splitNormals(turned, settings.angle) };
+    if (settings.style === 'faceted') return { mesh: facetedNormals(turned, context) };
+    return { mesh: settings.style === 'continuous' ? smoothNormals(turned, context) : splitNormals(turned, settings.angle, context) };
   },
 });
 

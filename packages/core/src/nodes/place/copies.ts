@@ -107,14 +107,14 @@ export const copiesNode = defineNode({
       return { copies: makeCopies([], new Uint32Array(0), new Float32Array(0)) };
     }
     claim({ copies: places.positions.length / 3 });
-    const made = placeCopies(places, inputs('objects') as Mesh[], {
+    const options = {
       ...settings,
       pick: settings.pick === 'byAttribute' ? { attribute: settings.attribute } : settings.pick,
       size: field(settings.size, places, 'point'),
       turn: field(settings.turn, places, 'point'),
       axes: settings.axes === 'chosen' ? axesToFollow(settings.tangentAxis, settings.normalAxis) : null,
-    });
-    return { copies: made };
+    };
+    return { copies: placeCopies(places, inputs('objects') as Mesh[], options, context) };
   },
 });
 

@@ -51,11 +51,12 @@ export const displaceNode = defineNode({
       choices: { free: 'free', normal: 'normal', framePlane: 'frame plane' },
     },
   },
-  run: ({ settings, input, field, vectorField }) => {
+  run: (context) => {
+    const { settings, input, field, vectorField } = context;
     const given = input('any')!;
     const basis = given.type === 'curves' ? asBezier(given) : given;
     const [amount, vector] = [field(settings.amount, basis, 'point'), vectorField(settings.vector, basis, 'point')];
-    return { any: displace(basis, { ...settings, amount, vector }) };
+    return { any: displace(basis, { ...settings, amount, vector }, context) };
   },
 });
 

@@ -1,4 +1,4 @@
-import { progressEvery, unbounded, type Work } from '../../graph/work.js';
+import { tick, unbounded, type Work } from '../../graph/work.js';
 import { blocks, blockSize, kernels } from './blocks.js';
 import { formulaConstants } from './functions.js';
 import { isPlain, plainLine, plusNumber, timesNumber, type Line } from './line.js';
@@ -61,7 +61,7 @@ export function compileFormula(text: string, scope: FormulaScope): CompiledFormu
       const steps = needed.map(({ operation, args, out }) => ({ operation, args: args.map((arg) => all[arg]), out: all[out] }));
       for (const constant of builder.constants) all[constant.block].fill(constant.value);
       for (let from = 0; from < count; from += blockSize) {
-        if (from % progressEvery === 0) work.progress(from / count);
+        tick(work, from, count);
         const size = Math.min(blockSize, count - from);
         for (const { fill, out } of loads) fill(out, from, size);
         for (const { operation, args, out } of steps) operation(out, args, size);
