@@ -6,14 +6,53 @@ const only = (from, allowed) => ({
   to: { path: '^(packages|apps)/', pathNot: [`^${from}/`, ...allowed.map((folder) => `^${folder}/`)] },
 });
 
-/** Inside the core: kernels and the words of the graph ← nodes ← run ← checks. Each layer names those that it may not look at. */
-const layer = (name, path, beyond) => ({
-  name: `core-${name}-imports`,
+/**
+ * The rooms of the core, from the ground up: a room looks at those above it in this list, never at those below, nor at its neighbours in a line. So no two
+ * folders can lean on each other.
+ */
+const rooms = [
+  ['base'],
+  ['geometry', 'values'],
+  ['space'],
+  ['curves/evaluate'],
+  ['curves/change'],
+  ['curves/make'],
+  ['mesh/topology'],
+  ['mesh/change'],
+  ['mesh/make', 'mesh/cut'],
+  ['near'],
+  ['varying'],
+  ['skin/path'],
+  ['skin/parts'],
+  ['skin/tube', 'skin/sweep', 'skin/loft', 'skin/solid', 'skin/tiles'],
+  ['skin/rope'],
+  ['shape', 'place', 'gauge'],
+  ['definition'],
+  ['nodes/settings'],
+  ['nodes/(lay|pace|shape|aim|skin|place|mesh|grow|gauge|flow)'],
+  ['nodes/(?!settings|lay|pace|shape|aim|skin|place|mesh|grow|gauge|flow)'],
+  ['document'],
+  ['evaluate'],
+  ['checks'],
+];
+const inCore = rooms.flatMap((row, i) =>
+  row.map((room) => ({
+    name: `core-${room}`,
+    severity: 'error',
+    from: { path: `^packages/core/src/${room}` },
+    to: {
+      path: `^packages/core/src/(${[...row.filter((other) => other !== room), ...rooms.slice(i + 1).flat()].join('|') || 'index'})`,
+      pathNot: `^packages/core/src/${room}`,
+    },
+  })),
+);
+/** Families do not look at each other: what several of them need is in `nodes/settings`. */
+inCore.push({
+  name: 'core-families',
   severity: 'error',
-  from: { path: `^packages/core/src/${path}/`, pathNot: '^packages/core/src/index' },
-  to: { path: `^packages/core/src/(${beyond})/` },
+  from: { path: '^packages/core/src/nodes/(lay|pace|shape|aim|skin|place|mesh|grow|gauge|flow)/' },
+  to: { path: '^packages/core/src/nodes/(lay|pace|shape|aim|skin|place|mesh|grow|gauge|flow)/', pathNot: '^packages/core/src/nodes/$1/' },
 });
-const inCore = [layer('kernels', '(?!nodes|run|checks)[^/]+', 'nodes|run|checks'), layer('nodes', 'nodes', 'run|checks'), layer('run', 'run', 'checks')];
 
 module.exports = {
   forbidden: [

@@ -3,7 +3,7 @@ import regexp from 'eslint-plugin-regexp';
 import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
-  { ignores: ['**/dist/**', '**/node_modules/**', '**/.angular/**', '.local/**', 'test-results/**', 'packages/core/src/graph/generated/**'] },
+  { ignores: ['**/dist/**', '**/node_modules/**', '**/.angular/**', '.local/**', 'test-results/**', 'packages/core/src/document/generated/**'] },
   {
     files: ['**/*.ts'],
     extends: [...tseslint.configs.recommended],

@@ -7,12 +7,12 @@ import { createRequire } from 'node:module';
 import { resolve } from 'node:path';
 import { Ajv } from 'ajv';
 import { build } from 'esbuild';
-import { documentSchema } from '../packages/core/src/graph/document.js';
+import { documentSchema } from '../packages/core/src/document/document.js';
 
 // The package is CommonJS: its default export is the module itself.
 const standaloneCode = createRequire(import.meta.url)('ajv/dist/standalone') as (ajv: Ajv, validate: unknown) => string;
 
-export const generatedPath = resolve(import.meta.dirname, '../packages/core/src/graph/generated/documentValidator.js');
+export const generatedPath = resolve(import.meta.dirname, '../packages/core/src/document/generated/documentValidator.js');
 
 /** The module's text: one exported function `validate` with Ajv's `errors`. */
 export async function generateDocumentValidator(): Promise<string> {

@@ -4,7 +4,7 @@ import { dirname, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { readers, writers } from '../../formats/src/index.js';
 import { DocumentError, Evaluator, GeometryError, nodeDefinitions, Plan, requireDocument, type FilaxisDocument } from '../src/index.js';
-import { varyingFault } from '../src/values/varying.js';
+import { varyingFault } from '../src/varying/varying.js';
 import { FormatError } from '../../formats/src/errors.js';
 import { extremesOf, runNode, waysOf } from './catalogue.js';
 

@@ -1,4 +1,4 @@
-import type { WarningCode } from '../graph/define.js';
+import type { WarningCode } from '../definition/define.js';
 
 /** What the Checks look for, with its name on screen. */
 export const checkKinds = {

@@ -1,8 +1,8 @@
 import { faceCount, faceStart, type Mesh } from '../geometry/mesh.js';
-import { tick, unbounded, type Work } from '../graph/work.js';
-import { edgesOf } from '../mesh/edgeTable.js';
-import { faceAreas } from '../mesh/normals.js';
-import { samePlaces } from '../mesh/samePlaces.js';
+import { tick, unbounded, type Work } from '../base/work.js';
+import { edgesOf } from '../mesh/topology/edgeTable.js';
+import { faceAreas } from '../mesh/topology/areas.js';
+import { samePlaces } from '../mesh/topology/samePlaces.js';
 
 /** What was found on a mesh: how many, and a place of the first. */
 export interface MeshFault {

@@ -1,9 +1,9 @@
 import type { Attribute, Carrier } from '../geometry/attributes.js';
-import type { NodeDefinition, Warning, WarningCode } from '../graph/define.js';
-import type { GraphNode } from '../graph/document.js';
-import type { NodeResult } from '../run/evaluator.js';
-import { takenByFormulas } from '../run/settle.js';
-import { elementNames } from '../values/elements.js';
+import type { NodeDefinition, Warning, WarningCode } from '../definition/define.js';
+import type { GraphNode } from '../document/document.js';
+import type { NodeResult } from '../evaluate/evaluator.js';
+import { takenByFormulas } from '../evaluate/settle.js';
+import { elementNames } from '../varying/elements.js';
 import type { Remedy } from './finding.js';
 import type { MeshFault } from './meshes.js';
 

@@ -1,7 +1,7 @@
 import { withAttributes, type Attribute, type Carrier } from '../geometry/attributes.js';
 import type { Geometry } from '../geometry/geometry.js';
 import { faceCount, faceStart } from '../geometry/mesh.js';
-import { curveOfPoints, elementCount } from '../values/elements.js';
+import { curveOfPoints, elementCount } from '../varying/elements.js';
 
 export const carryRules = ['mean', 'min', 'max', 'first', 'sum'] as const;
 export type CarryRule = (typeof carryRules)[number];

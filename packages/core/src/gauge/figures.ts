@@ -2,12 +2,12 @@ import { withAttributes, type Attribute } from '../geometry/attributes.js';
 import { curveCount, type Curves } from '../geometry/curves.js';
 import type { Geometry } from '../geometry/geometry.js';
 import { faceCount, type Mesh } from '../geometry/mesh.js';
-import { tick, unbounded, type Work } from '../graph/work.js';
-import { bendingOf } from '../curves/bending.js';
-import { curveLengths, stationsOf } from '../curves/arcLength.js';
-import { areaVector } from '../curves/reverse.js';
-import { tangentsOf } from '../curves/tangents.js';
-import { faceAreas } from '../mesh/normals.js';
+import { tick, unbounded, type Work } from '../base/work.js';
+import { bendingOf } from '../curves/evaluate/bending.js';
+import { curveLengths, stationsOf } from '../curves/evaluate/arcLength.js';
+import { areaVector } from '../curves/evaluate/plane.js';
+import { tangentsOf } from '../curves/evaluate/tangents.js';
+import { faceAreas } from '../mesh/topology/areas.js';
 
 /** Figures of shape, with what each is and which geometries have it. */
 export const figures = {

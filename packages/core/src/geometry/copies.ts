@@ -1,5 +1,5 @@
 import { attributeBytes, noAttributes, type Attributes } from './attributes.js';
-import { GeometryError } from './errors.js';
+import { GeometryError } from '../base/errors.js';
 import { meshBytes, type Mesh } from './mesh.js';
 
 /** Placed objects: prototypes, and for each copy which one and where. Drawn and exported as instances, expanded only when asked. */

@@ -1,5 +1,5 @@
 import { attributeBytes, noAttributes, type Attributes } from './attributes.js';
-import { GeometryError } from './errors.js';
+import { GeometryError } from '../base/errors.js';
 
 /** How a curve runs between its points; `curveKinds[code]` is its name in documents. */
 export const curveKinds = ['straight', 'through', 'bezier', 'bspline'] as const;

@@ -1,6 +1,6 @@
 import { attributeBytes, noAttributes, type Attributes } from './attributes.js';
 import { requireFinite } from './curves.js';
-import { GeometryError } from './errors.js';
+import { GeometryError } from '../base/errors.js';
 import type { Material } from './material.js';
 
 /**

@@ -1,10 +1,10 @@
-import { tick, unbounded, type Work } from '../graph/work.js';
+import { tick, unbounded, type Work } from '../base/work.js';
 import { axesToFollow, turnToStandard, type AxesToFollow } from '../geometry/axes.js';
 import { noAttributes, type Attribute } from '../geometry/attributes.js';
 import { makeCopies, type Copies } from '../geometry/copies.js';
 import type { Mesh } from '../geometry/mesh.js';
 import type { Points } from '../geometry/points.js';
-import { numbersEnd, perpendicular, type Vector3 } from '../curves/transport.js';
+import { numbersEnd, perpendicular, type Vector3 } from '../curves/evaluate/transport.js';
 import { randomAt } from '../values/random.js';
 import { fieldAt, type Field } from '../values/field.js';
 

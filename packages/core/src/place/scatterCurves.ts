@@ -1,13 +1,13 @@
 import { gatherRows, type Attribute } from '../geometry/attributes.js';
 import { curveCount, type Curves } from '../geometry/curves.js';
 import { makePoints, type Points } from '../geometry/points.js';
-import { ArcLengthInverse } from '../curves/arcLengthInverse.js';
-import { framesOf } from '../curves/frames.js';
-import { asBezier } from '../curves/knots.js';
-import { PlacedCurves, PlaceList, runValues } from '../curves/places.js';
-import { spansOf, spanTangent } from '../curves/spans.js';
-import { perpendicular } from '../curves/transport.js';
-import { tick, type Work } from '../graph/work.js';
+import { ArcLengthInverse } from '../curves/evaluate/arcLengthInverse.js';
+import { framesOf } from '../curves/evaluate/frames.js';
+import { asBezier } from '../curves/evaluate/knots.js';
+import { PlacedCurves, PlaceList, runValues } from '../curves/evaluate/places.js';
+import { spansOf, spanTangent } from '../curves/evaluate/spans.js';
+import { perpendicular } from '../curves/evaluate/transport.js';
+import { tick, type Work } from '../base/work.js';
 import { hash, randomAt } from '../values/random.js';
 
 export interface ScatterOnCurvesOptions {

@@ -1,10 +1,11 @@
 import type { Attribute } from '../geometry/attributes.js';
 import type { Mesh } from '../geometry/mesh.js';
 import { makePoints, type Points } from '../geometry/points.js';
-import { perpendicular } from '../curves/transport.js';
-import { progressEvery, tick, type Work } from '../graph/work.js';
-import { cellSize } from '../space/cells.js';
-import { piecesOf, type Pieces } from '../space/pieces.js';
+import { perpendicular } from '../curves/evaluate/transport.js';
+import { progressEvery, tick, type Work } from '../base/work.js';
+import { cellSize } from '../space/grid.js';
+import { piecesOf } from '../near/pieces.js';
+import { type Pieces } from '../space/boxTree.js';
 import { fieldAt, type Field } from '../values/field.js';
 import { hash, randomAt } from '../values/random.js';
 

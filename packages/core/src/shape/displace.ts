@@ -1,12 +1,12 @@
-import { framesOf } from '../curves/frames.js';
-import { asBezier, throughMoved } from '../curves/knots.js';
+import { framesOf } from '../curves/evaluate/frames.js';
+import { asBezier, throughMoved } from '../curves/evaluate/knots.js';
 import type { Copies } from '../geometry/copies.js';
 import type { Geometry } from '../geometry/geometry.js';
-import { tick, unbounded, type Work } from '../graph/work.js';
-import { refreshNormals } from '../mesh/normals.js';
+import { tick, unbounded, type Work } from '../base/work.js';
+import { refreshNormals } from '../mesh/change/normals.js';
 import { fieldAt, type Field } from '../values/field.js';
 import { noise3 } from '../values/noise.js';
-import { vectorAt, type VectorField } from '../values/varyingVector.js';
+import { vectorAt, type VectorField } from '../varying/varyingVector.js';
 
 export interface DisplaceOptions {
   /** Metres, a value per point. */

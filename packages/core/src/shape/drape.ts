@@ -3,14 +3,14 @@ import { curveCount } from '../geometry/curves.js';
 import { withAttributes } from '../geometry/attributes.js';
 import type { Mesh } from '../geometry/mesh.js';
 import type { Points } from '../geometry/points.js';
-import { asBezier, throughMoved } from '../curves/knots.js';
-import { PlacedCurves, PlaceList } from '../curves/places.js';
-import { spanLength } from '../curves/arcLength.js';
-import { keptPoints } from '../curves/keptPoints.js';
-import { spanPoint, spansOf, type Spans } from '../curves/spans.js';
-import { refreshNormals } from '../mesh/normals.js';
-import { tick, type Work } from '../graph/work.js';
-import type { Surface } from '../space/surface.js';
+import { asBezier, throughMoved } from '../curves/evaluate/knots.js';
+import { PlacedCurves, PlaceList } from '../curves/evaluate/places.js';
+import { spanLength } from '../curves/evaluate/arcLength.js';
+import { keptPoints } from '../curves/change/keptPoints.js';
+import { spanPoint, spansOf, type Spans } from '../curves/evaluate/spans.js';
+import { refreshNormals } from '../mesh/change/normals.js';
+import { tick, type Work } from '../base/work.js';
+import type { Surface } from '../near/surface.js';
 import { Landing, type LandingOptions } from './landing.js';
 
 export interface DrapeOptions extends LandingOptions {

@@ -1,8 +1,8 @@
 import { curveCount, type Curves } from '../geometry/curves.js';
-import { asBezier, throughMoved } from '../curves/knots.js';
-import { tick, type Work } from '../graph/work.js';
-import { newHit } from '../space/nearest.js';
-import type { Surface } from '../space/surface.js';
+import { asBezier, throughMoved } from '../curves/evaluate/knots.js';
+import { tick, type Work } from '../base/work.js';
+import { newHit } from '../near/nearest.js';
+import type { Surface } from '../near/surface.js';
 
 export interface KeepOutsideOptions {
   /** Metres off the body at least. */

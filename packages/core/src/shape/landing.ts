@@ -1,6 +1,6 @@
 import { firstHit, newRayHit } from '../space/ray.js';
-import { newHit } from '../space/nearest.js';
-import type { Surface } from '../space/surface.js';
+import { newHit } from '../near/nearest.js';
+import type { Surface } from '../near/surface.js';
 
 export interface LandingOptions {
   /** `nearest`: to the nearest place; `alongDirection`: to what is met first along the direction, or, where nothing is, against it. */

@@ -1,8 +1,8 @@
 import { curveCount, type Curves } from '../geometry/curves.js';
 import { faceCount, faceStart, type Mesh } from '../geometry/mesh.js';
-import { refreshNormals } from '../mesh/normals.js';
-import { progressEvery, unbounded, type Work } from '../graph/work.js';
-import { asBezier, throughMoved } from '../curves/knots.js';
+import { refreshNormals } from '../mesh/change/normals.js';
+import { progressEvery, unbounded, type Work } from '../base/work.js';
+import { asBezier, throughMoved } from '../curves/evaluate/knots.js';
 
 export interface SmoothOptions {
   times: number;

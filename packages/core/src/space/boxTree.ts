@@ -1,5 +1,19 @@
-import { progressEvery, type Work } from '../graph/work.js';
-import type { Pieces } from './pieces.js';
+import { progressEvery, type Work } from '../base/work.js';
+import type { Geometry } from '../geometry/geometry.js';
+
+/** Points, segments, cubic pieces or triangles in flat arrays, each with the element that it belongs to. */
+export interface Pieces {
+  /** 3, 6, 9 or 12 numbers a piece, metres: its corners; of a piece of a smooth curve its control points (cubic Bezier). */
+  readonly corners: Float32Array;
+  readonly size: 3 | 6 | 9 | 12;
+  /** Point, piece of a curve (its first point) or face of each piece. */
+  readonly element: Uint32Array;
+  /** The points or vertices that a piece lies between, in `of`: 1 a point, 2 a piece of a curve, 3 a triangle. */
+  readonly points: Uint32Array;
+  readonly perPiece: 1 | 2 | 3;
+  /** The geometry that elements and points are numbered in: as given, or curves at the places where they were sampled. */
+  readonly of: Geometry;
+}
 
 /** Pieces of a leaf at most, unless they cannot be told apart. */
 const leafSize = 4;

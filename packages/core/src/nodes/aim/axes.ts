@@ -1,11 +1,12 @@
+import { anyIn, anyOut } from '../../definition/ports.js';
 import { withAttributes } from '../../geometry/attributes.js';
 import { axesToFollow, axisAliases, axisChoices, turnToStandard } from '../../geometry/axes.js';
 import { matrixOf } from '../../geometry/expand.js';
 import { transformGeometry, type Affine } from '../../geometry/transform.js';
-import { defineNode } from '../../graph/define.js';
-import { families } from '../families.js';
+import { defineNode } from '../../definition/define.js';
+import { families } from '../../definition/families.js';
 
-export const axes = defineNode({
+export default defineNode({
   type: 'aim.axes',
   label: 'Axes to follow',
   family: families.aim,
@@ -13,8 +14,8 @@ export const axes = defineNode({
   help: 'Placed objects have their Z along the tangent and their Y along the normal, unless told otherwise. On curves and points this node says so for the Place copies behind it; objects and copies themselves are turned, so that the chosen axes become Z and Y.',
   attributes: { writes: ['axes'] },
   keywords: ['orientation', 'forward', 'up axis', 'align', 'turn'],
-  inputs: [{ name: 'any', kinds: ['any'] }],
-  outputs: [{ name: 'any', kind: 'any' }],
+  inputs: [anyIn],
+  outputs: [anyOut],
   passes: true,
   where: 'none',
   settings: {

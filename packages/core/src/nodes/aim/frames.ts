@@ -1,11 +1,12 @@
+import { curvesIn, curvesOut } from '../../definition/ports.js';
 import { withAttributes } from '../../geometry/attributes.js';
-import { computeFrames, type FrameIssue } from '../../curves/frames.js';
-import { paced } from '../../curves/resample.js';
+import { computeFrames, type FrameIssue } from '../../curves/evaluate/frames.js';
+import { paced } from '../../curves/change/resample.js';
 import type { Mesh } from '../../geometry/mesh.js';
-import { newHit } from '../../space/nearest.js';
-import { surfaceOf, type Surface } from '../../space/surface.js';
-import { defineNode, type Warning } from '../../graph/define.js';
-import { families } from '../families.js';
+import { newHit } from '../../near/nearest.js';
+import { surfaceOf, type Surface } from '../../near/surface.js';
+import { defineNode, type Warning } from '../../definition/define.js';
+import { families } from '../../definition/families.js';
 
 const place = ({ curve, at }: FrameIssue): string => `at ${at.toFixed(2)} m of curve ${curve}`;
 
@@ -41,7 +42,7 @@ function shadingOf(surface: Surface): (x: number, y: number, z: number) => [numb
   };
 }
 
-export const frames = defineNode({
+export default defineNode({
   type: 'aim.frames',
   label: 'Frames',
   family: families.aim,
@@ -49,11 +50,8 @@ export const frames = defineNode({
   help: 'Writes tangent and normal to the points (side is tangent × normal); surfaces and copies follow them. Minimal turns as little as possible along the path (double reflection, Wang et al. 2008) and never flips. Upright keeps the normal on the side of a fixed direction, for rails and fences. Curvature points it to the centre of the bend (it flips where the bend changes sides, and says so). Target points it to a place, or to the middle of its own curve. Surface takes it from the nearest place of the body, so that a ribbon lies on the ground and posts stand square to it. Roll turns each frame about its tangent; twist adds turns along the way. On a closed curve the closing angle is spread evenly, so that the ends meet.',
   attributes: { reads: ['tangent'], writes: ['tangent', 'normal', 'roll'] },
   keywords: ['orient', 'tangent', 'normal', 'up', 'roll', 'twist', 'rotation minimising', 'bishop', 'parallel transport'],
-  inputs: [
-    { name: 'curves', kinds: ['curves'] },
-    { name: 'body', kinds: ['mesh'], optional: true },
-  ],
-  outputs: [{ name: 'curves', kind: 'curves' }],
+  inputs: [curvesIn, { name: 'body', kinds: ['mesh'], optional: true }],
+  outputs: [curvesOut],
   passes: true,
   settings: {
     method: {

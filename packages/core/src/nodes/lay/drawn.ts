@@ -1,8 +1,9 @@
+import { curvesOut } from '../../definition/ports.js';
 import type { Attribute } from '../../geometry/attributes.js';
 import { curvesFromLists, makeCurves, type CurveKind, type Curves } from '../../geometry/curves.js';
-import { defineNode } from '../../graph/define.js';
-import type { DataSetting } from '../../graph/settings.js';
-import { families } from '../families.js';
+import { defineNode } from '../../definition/define.js';
+import type { DataSetting } from '../../definition/settings.js';
+import { families } from '../../definition/families.js';
 
 /** Curves drawn by hand. `handles`: for each point the places of its two handles, [before, after]; only for Bezier curves. */
 export interface DrawnCurve {
@@ -100,14 +101,14 @@ function lostPoint(points: readonly (readonly number[])[]): number {
   });
 }
 
-export const drawn = defineNode({
+export default defineNode({
   type: 'lay.drawn',
   label: 'Drawn curve',
   family: families.lay,
   summary: 'Curves from points laid by hand: straight, smooth through them, Bezier or B-spline.',
   help: 'Gives the curves whose points you lay. Through runs smoothly through every point (centripetal Catmull–Rom), Bezier follows its handles, B-spline is drawn toward its points without touching them. Add a Resample to choose how many points come out; without it, surfaces sample smooth curves finely.',
   keywords: ['draw', 'points', 'polyline', 'spline', 'catmull', 'bezier', 'nurbs', 'path'],
-  outputs: [{ name: 'curves', kind: 'curves' }],
+  outputs: [curvesOut],
   settings: {
     kind: {
       kind: 'choice',

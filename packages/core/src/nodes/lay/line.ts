@@ -1,16 +1,17 @@
+import { curvesOut } from '../../definition/ports.js';
 import { makeCurves } from '../../geometry/curves.js';
-import { defineNode } from '../../graph/define.js';
-import { progressEvery } from '../../graph/work.js';
-import { families } from '../families.js';
+import { defineNode } from '../../definition/define.js';
+import { progressEvery } from '../../base/work.js';
+import { families } from '../../definition/families.js';
 
-export const line = defineNode({
+export default defineNode({
   type: 'lay.line',
   label: 'Line',
   family: families.lay,
   summary: 'A straight line between two places, or of a length in a direction.',
   help: 'Gives one straight curve from one place to another. Give a length above 0 to measure it from the first place along a direction instead, from its middle when centred. More than two points are spaced evenly.',
   keywords: ['straight', 'segment', 'edge', 'start'],
-  outputs: [{ name: 'curves', kind: 'curves' }],
+  outputs: [curvesOut],
   settings: {
     from: { kind: 'vector', label: 'From', help: 'Where the line starts.', default: [0, 0, 0], unit: 'm' },
     to: { kind: 'vector', label: 'To', help: 'Where it ends. Not used when a length is given.', default: [1, 0, 0], unit: 'm', shownWhen: { length: [0] } },

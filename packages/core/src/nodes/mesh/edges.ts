@@ -1,9 +1,10 @@
+import { curvesOut, meshIn } from '../../definition/ports.js';
 import { curveCount } from '../../geometry/curves.js';
-import { edgePaths } from '../../mesh/edgePaths.js';
-import { defineNode } from '../../graph/define.js';
-import { families } from '../families.js';
+import { edgePaths } from '../../mesh/topology/edgePaths.js';
+import { defineNode } from '../../definition/define.js';
+import { families } from '../../definition/families.js';
 
-export const edgesNode = defineNode({
+export default defineNode({
   type: 'mesh.edges',
   label: 'Edges as curves',
   family: families.mesh,
@@ -11,8 +12,8 @@ export const edgesNode = defineNode({
   help: 'Gives all edges, or those on the border, those where faces meet at more than the angle, those of marked faces (or between marked points), or those where the part of faces changes, such as between wall and cap. Edges that faces share come once. Each edge may be a curve; trails are as few curves as can be, without going over an edge twice; loops run from one junction to the next, and close where there is none, as borders do. Curves are straight between their points; smooth or resample them behind this. Single values of corners come along.',
   attributes: { reads: ['mark', 'part'], keeps: ['corner', 'whole'] },
   keywords: ['wire', 'wireframe', 'lines', 'border', 'boundary', 'outline', 'crease', 'lattice', 'net', 'cage'],
-  inputs: [{ name: 'mesh', kinds: ['mesh'] }],
-  outputs: [{ name: 'curves', kind: 'curves' }],
+  inputs: [meshIn],
+  outputs: [curvesOut],
   settings: {
     which: {
       kind: 'choice',

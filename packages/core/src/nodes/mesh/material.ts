@@ -1,9 +1,10 @@
+import { anyOut } from '../../definition/ports.js';
 import { withAttributes } from '../../geometry/attributes.js';
 import { faceCount, type Mesh } from '../../geometry/mesh.js';
 import type { Material } from '../../geometry/material.js';
-import { defineNode } from '../../graph/define.js';
+import { defineNode } from '../../definition/define.js';
 import { fieldAt } from '../../values/field.js';
-import { families } from '../families.js';
+import { families } from '../../definition/families.js';
 
 const withMaterials = (mesh: Mesh, materials: readonly Material[], data: Float32Array): Mesh => ({
   ...mesh,
@@ -11,7 +12,7 @@ const withMaterials = (mesh: Mesh, materials: readonly Material[], data: Float32
   attributes: withAttributes(mesh.attributes, { material: { carrier: 'face', size: 1, data } }),
 });
 
-export const material = defineNode({
+export default defineNode({
   type: 'mesh.material',
   label: 'Material',
   family: families.mesh,
@@ -20,7 +21,7 @@ export const material = defineNode({
   attributes: { writes: ['material'] },
   keywords: ['colour', 'color', 'shader', 'rough', 'metal', 'opacity', 'transparent', 'paint'],
   inputs: [{ name: 'any', kinds: ['mesh', 'copies'], aliases: ['mesh', 'copies'] }],
-  outputs: [{ name: 'any', kind: 'any', aliases: ['mesh', 'copies'] }],
+  outputs: [{ ...anyOut, aliases: ['mesh', 'copies'] }],
   passes: true,
   where: 'self',
   settings: {

@@ -1,16 +1,17 @@
-import { areaVector } from '../../curves/reverse.js';
-import { offset } from '../../curves/offset.js';
+import { curvesOut, meshIn } from '../../definition/ports.js';
+import { areaVector } from '../../curves/evaluate/plane.js';
+import { offset } from '../../curves/change/offset.js';
 import { curveCount, type Curves } from '../../geometry/curves.js';
 import type { Geometry } from '../../geometry/geometry.js';
 import { faceCount, faceStart, type Mesh } from '../../geometry/mesh.js';
 import type { Points } from '../../geometry/points.js';
-import { faceAreas } from '../../mesh/normals.js';
-import { connectedParts } from '../../mesh/parts.js';
-import { section, type CuttingPlane } from '../../mesh/section.js';
-import { defineNode, type Warning } from '../../graph/define.js';
-import { families } from '../families.js';
+import { faceAreas } from '../../mesh/topology/areas.js';
+import { connectedParts } from '../../mesh/topology/parts.js';
+import { section, type CuttingPlane } from '../../mesh/cut/section.js';
+import { defineNode, type Warning } from '../../definition/define.js';
+import { families } from '../../definition/families.js';
 
-export const sectionNode = defineNode({
+export default defineNode({
   type: 'mesh.section',
   label: 'Section by planes',
   family: families.mesh,
@@ -18,11 +19,8 @@ export const sectionNode = defineNode({
   help: 'Planes are points with normals (of curves: the points with their frames), or flat meshes, of which each connected part is one plane, however far it reaches. The curves come plane by plane, the largest first, with a point at each edge of the body that is crossed; their plane is kept as a value of each curve. Seen against the plane’s normal outlines of the body run counter-clockwise and those of holes clockwise. The offset takes them off the body, or into it below 0. Where the body is open, so are they. Simplify leaves out points that lie in line.',
   attributes: { reads: ['normal', 'tangent'], writes: ['plane'] },
   keywords: ['cut', 'slice', 'cross-section', 'contour', 'intersect', 'outline', 'wrap', 'rope', 'lash'],
-  inputs: [
-    { name: 'mesh', kinds: ['mesh'] },
-    { name: 'planes', kinds: ['points', 'mesh'], many: true },
-  ],
-  outputs: [{ name: 'curves', kind: 'curves' }],
+  inputs: [meshIn, { name: 'planes', kinds: ['points', 'mesh'], many: true }],
+  outputs: [curvesOut],
   settings: {
     squareTo: {
       kind: 'choice',

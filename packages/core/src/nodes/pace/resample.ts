@@ -1,8 +1,9 @@
-import { resample } from '../../curves/resample.js';
-import { defineNode } from '../../graph/define.js';
-import { families } from '../families.js';
+import { curvesIn, curvesOut } from '../../definition/ports.js';
+import { resample } from '../../curves/change/resample.js';
+import { defineNode } from '../../definition/define.js';
+import { families } from '../../definition/families.js';
 
-export const resampleNode = defineNode({
+export default defineNode({
   type: 'pace.resample',
   label: 'Resample',
   family: families.pace,
@@ -10,8 +11,8 @@ export const resampleNode = defineNode({
   help: 'Lays new points along the true length of each curve, not along its chords. By count: so many per curve, ends included. By spacing: so far apart, evened out so that the end is met, or exact with a shorter last piece. By deviation: no chord farther from the curve than this. Point values are interpolated; frames are dropped, since they belong to the old points. Smooth curves stay smooth: resampled to 8 points a circle lies off by 4 millionths of its radius, to 4 by 3 ten-thousandths.',
   attributes: { writes: ['tangent'], drops: ['normal'] },
   keywords: ['points', 'density', 'divide', 'spacing', 'even', 'segments', 'subdivide', 'rebuild'],
-  inputs: [{ name: 'curves', kinds: ['curves'] }],
-  outputs: [{ name: 'curves', kind: 'curves' }],
+  inputs: [curvesIn],
+  outputs: [curvesOut],
   passes: true,
   settings: {
     by: {

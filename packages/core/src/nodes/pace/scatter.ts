@@ -1,9 +1,10 @@
+import { curvesIn, pointsOut } from '../../definition/ports.js';
 import { scatterOnCurves } from '../../place/scatterCurves.js';
-import { defineNode } from '../../graph/define.js';
-import { families } from '../families.js';
-import { gapSetting, pointsOut, seedSetting, tellLeft } from '../scattering.js';
+import { defineNode } from '../../definition/define.js';
+import { families } from '../../definition/families.js';
+import { gapSetting, seedSetting, tellLeft } from '../settings/scattering.js';
 
-export const scatterOnCurvesNode = defineNode({
+export default defineNode({
   type: 'pace.scatter',
   label: 'Scatter on curves',
   family: families.pace,
@@ -11,8 +12,8 @@ export const scatterOnCurvesNode = defineNode({
   help: 'Each point draws its own curve, all with the same chance or by length, and its own place along it between the least and the greatest fraction of that curve’s length. The same seed draws the same places, and more points keep those there were. Points carry tangent and normal, t, s and the number of their curve, with the curve’s values; copies placed on them follow. A gap keeps points of one curve apart.',
   attributes: { reads: ['tangent', 'normal'], writes: ['tangent', 'normal', 't', 's', 'curve', 'id'], keeps: ['point', 'curve', 'whole'] },
   keywords: ['random', 'distribute', 'strew', 'place', 'many', 'along', 'buds', 'knots'],
-  inputs: [{ name: 'curves', kinds: ['curves'] }],
-  outputs: pointsOut,
+  inputs: [curvesIn],
+  outputs: [pointsOut],
   settings: {
     count: { kind: 'integer', label: 'Count', help: 'Points on all curves together.', default: 20, min: 0, max: 10_000_000 },
     seed: seedSetting,

@@ -1,18 +1,18 @@
+import { copiesOut } from '../../definition/ports.js';
 import type { Curves } from '../../geometry/curves.js';
 import { axesToFollow, axisAliases, axisChoices } from '../../geometry/axes.js';
-import { makeCopies, type Copies } from '../../geometry/copies.js';
-import { expandCopies, expandedSize } from '../../geometry/expand.js';
+import { makeCopies } from '../../geometry/copies.js';
 import type { Mesh } from '../../geometry/mesh.js';
 import type { Points } from '../../geometry/points.js';
-import { pointsOf } from '../../curves/knots.js';
-import { resample } from '../../curves/resample.js';
-import { defineNode } from '../../graph/define.js';
+import { pointsOf } from '../../curves/evaluate/knots.js';
+import { resample } from '../../curves/change/resample.js';
+import { defineNode } from '../../definition/define.js';
 import { placeCopies } from '../../place/copies.js';
 import { constantField } from '../../values/field.js';
-import { families } from '../families.js';
-import { weightsSetting } from './shared.js';
+import { families } from '../../definition/families.js';
+import { weightsSetting } from '../settings/weights.js';
 
-export const copiesNode = defineNode({
+export default defineNode({
   type: 'place.copies',
   label: 'Place copies',
   family: families.place,
@@ -25,7 +25,7 @@ export const copiesNode = defineNode({
     { name: 'curves', kinds: ['curves'], optional: true },
     { name: 'objects', kinds: ['mesh'], many: true },
   ],
-  outputs: [{ name: 'copies', kind: 'copies' }],
+  outputs: [copiesOut],
   settings: {
     spacing: {
       kind: 'number',
@@ -115,23 +115,5 @@ export const copiesNode = defineNode({
       axes: settings.axes === 'chosen' ? axesToFollow(settings.tangentAxis, settings.normalAxis) : null,
     };
     return { copies: placeCopies(places, inputs('objects') as Mesh[], options, context) };
-  },
-});
-
-export const expandNode = defineNode({
-  type: 'place.expand',
-  label: 'Turn copies into mesh',
-  family: families.place,
-  summary: 'All copies as one mesh, each with faces of its own.',
-  help: 'Writes every copy out where it stands, so that its faces can be changed, counted, cut and exported one by one. Copies that are sheared, such as the leaning pieces of an upright run, go into every format this way. It takes as much memory as it has faces: leave copies as they are where nothing asks for more.',
-  attributes: { keeps: ['corner', 'face'] },
-  keywords: ['write out', 'instances', 'expand', 'flatten', 'one mesh', 'merge'],
-  inputs: [{ name: 'copies', kinds: ['copies'] }],
-  outputs: [{ name: 'mesh', kind: 'mesh' }],
-  settings: {},
-  run: ({ input, claim }) => {
-    const given = input('copies') as Copies;
-    claim(expandedSize(given));
-    return { mesh: expandCopies(given) };
   },
 });

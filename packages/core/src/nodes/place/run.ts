@@ -1,8 +1,9 @@
+import { copiesOut, curvesIn } from '../../definition/ports.js';
 import type { Mesh } from '../../geometry/mesh.js';
-import { defineNode, type WarningCode } from '../../graph/define.js';
-import { runOfPieces, type RunIssue } from '../../place/run.js';
-import { families } from '../families.js';
-import { standsSetting, usualStanding } from './shared.js';
+import { defineNode, type WarningCode } from '../../definition/define.js';
+import { runOfPieces, type RunIssue } from '../../place/runOfPieces.js';
+import { families } from '../../definition/families.js';
+import { standsSetting, usualStanding } from './standing.js';
 
 const runTroubles: Readonly<Record<RunIssue['code'], readonly [code: WarningCode, message: string, remedy: string]>> = {
   'too-short': ['degenerate', 'is shorter than a piece, so there is none on it', 'Use smaller pieces, or stretch them.'],
@@ -10,7 +11,7 @@ const runTroubles: Readonly<Record<RunIssue['code'], readonly [code: WarningCode
   upright: ['parallel-up', 'runs straight up or down in places; pieces there follow the frame', 'Switch Upright off, or lay the curve less steeply.'],
 };
 
-export const runNode = defineNode({
+export default defineNode({
   type: 'place.run',
   label: 'Run of pieces',
   family: families.place,
@@ -18,11 +19,8 @@ export const runNode = defineNode({
   help: 'A piece is made with its length along one of its own axes (z, unless chosen) and begins in its origin, such as at its post, or where it begins itself. Each reaches straight from its place to that of the next, so that neighbours meet in bends too. Stretch takes as many as come nearest and makes each as long as its place; Nearest count leaves them as they are; Exact puts them end to end and leaves what is left over. Upright keeps posts upright and lets rails lean with the ground, by shearing the piece (files without shear need it as a mesh); else pieces turn with the frame, each rolled beyond the last if you like, as the links of a chain. At corners of straight curves a piece ends and another begins, and an object of its own may stand there, as at the ends. The objects of corners and ends are numbered from 0 in the order of their wires, and not picked for the run.',
   attributes: { reads: ['tangent', 'normal'], writes: ['id', 'curve', 's'], keeps: [] },
   keywords: ['fence', 'chain', 'kerb', 'rail', 'modular', 'repeat', 'array', 'along', 'panel', 'link', 'wall'],
-  inputs: [
-    { name: 'curves', kinds: ['curves'] },
-    { name: 'objects', kinds: ['mesh'], many: true },
-  ],
-  outputs: [{ name: 'copies', kind: 'copies' }],
+  inputs: [curvesIn, { name: 'objects', kinds: ['mesh'], many: true }],
+  outputs: [copiesOut],
   settings: {
     axis: { kind: 'choice', label: 'Along', help: 'The own axis of a piece that runs along the curve.', default: 'z', choices: { x: 'X', y: 'Y', z: 'Z' } },
     length: { kind: 'number', label: 'Length', help: 'Of a piece; 0 measures it.', default: 0, min: 0, unit: 'm', step: 0.01 },

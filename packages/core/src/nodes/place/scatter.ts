@@ -1,9 +1,10 @@
+import { meshIn, pointsOut } from '../../definition/ports.js';
 import { scatterOnFaces } from '../../place/scatterFaces.js';
-import { defineNode } from '../../graph/define.js';
-import { families } from '../families.js';
-import { gapSetting, pointsOut, seedSetting, tellLeft } from '../scattering.js';
+import { defineNode } from '../../definition/define.js';
+import { families } from '../../definition/families.js';
+import { gapSetting, seedSetting, tellLeft } from '../settings/scattering.js';
 
-export const scatterOnFacesNode = defineNode({
+export default defineNode({
   type: 'place.scatter',
   label: 'Scatter on faces',
   family: families.place,
@@ -11,8 +12,8 @@ export const scatterOnFacesNode = defineNode({
   help: 'So many points on the whole, or so many a square metre, which may differ from face to face: by a formula, an attribute or chance. Only where leaves faces out. Points carry the normal of the surface and a tangent across it, the values of their face, and those of its corners between them. The same seed draws the same places; by density each face keeps its own points when others change. A gap keeps points apart, straight through space.',
   attributes: { reads: ['normal'], writes: ['tangent', 'normal', 'id'], keeps: ['corner', 'face', 'whole'] },
   keywords: ['random', 'distribute', 'strew', 'grass', 'density', 'sprinkle', 'points', 'surface'],
-  inputs: [{ name: 'mesh', kinds: ['mesh'] }],
-  outputs: pointsOut,
+  inputs: [meshIn],
+  outputs: [pointsOut],
   where: 'self',
   settings: {
     by: { kind: 'choice', label: 'By', help: 'On the whole, or by area.', default: 'count', choices: { count: 'count', density: 'density' } },

@@ -1,8 +1,9 @@
-import { hang } from '../../curves/hang.js';
-import { defineNode } from '../../graph/define.js';
-import { families } from '../families.js';
+import { curvesIn, curvesOut } from '../../definition/ports.js';
+import { hang } from '../../curves/change/hang.js';
+import { defineNode } from '../../definition/define.js';
+import { families } from '../../definition/families.js';
 
-export const hangNode = defineNode({
+export default defineNode({
   type: 'shape.hang',
   label: 'Hang',
   family: families.shape,
@@ -10,8 +11,8 @@ export const hangNode = defineNode({
   help: 'Each curve becomes a rope that hangs between its ends, at whatever heights they are. By sag: how far its lowest part lies below the straight line between the ends. By slack: how much longer than that line the rope is (0.05 is 5 % longer). Choose Each pair of points to hang one rope from point to point, such as from post to post. Points are even along the rope, with exact tangents; where so few could not hold its length (to 1/10,000) they lie closer at the bottom, and if need be there are more.',
   attributes: { writes: ['tangent'], keeps: ['curve'] },
   keywords: ['catenary', 'sag', 'slack', 'droop', 'cable', 'gravity', 'rope'],
-  inputs: [{ name: 'curves', kinds: ['curves'] }],
-  outputs: [{ name: 'curves', kind: 'curves' }],
+  inputs: [curvesIn],
+  outputs: [curvesOut],
   passes: true,
   settings: {
     by: { kind: 'choice', label: 'By', help: 'Sag in metres, or slack as a share of the distance.', default: 'sag', choices: { sag: 'sag', slack: 'slack' } },

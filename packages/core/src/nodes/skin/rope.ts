@@ -1,10 +1,13 @@
-import { paced } from '../../curves/resample.js';
-import { rope } from '../../skin/rope.js';
-import { defineNode } from '../../graph/define.js';
-import { families } from '../families.js';
-import { capsSetting, tell, uvSettings } from './shared.js';
+import { curvesIn, meshOut } from '../../definition/ports.js';
+import { paced } from '../../curves/change/resample.js';
+import { rope } from '../../skin/rope/rope.js';
+import { defineNode } from '../../definition/define.js';
+import { families } from '../../definition/families.js';
+import { tell } from './issues.js';
+import { uvSettings } from '../settings/uv.js';
+import { capsSetting } from '../settings/caps.js';
 
-export const ropeNode = defineNode({
+export default defineNode({
   type: 'skin.rope',
   label: 'Rope',
   family: families.skin,
@@ -12,8 +15,8 @@ export const ropeNode = defineNode({
   help: 'Winds strands round each curve. Strands touch their neighbours in space, so at short lays they are thinner than the flat section suggests. Lay length is one turn of a strand along the rope (2.5 to 4 diameters for fibre rope, 6 to 7.5 for wire; common practice). Strands may be laid of yarns once more, the other way round (six strands of seven wires make a common wire rope). Plaited ropes have strands of both hands that go over one and under one. Strands begin on the frames of the curves and turn with them. A closed curve gets a whole number of turns, so that the strands meet. Values of points and curves go on with the vertices at them.',
   attributes: { reads: ['tangent', 'normal'], writes: ['normal', 'uv', 'part'], keeps: ['point', 'curve', 'whole'] },
   keywords: ['braid', 'plait', 'yarn', 'strand', 'twist', 'laid', 'cord', 'cable', 'line', 'lay'],
-  inputs: [{ name: 'curves', kinds: ['curves'] }],
-  outputs: [{ name: 'mesh', kind: 'mesh' }],
+  inputs: [curvesIn],
+  outputs: [meshOut],
   settings: {
     diameter: {
       kind: 'number',

@@ -1,25 +1,26 @@
+import { curvesIn, meshOut } from '../../definition/ports.js';
 import type { Curves } from '../../geometry/curves.js';
 import { curveCount } from '../../geometry/curves.js';
 import { takeCurves } from '../../geometry/gather.js';
 import { joinMeshes } from '../../geometry/join.js';
 import type { Mesh } from '../../geometry/mesh.js';
-import { doubleSided } from '../../mesh/doubleSided.js';
-import { framesOf } from '../../curves/frames.js';
-import { matchProfiles, profileFrom, type Profile } from '../../skin/profile.js';
-import { thinned } from '../../skin/relaxPinch.js';
-import { ribbonProfile } from '../../skin/ribbon.js';
-import { findSelfCrossings, mostPointsForSelfCross } from '../../skin/selfCross.js';
-import { sweep } from '../../skin/sweep.js';
-import { inwardReach, sectionMiddles, sectionRadius } from '../../skin/sweepSection.js';
-import type { SkinIssue } from '../../skin/tubePlan.js';
-import { defineNode } from '../../graph/define.js';
+import { framesOf } from '../../curves/evaluate/frames.js';
+import { matchProfiles, profileFrom, type Profile } from '../../skin/sweep/profile.js';
+import { thinned } from '../../skin/path/relaxPinch.js';
+import { findSelfCrossings, mostPointsForSelfCross } from '../../skin/path/selfCross.js';
+import { sweep } from '../../skin/sweep/sweep.js';
+import { inwardReach, sectionMiddles, sectionRadius } from '../../skin/sweep/sweepSection.js';
+import type { SkinIssue } from '../../skin/path/tubePlan.js';
+import { defineNode } from '../../definition/define.js';
 import { constantField, type Field } from '../../values/field.js';
-import { plainCaps } from '../../skin/capUv.js';
-import { families } from '../families.js';
-import { pairedCount, unequalSetting } from '../unequal.js';
-import { capSettings, cornerSettings, cornersOf, roundedPath, tell, uvSettings, withoutPinches } from './shared.js';
+import { families } from '../../definition/families.js';
+import { pairedCount, unequalSetting } from '../settings/unequal.js';
+import { tell } from './issues.js';
+import { cornerSettings, cornersOf, roundedPath, withoutPinches } from '../settings/corners.js';
+import { uvSettings } from '../settings/uv.js';
+import { capSettings } from '../settings/caps.js';
 
-export const sweepNode = defineNode({
+export default defineNode({
   type: 'skin.sweep',
   label: 'Sweep',
   family: families.skin,
@@ -27,11 +28,8 @@ export const sweepNode = defineNode({
   help: 'The profile’s own x lies on the frame’s normal and its y on the side; draw it about the origin in XY (any plane will do, its distance from the origin is dropped). Closed outlines face outwards whichever way they were drawn; an outline inside another is a hole, and flat caps have it too. Each wire into profile is one profile: several are blended along the way (Profile at says where which one is), or given to one curve each. Corners of the profile above the edge angle stay edges. UVs: u around by the length of the outline, v along by length. Values of points and curves go on with the vertices at them.',
   attributes: { reads: ['tangent', 'normal'], writes: ['normal', 'uv', 'part'], keeps: ['point', 'curve', 'whole'] },
   keywords: ['extrude', 'profile', 'section', 'pipe', 'rail', 'gutter', 'moulding', 'star', 'blend'],
-  inputs: [
-    { name: 'curves', kinds: ['curves'] },
-    { name: 'profile', kinds: ['curves'], many: true },
-  ],
-  outputs: [{ name: 'mesh', kind: 'mesh' }],
+  inputs: [curvesIn, { name: 'profile', kinds: ['curves'], many: true }],
+  outputs: [meshOut],
   settings: {
     size: {
       kind: 'number',
@@ -129,49 +127,3 @@ function eachCurve(
     return one(takeCurves(paths, [c]), [profiles[i % profiles.length]]);
   });
 }
-
-export const ribbonNode = defineNode({
-  type: 'skin.ribbon',
-  label: 'Ribbon',
-  family: families.skin,
-  summary: 'A flat band along each curve, or one that curls across.',
-  help: 'A strip of faces with few of them, for straps, leaves, hair cards and trails. Its face looks along the frame’s normal or its side; curl bends it across toward its face. Follows the frames of the curves, or minimal ones where there are none. UVs: u across, v along by length. Double-sided adds the back as faces of its own. Values of points and curves go on with the vertices at them.',
-  attributes: { reads: ['tangent', 'normal'], writes: ['normal', 'uv', 'part'], keeps: ['point', 'curve', 'whole'] },
-  keywords: ['strip', 'band', 'strap', 'card', 'leaf', 'trail', 'flat'],
-  inputs: [{ name: 'curves', kinds: ['curves'] }],
-  outputs: [{ name: 'mesh', kind: 'mesh' }],
-  settings: {
-    width: { kind: 'number', label: 'Width', help: 'Across. A ramp tapers it.', default: 0.1, min: 0, above: true, unit: 'm', step: 0.001, varies: 'point' },
-    columns: { kind: 'integer', label: 'Columns', help: 'Faces across.', default: 1, min: 1, max: 1000 },
-    curl: { kind: 'number', label: 'Curl', help: 'Bends it across, toward its face.', default: 0, min: -360, max: 360, unit: '°', step: 1 },
-    face: { kind: 'choice', label: 'Face', help: 'Where it looks.', default: 'normal', choices: { normal: 'normal', side: 'side' } },
-    doubleSided: { kind: 'boolean', label: 'Double-sided', help: 'Adds the back.', default: false },
-    ...cornerSettings,
-    ...uvSettings,
-  },
-  run: (context) => {
-    const { settings, curves, field, warn } = context;
-    const profile = ribbonProfile(settings);
-    const halfOf = (on: Curves): Field => {
-      const width = field(settings.width, on, 'point');
-      return { constant: width.constant / 2, values: width.values ? width.values.map((value) => value / 2) : null };
-    };
-    const given = roundedPath(curves('curves'), settings, halfOf, context);
-    const width = field(settings.width, given, 'point');
-    const zero = constantField(0);
-    const section = { size: [width, width] as const, roll: zero, profileAt: zero };
-    const factors = withoutPinches(given, halfOf(given), settings, (plans) => inwardReach(given, plans, framesOf(given), [profile], section));
-    const size = factors ? thinned(width, factors) : width;
-    const options = {
-      ...settings,
-      ...plainCaps,
-      ...section,
-      size: [size, size] as const,
-      caps: 'open' as const,
-      corners: cornersOf(settings),
-    };
-    const { mesh, issues } = sweep(given, [profile], options, context);
-    tell(issues, warn);
-    return { mesh: settings.doubleSided ? doubleSided(mesh) : mesh };
-  },
-});

@@ -1,13 +1,17 @@
+import { curvesIn, meshOut } from '../../definition/ports.js';
 import type { Curves } from '../../geometry/curves.js';
-import { thinned } from '../../skin/relaxPinch.js';
-import { findSelfCrossings } from '../../skin/selfCross.js';
-import { tube } from '../../skin/tube.js';
+import { thinned } from '../../skin/path/relaxPinch.js';
+import { findSelfCrossings } from '../../skin/path/selfCross.js';
+import { tube } from '../../skin/tube/tube.js';
 import type { Field } from '../../values/field.js';
-import { defineNode } from '../../graph/define.js';
-import { families } from '../families.js';
-import { capSettings, capsSetting, cornerSettings, cornersOf, roundedPath, tell, uvSettings, withoutPinches } from './shared.js';
+import { defineNode } from '../../definition/define.js';
+import { families } from '../../definition/families.js';
+import { tell } from './issues.js';
+import { cornerSettings, cornersOf, roundedPath, withoutPinches } from '../settings/corners.js';
+import { uvSettings } from '../settings/uv.js';
+import { capSettings, capsSetting } from '../settings/caps.js';
 
-export const tubeNode = defineNode({
+export default defineNode({
   type: 'skin.tube',
   label: 'Tube',
   family: families.skin,
@@ -15,8 +19,8 @@ export const tubeNode = defineNode({
   help: 'Puts a ring at every point of the curves and a wall between the rings. Follows the frames of the curves, or minimal ones where there are none. Corners of straight curves are mitred, so a pipe keeps its thickness round a bend, or rounded in arcs. It warns where the section would fold over itself in a bend or run through another part of the same curve; Relax pinches mends the first by thinning it there. A radius that runs out to 0 at an end closes it on a point. UVs: u around, v along by length; caps have their own, flat and undistorted. Values of points and curves go on with the vertices at them.',
   attributes: { reads: ['tangent', 'normal'], writes: ['normal', 'uv', 'part'], keeps: ['point', 'curve', 'whole'] },
   keywords: ['pipe', 'cable', 'cylinder', 'sweep', 'wire', 'radius', 'taper'],
-  inputs: [{ name: 'curves', kinds: ['curves'] }],
-  outputs: [{ name: 'mesh', kind: 'mesh' }],
+  inputs: [curvesIn],
+  outputs: [meshOut],
   settings: {
     radius: {
       kind: 'number',

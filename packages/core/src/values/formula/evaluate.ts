@@ -1,4 +1,4 @@
-import { tick, unbounded, type Work } from '../../graph/work.js';
+import { tick, unbounded, type Work } from '../../base/work.js';
 import { blocks, blockSize, kernels } from './blocks.js';
 import { formulaConstants } from './functions.js';
 import { isPlain, plainLine, plusNumber, timesNumber, type Line } from './line.js';

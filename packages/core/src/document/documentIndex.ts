@@ -1,0 +1,52 @@
+import type { NodeDefinition } from '../definition/define.js';
+import { nodeDefinitions } from '../nodes/catalogue.js';
+import type { FilaxisDocument, GraphNode, Wire } from './document.js';
+
+/** What is looked up of a document again and again, found once for each. */
+export interface DocumentIndex {
+  /** Nodes by id; of two of one id the first. */
+  readonly nodes: ReadonlyMap<string, GraphNode>;
+  /** Wires by the node that they go to and come from, in their order. */
+  readonly wiresTo: ReadonlyMap<string, readonly Wire[]>;
+  readonly wiresFrom: ReadonlyMap<string, readonly Wire[]>;
+  /** Definitions of all nodes whose kind is known, by id. */
+  readonly definitions: ReadonlyMap<string, NodeDefinition>;
+}
+const indexes = new WeakMap<FilaxisDocument, DocumentIndex>();
+
+/** The index of a document. Documents are never changed in place, so it is found once for each. */
+export function indexOf(document: FilaxisDocument): DocumentIndex {
+  const known = indexes.get(document);
+  if (known) return known;
+  const nodes = new Map<string, GraphNode>();
+  const definitions = new Map<string, NodeDefinition>();
+  for (const node of document.nodes) {
+    if (nodes.has(node.id)) continue;
+    nodes.set(node.id, node);
+    const definition = definitionOf(document, node);
+    if (definition) definitions.set(node.id, definition);
+  }
+  const made = { nodes, definitions, wiresTo: byEnd(document.wires, 'to'), wiresFrom: byEnd(document.wires, 'from') };
+  indexes.set(document, made);
+  return made;
+}
+
+function byEnd(wires: readonly Wire[], end: 'from' | 'to'): Map<string, Wire[]> {
+  const lists = new Map<string, Wire[]>();
+  for (const wire of wires) {
+    const list = lists.get(wire[end][0]);
+    if (list) list.push(wire);
+    else lists.set(wire[end][0], [wire]);
+  }
+  return lists;
+}
+
+/**
+ * What a node of a document is: all that knows a node asks here, so that a document can bring definitions of its own. Undefined: there is no such kind of node.
+ */
+export function definitionOf(_document: FilaxisDocument, node: Pick<GraphNode, 'type'>): NodeDefinition | undefined {
+  return nodeDefinitions.get(node.type);
+}
+
+/** The definition of the node with this id; undefined where there is no such node or kind. */
+export const definitionById = (document: FilaxisDocument, id: string): NodeDefinition | undefined => indexOf(document).definitions.get(id);

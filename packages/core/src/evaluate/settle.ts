@@ -1,0 +1,106 @@
+import { formulaConstants, formulaFunctions } from '../values/formula/functions.js';
+import { formulaNames } from '../values/formula/parse.js';
+import type { GivenNumbers } from '../varying/elements.js';
+import type { Problem } from '../document/problem.js';
+import { framesPerSecond, type NodeDefinition } from '../definition/define.js';
+import { dialFault, type DialValues } from '../document/dials.js';
+import type { FilaxisDocument, GraphNode } from '../document/document.js';
+import type { PlannedNode } from './plan.js';
+import { settingFault } from '../definition/settings.js';
+
+/** The settings of a node as its `run` gets them, or what is wrong with them. */
+export interface Settled {
+  readonly values: Readonly<Record<string, unknown>>;
+  /** The values as text: the part of the result's identity that they make. */
+  readonly text: string;
+  readonly fault: Problem | null;
+  /** Numbers of the document that a formula among the text settings names. */
+  readonly given: GivenNumbers;
+}
+
+/** Numbers of the document that settings may name. */
+export interface SettlingNumbers {
+  readonly dials: DialValues;
+  /** Seconds. */
+  readonly time: number;
+}
+
+const isObject = (value: unknown): value is object => typeof value === 'object' && value !== null && !Array.isArray(value);
+const isDial = (value: unknown): value is { dial: string } => isObject(value) && 'dial' in value;
+const isFormula = (value: unknown): value is { formula: string } => isObject(value) && 'formula' in value && typeof value.formula === 'string';
+
+/** Resolved settings of nodes (as they stand in documents) that nothing outside changes and nothing is wrong with: edits keep the other nodes. */
+const settledNodes = new WeakMap<GraphNode, Settled>();
+
+/** Settings resolved once, when no dial, formula or wire is among them. */
+export function settledOf(planned: PlannedNode): Settled | null {
+  const { node, definition } = planned;
+  if (planned.wires.some(({ port }) => Object.hasOwn(definition!.settings, port))) return null;
+  const known = settledNodes.get(node);
+  if (known) return known;
+  if (definition!.timed || Object.values(definition!.settings).some((setting) => setting.kind === 'text' && setting.formula)) return null;
+  if (Object.values(node.settings ?? {}).some((value) => isDial(value) || isFormula(value))) return null;
+  const settled = settle(planned, definition!, { dials: {}, time: 0 }, null, {});
+  if (settled.fault) return null;
+  settledNodes.set(node, settled);
+  return settled;
+}
+
+/** All values of a node: those of the document, dials and wires put in, defaults for the rest; each checked. */
+export function settle(
+  { node, index }: PlannedNode,
+  definition: NodeDefinition,
+  numbers: SettlingNumbers,
+  document: FilaxisDocument | null,
+  wired: Readonly<Record<string, unknown>>,
+): Settled {
+  const values: Record<string, unknown> = {};
+  const own = node.settings ?? {};
+  for (const [key, setting] of Object.entries(definition.settings)) values[key] = wired[key] ?? own[key] ?? setting.default;
+  const problem = (key: string, path: string, message: string): Settled => ({
+    values,
+    text: '',
+    given: {},
+    fault: { pointer: `/nodes/${index}/settings/${key}${path}`, message, node: node.id, setting: key },
+  });
+  for (const key of Object.keys(values)) {
+    const value = values[key];
+    if (!isDial(value)) continue;
+    const dial = document?.dials?.find((candidate) => candidate.id === value.dial);
+    if (!dial) return problem(key, '/dial', `There is no dial "${String(value.dial)}".`);
+    const fault = dialFault(dial, numbers.dials[dial.id]);
+    if (fault) return problem(key, '/dial', fault);
+    values[key] = numbers.dials[dial.id];
+  }
+  let given: GivenNumbers = {};
+  for (const [key, setting] of Object.entries(definition.settings)) {
+    const fault = settingFault(setting, values[key], values);
+    if (fault) return problem(key, fault.path, fault.message);
+    const value = values[key];
+    // Only after its form was checked: a formula then has its numbers with it, so that they are part of the result's identity.
+    if (isFormula(value)) values[key] = { ...value, given: givenFor(value.formula, numbers), known: numberNames(numbers) };
+    if (setting.kind === 'text' && setting.formula) given = { ...given, ...givenFor(value as string, numbers) };
+  }
+  const outside = definition.timed || Object.keys(given).length ? JSON.stringify([given, definition.timed ? numbers.time : null]) : '';
+  return { values, text: JSON.stringify(values) + outside, given, fault: null };
+}
+
+/** Dials that formulas can read. */
+const numberNames = ({ dials }: SettlingNumbers): string[] =>
+  Object.entries(dials).flatMap(([name, value]) => (typeof value === 'number' || typeof value === 'boolean' ? [name] : []));
+
+/** The numbers of the document that a formula uses. */
+export function givenFor(formula: string, { dials, time }: SettlingNumbers): GivenNumbers {
+  const given: Record<string, number> = {};
+  for (const name of formulaNames(formula)) {
+    const dial = Object.hasOwn(dials, name) ? dials[name] : undefined;
+    if (name === 'time') given[name] = time;
+    else if (name === 'frameNumber') given[name] = Math.round(time * framesPerSecond);
+    else if (typeof dial === 'number' || typeof dial === 'boolean') given[name] = Number(dial);
+  }
+  return given;
+}
+
+/** Names that a dial cannot have if formulas are to read it, since they mean something else there. */
+export const takenByFormulas = (name: string): boolean =>
+  Object.hasOwn(formulaFunctions, name) || Object.hasOwn(formulaConstants, name) || ['and', 'or', 'not', 'time', 'frameNumber'].includes(name);

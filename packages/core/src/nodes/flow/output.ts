@@ -1,0 +1,41 @@
+import type { GeometrySet } from '../../geometry/geometry.js';
+import { joinGeometries } from '../../geometry/join.js';
+import { triangleCount } from '../../geometry/mesh.js';
+import { defineNode } from '../../definition/define.js';
+import { families } from '../../definition/families.js';
+import { byKind, totalOf } from './byKind.js';
+
+export default defineNode({
+  type: 'flow.output',
+  label: 'Output',
+  family: families.flow,
+  summary: 'A named result of the document: what is shown and exported.',
+  help: 'Whatever is wired here is a result, under its name. A document may have several outputs. A budget above 0 warns when there are more faces.',
+  keywords: ['result', 'export', 'end', 'deliver', 'budget'],
+  inputs: [{ name: 'any', kinds: ['any'], many: true }],
+  outputs: [],
+  settings: {
+    name: {
+      kind: 'text',
+      label: 'Name',
+      help: 'The result’s name, each once in a document.',
+      default: 'main',
+      pattern: /^[A-Za-z0-9][A-Za-z0-9 _-]{0,63}$/,
+      accepts: 'letters, digits, spaces, _ and -, starting with a letter or digit',
+    },
+    budget: { kind: 'integer', label: 'Budget', help: 'Faces it may have; 0 sets none.', default: 0, min: 0, unit: 'faces' },
+  },
+  run: ({ settings, inputs, claim, warn }) => {
+    const list = inputs('any');
+    claim(totalOf(list));
+    const set: GeometrySet = Object.fromEntries([...byKind(list)].map(([kind, group]) => [kind, joinGeometries(group)]));
+    const faces = set.mesh ? triangleCount(set.mesh) : 0;
+    if (settings.budget > 0 && faces > settings.budget)
+      warn({
+        code: 'budget',
+        message: `${faces.toLocaleString('en-GB')} triangles are over the budget of ${settings.budget.toLocaleString('en-GB')}.`,
+        remedy: 'Use fewer sides, points or rings, or raise the budget.',
+      });
+    return { result: { type: 'set', set } };
+  },
+});

@@ -1,4 +1,0 @@
-import { carryNode, distanceNode, figuresNode, setNode, summaryNode, transferNode } from './attributes.js';
-import { formulaNode, numberNode, timeNode, vectorNode } from './numbers.js';
-
-export const gaugeNodes = [setNode, figuresNode, distanceNode, transferNode, carryNode, summaryNode, numberNode, vectorNode, timeNode, formulaNode];

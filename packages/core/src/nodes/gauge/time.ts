@@ -1,0 +1,29 @@
+import { numberOut } from '../../definition/ports.js';
+import { defineNode, framesPerSecond } from '../../definition/define.js';
+import { families } from '../../definition/families.js';
+
+export default defineNode({
+  type: 'gauge.time',
+  label: 'Time',
+  family: families.gauge,
+  summary: 'The seconds of the timeline as a number.',
+  help: 'Gives time × speed + offset. Formulas know time as well, under its name.',
+  keywords: ['animation', 'frame', 'clock', 'seconds'],
+  outputs: [numberOut],
+  timed: true,
+  settings: {
+    in: {
+      kind: 'choice',
+      label: 'In',
+      help: `Seconds, or frames of ${framesPerSecond} a second.`,
+      default: 'seconds',
+      choices: { seconds: 'seconds', frames: 'frames' },
+    },
+    speed: { kind: 'number', label: 'Speed', help: 'Factor on the time.', default: 1, step: 0.01 },
+    offset: { kind: 'number', label: 'Offset', help: 'Added to it.', default: 0, step: 0.01 },
+  },
+  run: ({ settings, time }) => {
+    const base = settings.in === 'frames' ? Math.round(time * framesPerSecond) : time;
+    return { number: { type: 'number', value: base * settings.speed + settings.offset } };
+  },
+});

@@ -1,0 +1,143 @@
+// Made by scripts/generate-catalogue.ts from the files of the nodes. Do not edit.
+import type { NodeDefinition } from '../../definition/define.js';
+import layArc3 from '../lay/arc3.js';
+import layBox from '../lay/box.js';
+import layCircle from '../lay/circle.js';
+import layCylinder from '../lay/cylinder.js';
+import layDrawn from '../lay/drawn.js';
+import layGrid from '../lay/grid.js';
+import layHelix from '../lay/helix.js';
+import layImportCurves from '../lay/importCurves.js';
+import layImportMesh from '../lay/importMesh.js';
+import layImportPoints from '../lay/importPoints.js';
+import layLine from '../lay/line.js';
+import layPolygon from '../lay/polygon.js';
+import layRectangle from '../lay/rectangle.js';
+import laySphere from '../lay/sphere.js';
+import layTerrain from '../lay/terrain.js';
+import layThroughPoints from '../lay/throughPoints.js';
+import paceCloseOpen from '../pace/closeOpen.js';
+import paceCut from '../pace/cut.js';
+import paceJoinEnds from '../pace/joinEnds.js';
+import pacePoints from '../pace/points.js';
+import paceReorder from '../pace/reorder.js';
+import paceResample from '../pace/resample.js';
+import paceReverse from '../pace/reverse.js';
+import paceScatter from '../pace/scatter.js';
+import paceSimplify from '../pace/simplify.js';
+import paceSplit from '../pace/split.js';
+import paceSubdivide from '../pace/subdivide.js';
+import shapeDisplace from '../shape/displace.js';
+import shapeDrape from '../shape/drape.js';
+import shapeHang from '../shape/hang.js';
+import shapeKeepOutside from '../shape/keepOutside.js';
+import shapeMirror from '../shape/mirror.js';
+import shapeOffset from '../shape/offset.js';
+import shapeRoundCorners from '../shape/roundCorners.js';
+import shapeRow from '../shape/row.js';
+import shapeSmooth from '../shape/smooth.js';
+import shapeTransform from '../shape/transform.js';
+import aimAxes from '../aim/axes.js';
+import aimFrames from '../aim/frames.js';
+import skinExtrude from '../skin/extrude.js';
+import skinFill from '../skin/fill.js';
+import skinLoft from '../skin/loft.js';
+import skinRibbon from '../skin/ribbon.js';
+import skinRope from '../skin/rope.js';
+import skinSweep from '../skin/sweep.js';
+import skinTiles from '../skin/tiles.js';
+import skinTube from '../skin/tube.js';
+import placeCopies from '../place/copies.js';
+import placeExpand from '../place/expand.js';
+import placeRun from '../place/run.js';
+import placeScatter from '../place/scatter.js';
+import meshEdges from '../mesh/edges.js';
+import meshMaterial from '../mesh/material.js';
+import meshNormals from '../mesh/normals.js';
+import meshSection from '../mesh/section.js';
+import meshUv from '../mesh/uv.js';
+import meshWeld from '../mesh/weld.js';
+import gaugeCarry from '../gauge/carry.js';
+import gaugeDistance from '../gauge/distance.js';
+import gaugeFigures from '../gauge/figures.js';
+import gaugeFormula from '../gauge/formula.js';
+import gaugeNumber from '../gauge/number.js';
+import gaugeSet from '../gauge/set.js';
+import gaugeSummary from '../gauge/summary.js';
+import gaugeTime from '../gauge/time.js';
+import gaugeTransfer from '../gauge/transfer.js';
+import gaugeVector from '../gauge/vector.js';
+import flowJoin from '../flow/join.js';
+import flowOutput from '../flow/output.js';
+
+export const allNodes: readonly NodeDefinition[] = [
+  layArc3,
+  layBox,
+  layCircle,
+  layCylinder,
+  layDrawn,
+  layGrid,
+  layHelix,
+  layImportCurves,
+  layImportMesh,
+  layImportPoints,
+  layLine,
+  layPolygon,
+  layRectangle,
+  laySphere,
+  layTerrain,
+  layThroughPoints,
+  paceCloseOpen,
+  paceCut,
+  paceJoinEnds,
+  pacePoints,
+  paceReorder,
+  paceResample,
+  paceReverse,
+  paceScatter,
+  paceSimplify,
+  paceSplit,
+  paceSubdivide,
+  shapeDisplace,
+  shapeDrape,
+  shapeHang,
+  shapeKeepOutside,
+  shapeMirror,
+  shapeOffset,
+  shapeRoundCorners,
+  shapeRow,
+  shapeSmooth,
+  shapeTransform,
+  aimAxes,
+  aimFrames,
+  skinExtrude,
+  skinFill,
+  skinLoft,
+  skinRibbon,
+  skinRope,
+  skinSweep,
+  skinTiles,
+  skinTube,
+  placeCopies,
+  placeExpand,
+  placeRun,
+  placeScatter,
+  meshEdges,
+  meshMaterial,
+  meshNormals,
+  meshSection,
+  meshUv,
+  meshWeld,
+  gaugeCarry,
+  gaugeDistance,
+  gaugeFigures,
+  gaugeFormula,
+  gaugeNumber,
+  gaugeSet,
+  gaugeSummary,
+  gaugeTime,
+  gaugeTransfer,
+  gaugeVector,
+  flowJoin,
+  flowOutput,
+];

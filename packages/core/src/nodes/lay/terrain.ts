@@ -1,0 +1,31 @@
+import { meshOut } from '../../definition/ports.js';
+import { terrain } from '../../mesh/make/bodies.js';
+import { defineNode } from '../../definition/define.js';
+import { families } from '../../definition/families.js';
+import { tileSetting, requireExtent, divisionsSetting, two } from './bodySettings.js';
+
+export default defineNode({
+  type: 'lay.terrain',
+  label: 'Terrain',
+  family: families.lay,
+  summary: 'Ground with hills, to lay paths and fences over.',
+  help: 'A grid whose heights are fractal noise: broad hills, about three across the ground, with finer ones on them. Roughness says how much the finer ones count: 0 leaves the broad ones alone. The heights lie about 0, no further apart than the height. The same seed gives the same ground on every machine.',
+  attributes: { writes: ['normal', 'uv'] },
+  keywords: ['ground', 'land', 'hills', 'landscape', 'relief', 'height', 'body'],
+  outputs: [meshOut],
+  settings: {
+    size: { kind: 'vector', label: 'Size', help: 'From side to side along x and z.', default: [200, 200], axes: ['x', 'z'], unit: 'm', step: 1 },
+    divisions: { ...divisionsSetting, default: 200 },
+    height: { kind: 'number', label: 'Height', help: 'From the lowest to the highest place at most.', default: 12, min: 0, unit: 'm', step: 0.1 },
+    seed: { kind: 'integer', label: 'Seed', help: 'Another number is another ground.', default: 1, min: 0, max: 2_147_483_647 },
+    roughness: { kind: 'number', label: 'Roughness', help: 'How high hills half as wide are.', default: 0.45, min: 0, max: 1, step: 0.01 },
+    uvScale: tileSetting,
+  },
+  run: (context) => {
+    const { settings, claim } = context;
+    const [nx, nz] = two(settings.divisions);
+    requireExtent(settings.size);
+    claim({ faces: nx * nz, vertices: (nx + 1) * (nz + 1) });
+    return { mesh: terrain({ ...settings, divisions: [nx, nz] }, context) };
+  },
+});

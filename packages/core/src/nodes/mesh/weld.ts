@@ -1,0 +1,28 @@
+import { weldPoints, withoutFolded } from '../../mesh/change/weld.js';
+import { defineNode } from '../../definition/define.js';
+import { families } from '../../definition/families.js';
+
+export default defineNode({
+  type: 'mesh.weld',
+  label: 'Weld',
+  family: families.mesh,
+  summary: 'Makes points that lie on each other one point, and takes away faces that fold up by it.',
+  help: 'Points within the distance of each other become one, at the place of the first; chains of near points become one too. Seams of UVs and normals stay. Faces that are left with fewer than three points, or had no area before, go. Use it where parts should join, or to clean up what another program left.',
+  keywords: ['merge', 'join', 'doubles', 'duplicate', 'clean', 'degenerate', 'stitch'],
+  inputs: [{ name: 'any', kinds: ['mesh'], aliases: ['mesh'] }],
+  outputs: [{ name: 'any', kind: 'mesh', aliases: ['mesh'] }],
+  passes: true,
+  where: 'none',
+  settings: {
+    distance: {
+      kind: 'number',
+      label: 'Distance',
+      help: 'Points this near become one; 0 takes those at the very same place.',
+      default: 0.0001,
+      min: 0,
+      unit: 'm',
+      step: 0.0001,
+    },
+  },
+  run: (context) => ({ any: withoutFolded(weldPoints(context.mesh('any'), context.settings.distance, context)) }),
+});

@@ -1,0 +1,20 @@
+import { curvesIn, curvesOut } from '../../definition/ports.js';
+import { joinEnds } from '../../curves/change/closing.js';
+import { defineNode } from '../../definition/define.js';
+import { families } from '../../definition/families.js';
+
+export default defineNode({
+  type: 'pace.joinEnds',
+  label: 'Join ends',
+  family: families.pace,
+  summary: 'Chains curves whose ends meet into longer ones.',
+  help: 'Ends nearer than the distance become one point; curves are turned where they need to be. Where a chain’s own ends meet it is closed. Of several ends the nearest is taken. Frames are dropped.',
+  attributes: { drops: ['tangent', 'normal'] },
+  keywords: ['chain', 'merge', 'connect', 'weld', 'stitch'],
+  inputs: [curvesIn],
+  outputs: [curvesOut],
+  passes: true,
+  where: 'curve',
+  settings: { distance: { kind: 'number', label: 'Distance', help: 'How near ends must be.', default: 0.001, min: 0, unit: 'm', step: 0.0005 } },
+  run: ({ settings, curves }) => ({ curves: joinEnds(curves('curves'), settings.distance) }),
+});

@@ -1,0 +1,13 @@
+import type { Warning } from '../../definition/define.js';
+
+/** What nodes that scatter points have in common. */
+
+export const seedSetting = { kind: 'integer', label: 'Seed', help: 'Another seed, other places.', default: 1, min: 0, max: 2_147_483_647 } as const;
+export const gapSetting = { kind: 'number', label: 'Least gap', help: 'Between two points at least; 0 lets them fall anywhere.', default: 0, min: 0, unit: 'm', step: 0.01 } as const; // prettier-ignore
+
+/** Tells that some points found no place. */
+export function tellLeft(left: number, warn: (warning: Warning) => void): void {
+  if (!left) return;
+  const points = left === 1 ? '1 point was' : `${left} points were`;
+  warn({ code: 'empty', message: `There is no room for more: ${points} left out.`, remedy: 'Ask for fewer, or make the gap smaller.' });
+}

@@ -1,0 +1,35 @@
+import { curvesIn, curvesOut } from '../../definition/ports.js';
+import { offset } from '../../curves/change/offset.js';
+import { asBezier } from '../../curves/evaluate/knots.js';
+import { defineNode } from '../../definition/define.js';
+import { families } from '../../definition/families.js';
+
+export default defineNode({
+  type: 'shape.offset',
+  label: 'Offset',
+  family: families.shape,
+  summary: 'Curves at a distance beside the given ones, in their plane.',
+  help: 'Closed curves grow by a positive distance and shrink by a negative one; open ones move to the left of their way, seen from above. Corners are mitred or rounded; loops that appear where the curve is too narrow are taken out, so a closed curve may fall into several or vanish (with a warning). Each curve is offset in its own plane; a straight line in the level one.',
+  attributes: { keeps: ['curve', 'whole'] },
+  keywords: ['parallel', 'inset', 'outset', 'border', 'margin', 'contour'],
+  inputs: [curvesIn],
+  outputs: [curvesOut],
+  passes: true,
+  settings: {
+    distance: { kind: 'number', label: 'Distance', help: 'How far.', default: 0.1, unit: 'm', step: 0.002, varies: 'point' },
+    joins: { kind: 'choice', label: 'Joins', help: 'How outer corners are made.', default: 'mitre', choices: { mitre: 'mitre', round: 'round' } },
+  },
+  run: (context) => {
+    const { settings, curves, field, warn } = context;
+    const given = asBezier(curves('curves'), true);
+    const { curves: result, gone } = offset(given, { joins: settings.joins, distance: field(settings.distance, given, 'point') }, context);
+    for (const curve of gone.slice(0, 50))
+      warn({
+        code: 'empty',
+        curve,
+        message: `Nothing is left of curve ${curve}: it is too narrow for this distance, or has no length.`,
+        remedy: 'Use a smaller distance.',
+      });
+    return { curves: result };
+  },
+});

@@ -1,0 +1,22 @@
+import { type FillIssue } from '../../skin/solid/fill.js';
+import { plainCaps } from '../../skin/parts/capUv.js';
+import { type Warning } from '../../definition/define.js';
+
+export const fillWarnings: Record<FillIssue['reason'], (issue: FillIssue) => Warning> = {
+  open: ({ curve }) => ({ code: 'not-closed', curve, message: `Curve ${curve} is open, so it bounds no face.`, remedy: 'Close it.' }),
+  'not-flat': ({ curve }) => ({ code: 'degenerate', curve, message: `Curve ${curve} is not flat; its face is bent.`, remedy: 'Draw it in a plane.' }),
+  'no-area': ({ curve }) => ({ code: 'degenerate', curve, message: `Curve ${curve} bounds no area, so nothing is made for it.`, remedy: 'Draw it apart.' }),
+};
+
+export const plainLoft = {
+  columns: 0,
+  across: 0,
+  rows: 0,
+  smooth: 'linear',
+  closedAcross: false,
+  matchDirection: true,
+  spread: 'even',
+  flip: false,
+  caps: 'open',
+  ...plainCaps,
+} as const;

@@ -1,0 +1,44 @@
+import type { SkinIssue } from '../../skin/path/tubePlan.js';
+import type { RunContext, Warning } from '../../definition/define.js';
+
+const skinWarnings: Record<SkinIssue['reason'], (issue: SkinIssue) => Warning> = {
+  folds: (issue) => ({
+    ...issue,
+    message: `Pinches at ${issue.at.toFixed(2)} m of curve ${issue.curve}: the section is too thick for the bend.`,
+    remedy: 'Relax pinches, make it thinner there, or widen the bend.',
+  }),
+  'near-itself': (issue) => ({
+    ...issue,
+    message: `Curve ${issue.curve} comes nearer than twice the radius to an earlier part of itself at ${issue.at.toFixed(2)} m; the skin runs through itself there.`,
+    remedy: 'Part the two stretches, or make it thinner.',
+  }),
+  'turns-back': (issue) => ({
+    ...issue,
+    message: `Curve ${issue.curve} turns straight back at ${issue.at.toFixed(2)} m; the tube folds onto itself there.`,
+    remedy: 'Part the two legs, or cut the curve there.',
+  }),
+  'one-point': (issue) => ({ ...issue, message: `Curve ${issue.curve} has one point, so nothing is made for it.`, remedy: 'Give it a second point.' }),
+  'no-length': (issue) => ({
+    ...issue,
+    message: `All points of curve ${issue.curve} lie in one place, so nothing is made for it.`,
+    remedy: 'Give it two different points.',
+  }),
+  seam: (issue) => ({
+    ...issue,
+    message: `The section of curve ${issue.curve} arrives at the seam turned by ${(issue.turn ?? 0).toPrecision(3)}°, so the wall twists by that in its last piece.`,
+    remedy: `Round twist and roll of the frames to whole turns${(issue.symmetry ?? 1) > 1 ? `, or to a multiple of ${Number((360 / issue.symmetry!).toPrecision(4))}°, after which this section looks the same` : ''}.`,
+  }),
+  coarse: (issue) => ({
+    ...issue,
+    message: `Curve ${issue.curve} lies so far from the origin that places are stored ${((issue.grain ?? 0) * 1000).toPrecision(2)} mm apart there, which is coarse for its thickness.`,
+    remedy: 'Move it near the origin with a Transform before the surface, or make it thicker.',
+  }),
+};
+
+/** At most this many warnings of one node; the rest is counted in one more. */
+const mostWarnings = 50;
+
+export function tell(issues: readonly SkinIssue[], warn: RunContext<unknown>['warn']): void {
+  for (const issue of issues.slice(0, mostWarnings)) warn(skinWarnings[issue.reason](issue));
+  if (issues.length > mostWarnings) warn({ code: issues[mostWarnings].code, message: `And ${issues.length - mostWarnings} more places like these.` });
+}

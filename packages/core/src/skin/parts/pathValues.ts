@@ -1,0 +1,20 @@
+import { gatherRows, type Attribute } from '../../geometry/attributes.js';
+import type { Curves } from '../../geometry/curves.js';
+import { curveOfPoints } from '../../varying/elements.js';
+
+/** What the skin has of its own, or what only says how a curve runs. */
+const notCarried = new Set(['tangent', 'normal', 'handleIn', 'handleOut', 'axes', 'uv', 'part', 'material']);
+
+/** True when curves have values that a skin along them can carry. */
+export const carriesValues = ({ attributes }: Curves): boolean => [...attributes.keys()].some((name) => !notCarried.has(name));
+
+/** Values of points and curves as values of the vertices that stand at those points, and values of the whole as they are. */
+export function carriedValues(curves: Curves, source: Uint32Array): [string, Attribute][] {
+  const curve = curveOfPoints(curves);
+  return [...curves.attributes].flatMap(([name, attribute]): [string, Attribute][] => {
+    if (notCarried.has(name)) return [];
+    if (attribute.carrier === 'whole') return [[name, attribute]];
+    const rows = attribute.carrier === 'curve' ? source.map((point) => curve[point]) : source;
+    return [[name, { carrier: 'corner', size: attribute.size, data: gatherRows(attribute, rows) }]];
+  });
+}
