@@ -22,7 +22,7 @@ const rooms = [
   ['mesh/make', 'mesh/cut'],
   ['near'],
   ['varying'],
-  ['skin/path'],
+  ['skin/plan'],
   ['skin/parts'],
   ['skin/tube', 'skin/sweep', 'skin/loft', 'skin/solid', 'skin/tiles'],
   ['skin/rope'],

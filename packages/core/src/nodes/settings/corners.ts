@@ -1,8 +1,8 @@
 import type { Curves } from '../../geometry/curves.js';
 import { paced } from '../../curves/change/resample.js';
 import { roundCorners } from '../../curves/change/roundCorners.js';
-import { pinchFactors } from '../../skin/path/relaxPinch.js';
-import type { TubePlans } from '../../skin/path/tubePlan.js';
+import { pinchFactors } from '../../skin/plan/relaxPinch.js';
+import type { TubePlans } from '../../skin/plan/tubePlan.js';
 import type { Settings, ValuesOf } from '../../definition/settings.js';
 import type { Work } from '../../base/work.js';
 import { constantField, type Field } from '../../values/field.js';

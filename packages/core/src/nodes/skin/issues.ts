@@ -1,4 +1,4 @@
-import type { SkinIssue } from '../../skin/path/tubePlan.js';
+import type { SkinIssue } from '../../skin/plan/tubePlan.js';
 import type { RunContext, Warning } from '../../definition/define.js';
 
 const skinWarnings: Record<SkinIssue['reason'], (issue: SkinIssue) => Warning> = {

@@ -2,7 +2,7 @@ import { curvesIn, meshOut } from '../../definition/ports.js';
 import type { Curves } from '../../geometry/curves.js';
 import { doubleSided } from '../../mesh/change/doubleSided.js';
 import { framesOf } from '../../curves/evaluate/frames.js';
-import { thinned } from '../../skin/path/relaxPinch.js';
+import { thinned } from '../../skin/plan/relaxPinch.js';
 import { ribbonProfile } from '../../skin/sweep/ribbon.js';
 import { sweep } from '../../skin/sweep/sweep.js';
 import { inwardReach } from '../../skin/sweep/sweepSection.js';

@@ -1,7 +1,7 @@
 import { curvesIn, meshOut } from '../../definition/ports.js';
 import type { Curves } from '../../geometry/curves.js';
-import { thinned } from '../../skin/path/relaxPinch.js';
-import { findSelfCrossings } from '../../skin/path/selfCross.js';
+import { thinned } from '../../skin/plan/relaxPinch.js';
+import { findSelfCrossings } from '../../skin/plan/selfCross.js';
 import { tube } from '../../skin/tube/tube.js';
 import type { Field } from '../../values/field.js';
 import { defineNode } from '../../definition/define.js';

@@ -1,6 +1,6 @@
 import { fieldAt } from '../../values/field.js';
 import { CapPlacer, plainCaps } from './capUv.js';
-import type { TubeEnd } from '../path/tubePlan.js';
+import type { TubeEnd } from '../plan/tubePlan.js';
 import { skinParts, vAt, type SkinSink, type TubeJob, type WallEnd } from './sink.js';
 
 /** Rings of a dome between its rim and its pole, so that its pieces are about as long as the sides. */

@@ -2,7 +2,7 @@ import type { Curves } from '../../geometry/curves.js';
 import type { Work } from '../../base/work.js';
 import type { Field } from '../../values/field.js';
 import type { CapLayout } from './capUv.js';
-import type { TubePlan, TubePlans } from '../path/tubePlan.js';
+import type { TubePlan, TubePlans } from '../plan/tubePlan.js';
 
 /** Values of the face attribute `part` on skins. */
 export const skinParts = { wall: 0, capStart: 1, capEnd: 2 } as const;

@@ -10,7 +10,7 @@ import { braidSection, ropeSection } from './ropeSection.js';
 import { layStrands, plaitStrands, type Strands } from './ropeStrands.js';
 import type { TubeOptions } from '../parts/sink.js';
 import { tube } from '../tube/tube.js';
-import type { SkinIssue } from '../path/tubePlan.js';
+import type { SkinIssue } from '../plan/tubePlan.js';
 
 export interface RopeOptions {
   /** Outer diameter, metres, more than 0, a value per point of the curves. */

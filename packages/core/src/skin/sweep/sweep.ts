@@ -7,14 +7,14 @@ import { MeshBuilder } from '../../mesh/make/builder.js';
 import { triangulatePolygon } from '../../mesh/topology/polygon.js';
 import { carriedValues, carriesValues } from '../parts/pathValues.js';
 import { CapPlacer, type CapLayout } from '../parts/capUv.js';
-import { findBend, type Bend } from '../path/mitre.js';
-import { findPinches } from '../path/pinches.js';
+import { findBend, type Bend } from '../plan/mitre.js';
+import { findPinches } from '../plan/pinches.js';
 import type { Profile } from './profile.js';
 import { skinParts } from '../parts/sink.js';
-import { seamOf, tellSeam } from '../path/seam.js';
+import { seamOf, tellSeam } from '../plan/seam.js';
 import { inwardReach, sectionRadius, sectionSymmetry, writeSection, type SectionOptions } from './sweepSection.js';
 import { columnsOf, type Columns } from './sweepColumns.js';
-import { planTubes, type SkinIssue, type TubePlan, type TubePlans } from '../path/tubePlan.js';
+import { planTubes, type SkinIssue, type TubePlan, type TubePlans } from '../plan/tubePlan.js';
 
 export interface SweepOptions extends CapLayout, SectionOptions {
   readonly caps: 'open' | 'flat';

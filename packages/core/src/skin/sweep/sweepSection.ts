@@ -2,7 +2,7 @@ import type { Curves } from '../../geometry/curves.js';
 import type { Frames } from '../../curves/evaluate/frames.js';
 import { constantField, fieldAt, type Field } from '../../values/field.js';
 import { symmetryOf, type Profile } from './profile.js';
-import type { TubePlans } from '../path/tubePlan.js';
+import type { TubePlans } from '../plan/tubePlan.js';
 
 /** How a profile stands at each point of the path; values per point. */
 export interface SectionOptions {

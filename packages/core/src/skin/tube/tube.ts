@@ -1,6 +1,6 @@
 import type { Attribute } from '../../geometry/attributes.js';
 import type { Curves } from '../../geometry/curves.js';
-import { seamOf, tellSeam } from '../path/seam.js';
+import { seamOf, tellSeam } from '../plan/seam.js';
 import { emptyMesh, type Mesh } from '../../geometry/mesh.js';
 import { framesOf } from '../../curves/evaluate/frames.js';
 import { progressEvery, unbounded, type Work } from '../../base/work.js';
@@ -9,9 +9,9 @@ import { fieldAt } from '../../values/field.js';
 import { carriedValues, carriesValues } from '../parts/pathValues.js';
 import { writeCap, writeTip, capSizes } from '../parts/caps.js';
 import { skinParts, vAt, type SkinSink, type TubeJob, type TubeOptions, type WallEnd } from '../parts/sink.js';
-import { findBend, type Bend } from '../path/mitre.js';
-import { findPinches } from '../path/pinches.js';
-import { planTubes, type SkinIssue, type TubePlan, type TubePlans } from '../path/tubePlan.js';
+import { findBend, type Bend } from '../plan/mitre.js';
+import { findPinches } from '../plan/pinches.js';
+import { planTubes, type SkinIssue, type TubePlan, type TubePlans } from '../plan/tubePlan.js';
 
 /**
  * Tubes along curves, as one mesh.
