@@ -66,6 +66,8 @@ export function needPackages() {
 export function needWeb() {
   const inputs = ['apps/web', 'packages', 'package-lock.json', 'tsconfig.base.json'];
   unlessDone('web', { inputs, result: 'apps/web/dist/index.html' }, () => {
+    // A node that was added is in the list by its file.
+    must('Listing the nodes', 'npx', ['tsx', 'scripts/generate-catalogue.ts']);
     console.log('Building the web application (about a minute the first time) …');
     must('Building the web application', 'npm', ['run', 'build', '-w', '@filaxis/web'], { env: { NG_CLI_ANALYTICS: 'false' } });
   });

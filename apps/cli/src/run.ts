@@ -11,6 +11,9 @@ import {
   type FilaxisDocument,
   type Problem,
   type RunResult,
+  definitionOf,
+  outputsOf,
+  settingsOf,
 } from '@filaxis/core';
 import { endingOf, fittingEndings, writers } from '@filaxis/formats';
 import { exitCodes, Refused } from './exit.js';
@@ -72,7 +75,7 @@ const told = ({ pointer, message }: Problem): string => `${pointer}: ${message}`
 /** What the result is called in files: the output's name, or the node's id. Not the file's name, so that the same result is the same bytes. */
 function resultName(document: FilaxisDocument, target: string): string {
   const node = document.nodes.find(({ id }) => id === target)!;
-  return node.type === 'flow.output' ? String(node.settings?.['name'] ?? 'main') : target;
+  return definitionOf(document, node)?.role === 'output' ? String(settingsOf(document, node)['name']) : target;
 }
 
 /** The node that gives the result: the named output, the named node, or the only (or main) output. */
@@ -81,7 +84,7 @@ function wantedNode(document: FilaxisDocument, output: string | undefined, node:
     if (!document.nodes.some(({ id }) => id === node)) throw new Refused(`There is no node "${node}".`);
     return node;
   }
-  const outputs = document.nodes.filter(({ type }) => type === 'flow.output');
+  const outputs = outputsOf(document);
   const nameOf = ({ settings }: { settings?: Readonly<Record<string, unknown>> }): string => String(settings?.['name'] ?? 'main');
   const found =
     output === undefined

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { existsSync, readFileSync, realpathSync, statSync, type Stats } from 'node:fs';
 import { dirname, isAbsolute, relative, resolve } from 'node:path';
-import { Evaluator, nodeDefinitions, type FilaxisDocument, type GeometrySet, type GraphNode } from '@filaxis/core';
+import { Evaluator, type FilaxisDocument, type GeometrySet, type GraphNode, definitionOf } from '@filaxis/core';
 import { largestImport, readImport, unpackDocument, type Beside } from '@filaxis/formats';
 import { Refused } from './exit.js';
 
@@ -60,7 +60,7 @@ export async function openSource(path: string, outside = false): Promise<Source>
   const beside = path === '-' ? process.cwd() : dirname(resolve(path));
   const nodes = document.nodes.map((node): GraphNode => {
     const asset = node.settings?.['asset'];
-    if (nodeDefinitions.get(node.type)?.settings['asset']?.kind !== 'asset' || typeof asset !== 'string' || !asset || /^[0-9a-f]{64}$/.test(asset)) return node;
+    if (definitionOf(document, node)?.settings['asset']?.kind !== 'asset' || typeof asset !== 'string' || !asset || /^[0-9a-f]{64}$/.test(asset)) return node;
     const file = resolve(beside, asset);
     if (!existsSync(file)) return node;
     const bytes = readFileOf(node.id, file, beside, outside);

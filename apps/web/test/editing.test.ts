@@ -146,6 +146,8 @@ describe('searching nodes', () => {
   test('by name, by keyword, and only what takes the wire', () => {
     expect(searchNodes('hang', null)[0].type).toBe('shape.hang');
     expect(searchNodes('pipe', null)[0].type).toBe('skin.tube');
+    // The whole name before names that begin so.
+    expect(searchNodes('join', null)[0].type).toBe('flow.join');
     expect(searchNodes('catenary', 'curves')[0].type).toBe('shape.hang');
     expect(searchNodes('', 'mesh').every(({ inputs }) => inputs.some(({ kinds }) => kinds.includes('mesh') || kinds.includes('any')))).toBe(true);
     expect(searchNodes('', 'mesh')[0].type).toBe('flow.output');

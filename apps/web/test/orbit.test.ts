@@ -1,5 +1,6 @@
 import { PerspectiveCamera, Vector3 } from 'three';
 import { describe, expect, test } from 'vitest';
+import { requireDocument } from '@filaxis/core';
 import { Orbit } from '../src/app/ropewalk/view3d/orbit';
 import { boxOf, inputPlace, intoView, outputPlace, wireCurve, wireDistance, wirePoint } from '../src/app/ropewalk/graph/tag-geometry';
 
@@ -66,7 +67,8 @@ describe('tags and wires', () => {
   const tube = { id: 'b', type: 'skin.tube', at: [300, 100] } as const;
 
   test('a wire begins at the right edge and ends in the eyelet', () => {
-    const curve = wireCurve(outputPlace(line, 'curves'), inputPlace(tube, 'curves'));
+    const document = requireDocument({ format: 'filaxis-graph', version: 1, title: 'T', nodes: [line, tube], wires: [] });
+    const curve = wireCurve(outputPlace(document, line, 'curves'), inputPlace(document, tube, 'curves'));
     expect(wirePoint(curve, 0)).toEqual({ x: 152, y: 28 });
     expect(wirePoint(curve, 1)).toEqual({ x: 313, y: 128 });
     expect(wireDistance(curve, wirePoint(curve, 0.4))).toBeLessThan(4);

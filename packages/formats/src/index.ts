@@ -1,5 +1,5 @@
 import type { GeometrySet } from '@filaxis/core';
-import { withoutCopies } from '@filaxis/core';
+import { withoutCopies, nodeDefinitions } from '@filaxis/core';
 import { requireVertexColour, withChosenValues } from './chosenValues.js';
 import { readCsvCurves, writeCsv } from './csv.js';
 import { FormatError } from './errors.js';
@@ -114,14 +114,12 @@ export const readers = Object.fromEntries(
 /** The ending of a file name, lower case, with its dot; empty when it has none. */
 export const endingOf = (name: string): string => /\.[^./\\]+$/.exec(name)?.[0].toLowerCase() ?? '';
 
-/** Endings of files that each import node may find something in. */
-export const fileEndings = {
-  'lay.importCurves': ['.svg', '.csv', '.obj', '.geojson', '.glb', '.gltf'],
-  'lay.importMesh': ['.glb', '.gltf', '.obj', '.stl', '.ply'],
-  'lay.importPoints': ['.ply', '.obj', '.glb', '.gltf', '.csv'],
-} as const;
-/** All of them. */
-export const importEndings: readonly string[] = [...new Set(Object.values(fileEndings).flat())];
+/** Endings of files that some node may find something in. */
+export const importEndings: readonly string[] = [
+  ...new Set(
+    [...nodeDefinitions.values()].flatMap(({ settings }) => Object.values(settings).flatMap((setting) => (setting.kind === 'asset' ? setting.endings : []))),
+  ),
+];
 
 /** Bytes that an import may have. */
 export const largestImport = 64 * 1024 * 1024;

@@ -1,20 +1,22 @@
 /// <reference lib="webworker" />
 import {
   curveCount,
+  type Curves,
+  definitionById,
   Evaluator,
   faceCount,
   findings,
-  measure,
+  type GeometrySet,
   isEmptyResult,
+  measure,
   namedResults,
+  outputsOf,
   Plan,
   Pool,
   problemsOf,
   resultOf,
-  unbounded,
-  type Curves,
-  type GeometrySet,
   type RunResult,
+  unbounded,
   type Value,
 } from '@filaxis/core';
 import { companions, fittingEndings, readImport, writeTo } from '@filaxis/formats';
@@ -145,15 +147,14 @@ function valueText(value: Value): string[] {
 /** What the 3D view shows: the peeked node, else all outputs, else the chosen node or the last ones of the graph. */
 function shownSets(current: Plan, result: RunResult, peek: string | null, chosen: string | null): { sets: GeometrySet[]; keys: number[] } {
   const { document } = current;
-  const outputs = document.nodes.filter(({ type }) => type === 'flow.output').map(({ id }) => id);
+  const outputs = outputsOf(document).map(({ id }) => id);
   const wired = outputs.filter((id) => document.wires.some(({ to }) => to[0] === id));
   const ends = document.nodes.filter(({ id }) => !document.wires.some(({ from }) => from[0] === id)).map(({ id }) => id);
   const ids = peek ? [peek] : wired.length ? wired : chosen ? [chosen] : ends;
   return { sets: ids.map((id) => resultOf(result.nodes.get(id))), keys: ids.map((id) => result.nodes.get(id)?.key ?? 0) };
 }
 
-const budgetOf = ({ document }: Plan): number =>
-  document.nodes.reduce((sum, node) => sum + (node.type === 'flow.output' ? Number(node.settings?.['budget'] ?? 0) : 0), 0);
+const budgetOf = ({ document }: Plan): number => outputsOf(document).reduce((sum, { settings }) => sum + Number(settings?.['budget'] ?? 0), 0);
 
 async function exportResult(message: Extract<ToWorker, { kind: 'export' }>): Promise<void> {
   const fail = (text: string): void => tell({ kind: 'export-failed', request: message.request, message: text });
@@ -162,7 +163,7 @@ async function exportResult(message: Extract<ToWorker, { kind: 'export' }>): Pro
     const result = await evaluator.run(plan, { targets: [message.node], dials: message.dials, pause });
     const problem = result.nodes.get(message.node)?.error;
     if (problem) return fail(problem.message);
-    const named = plan.document.nodes.find(({ id }) => id === message.node)?.type === 'flow.output';
+    const named = definitionById(plan.document, message.node)?.role === 'output';
     const set = named ? [...namedResults(plan, result).values()][0] : resultOf(result.nodes.get(message.node));
     if (!set || isEmptyResult(set)) return fail('The result is empty.');
     if (!fittingEndings(set).includes(message.ending))

@@ -2,7 +2,10 @@ import {
   curveCount,
   elementsOf,
   fieldAt,
-  nodeDefinitions,
+  definitionById,
+  definitionOf,
+  indexOf,
+  outputsOf,
   paced,
   resolveVarying,
   type Curves,
@@ -24,13 +27,8 @@ export interface PathSource {
   readonly skin: string | null;
 }
 
-/** Skins, with the setting that gives their thickness and the factor to their radius; null: no setting alone tells it. */
-const thickness: Readonly<Record<string, readonly [setting: string, factor: number] | null>> = {
-  'skin.sweep': null,
-  'skin.tube': ['radius', 1],
-  'skin.rope': ['diameter', 0.5],
-  'skin.ribbon': ['width', 0.5],
-};
+/** Whether a node is a skin along curves. */
+const isSkin = (document: FilaxisDocument, id: string): boolean => definitionById(document, id)?.thickness !== undefined;
 
 const curvesOf = (result: NodeResult | undefined): Curves | null => {
   const value = result?.outputs['curves'] ?? result?.outputs['any'];
@@ -40,7 +38,7 @@ const curvesOf = (result: NodeResult | undefined): Curves | null => {
 /** The curves nearest before the chosen node (or its own), or before the outputs when none is chosen. */
 export function pathSources(plan: Plan, run: RunResult, shown: Shown): PathSource[] {
   const { document } = plan;
-  const roots = shown.chosen ? [shown.chosen] : shown.peek ? [shown.peek] : document.nodes.filter(({ type }) => type === 'flow.output').map(({ id }) => id);
+  const roots = shown.chosen ? [shown.chosen] : shown.peek ? [shown.peek] : outputsOf(document).map(({ id }) => id);
   const found: PathSource[] = [];
   const seen = new Set<string>();
   const visit = (id: string, skin: string | null): void => {
@@ -51,8 +49,7 @@ export function pathSources(plan: Plan, run: RunResult, shown: Shown): PathSourc
       found.push({ node: id, curves, skin: skin ?? skinAfter(document, id) });
       return;
     }
-    const type = document.nodes.find((node) => node.id === id)?.type ?? '';
-    for (const wire of document.wires) if (wire.to[0] === id) visit(wire.from[0], type in thickness ? id : skin);
+    for (const wire of indexOf(document).wiresTo.get(id) ?? []) visit(wire.from[0], isSkin(document, id) ? id : skin);
   };
   roots.forEach((id) => visit(id, null));
   return found;
@@ -63,11 +60,10 @@ function skinAfter(document: FilaxisDocument, from: string): string | null {
   const queue = [from];
   const seen = new Set(queue);
   for (const id of queue)
-    for (const wire of document.wires) {
-      if (wire.from[0] !== id || seen.has(wire.to[0])) continue;
-      const type = document.nodes.find((node) => node.id === wire.to[0])?.type ?? '';
-      if (type in thickness) return wire.to[0];
-      if (nodeDefinitions.get(type)?.outputs.some((port) => port.kind === 'curves' || port.kind === 'any')) queue.push(wire.to[0]);
+    for (const wire of indexOf(document).wiresFrom.get(id) ?? []) {
+      if (seen.has(wire.to[0])) continue;
+      if (isSkin(document, wire.to[0])) return wire.to[0];
+      if (definitionById(document, wire.to[0])?.outputs.some((port) => port.kind === 'curves' || port.kind === 'any')) queue.push(wire.to[0]);
       seen.add(wire.to[0]);
     }
   return null;
@@ -137,13 +133,14 @@ function valuesAlong(plan: Plan, run: RunResult, source: PathSource, curves: Cur
   const attribute = stripName === null ? null : valuesOf(curves, 'point', stripName);
   const skin = source.skin === null ? null : plan.document.nodes.find((node) => node.id === source.skin);
   const result = skin ? run.nodes.get(skin.id) : undefined;
-  const known = skin && thickness[skin.type];
+  const definition = skin && definitionOf(plan.document, skin);
+  const known = definition?.thickness;
   const uvScale = skin && typeof result?.settings['uvScale'] === 'number' ? result.settings['uvScale'] : null;
   if (!skin || !known || !result) return { attribute, radius: null, ramp: null, uvScale };
-  const [key, factor] = known;
+  const { setting: key, toRadius: factor } = known;
   const value = result.settings[key] as Varying | undefined;
   if (value === undefined) return { attribute, radius: null, ramp: null, uvScale };
-  const setting = nodeDefinitions.get(skin.type)!.settings[key] as NumberSetting;
+  const setting = definition!.settings[key] as NumberSetting;
   const isRamp = typeof value === 'object' && 'ramp' in value && (value.over === undefined || value.over === 't' || value.over === 's');
   const ramp = isRamp ? { node: skin.id, setting: key, value, factor, min: setting.min ?? -Infinity, max: setting.max ?? Infinity } : null;
   try {

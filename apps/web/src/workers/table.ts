@@ -5,7 +5,7 @@ import {
   givenFor,
   newHit,
   NearestTree,
-  nodeDefinitions,
+  labelById,
   piecesOf,
   resultOf,
   type Elements,
@@ -50,7 +50,7 @@ function tableOf({ plan, run }: Newest, question: TableQuestion): Table {
   const set = resultOf(result) as Readonly<Record<string, Geometry | undefined>>;
   const kinds = Object.keys(set).filter((kind) => set[kind]);
   const geometry = set[question.kind ?? ''] ?? set[kinds[0]];
-  const label = nodeDefinitions.get(plan.document.nodes.find(({ id }) => id === question.node)?.type ?? '')?.label ?? question.node;
+  const label = labelById(plan.document, question.node);
   if (!geometry) throw new Error(`${label} has no elements to list.`);
   const pers = persOf[geometry.type];
   const per = question.per && pers.includes(question.per) ? question.per : pers[0];

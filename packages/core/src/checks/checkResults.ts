@@ -9,7 +9,7 @@ import type { RunResult } from '../evaluate/evaluator.js';
 import type { Plan } from '../evaluate/plan.js';
 import { unbounded, type Work } from '../base/work.js';
 import { problemsOf, resultOf } from '../evaluate/report.js';
-import { nodeDefinitions } from '../nodes/catalogue.js';
+import { labelById } from '../document/documentIndex.js';
 import { kindOfWarning, type CheckKind, type Finding } from './finding.js';
 import { meshFaults, type MeshFault } from './meshes.js';
 import { remedyOfAttribute, remedyOfError, remedyOfFault, remedyOfWarning, type Answerable } from './remedies.js';
@@ -178,7 +178,7 @@ const canClose = ({ settings: known }: NodeDefinition, settings: Readonly<Record
 /** The Output's budget of faces against what it gives; the remedy halves the sides of the heaviest round skin. */
 function budget({ id, definition, result, plan, run }: Checked): Finding[] {
   const most = Number(result.settings['budget'] ?? 0);
-  if (definition.type !== 'flow.output' || !(most > 0)) return [];
+  if (definition.role !== 'output' || !(most > 0)) return [];
   const mesh = (resultOf(result) as { mesh?: Mesh }).mesh;
   const count = mesh ? triangleCount(mesh) : 0;
   if (count <= most) return [];
@@ -188,7 +188,7 @@ function budget({ id, definition, result, plan, run }: Checked): Finding[] {
     if (plan.nodes.get(node)?.definition?.family.id === 'skin' && typeof sides === 'number' && sides > 3 && (out.faces ?? 0) > (heaviest?.faces ?? 0))
       heaviest = { id: node, sides, faces: out.faces ?? 0 };
   }
-  const label = heaviest && nodeDefinitions.get(plan.nodes.get(heaviest.id)!.node.type)!.label;
+  const label = heaviest && labelById(plan.document, heaviest.id);
   return [
     {
       kind: 'budget',

@@ -1,4 +1,5 @@
 import type { Attribute, Carrier } from '../geometry/attributes.js';
+import { nodeDefinitions } from '../nodes/catalogue.js';
 import type { NodeDefinition, Warning, WarningCode } from '../definition/define.js';
 import type { GraphNode } from '../document/document.js';
 import type { NodeResult } from '../evaluate/evaluator.js';
@@ -27,20 +28,16 @@ export function remedyOfError(definition: NodeDefinition | undefined, id: string
 /** What mends the cause of a warning. */
 export function remedyOfWarning(answerable: Answerable, { code }: Warning): Remedy | null {
   const { id, definition, result } = answerable;
-  if (code === 'pinch' && definition.settings['relaxPinch'] && result.settings['relaxPinch'] !== true)
-    return { do: 'set', label: 'Thin it where it pinches', node: id, setting: 'relaxPinch', value: true };
-  if (code === 'pinch' || code === 'self-cross') return thinner(answerable);
-  if ((code === 'parallel-up' || code === 'flip') && definition.type === 'aim.frames' && result.settings['method'] !== 'minimal')
-    return { do: 'set', label: 'Use least-turning frames', node: id, setting: 'method', value: 'minimal' };
-  return null;
+  const ease = definition.eases[code];
+  if (ease && result.settings[ease.setting] !== ease.value) return { do: 'set', node: id, ...ease };
+  return code === 'pinch' || code === 'self-cross' ? thinner(answerable) : null;
 }
 
-/** Settings that say how thick a skin is. */
-const thickness = ['radius', 'diameter', 'size', 'width'];
+/** How much thinner a skin is made. */
 const factor = 0.8;
 
 function thinner({ id, definition, node }: Answerable): Remedy | null {
-  const setting = thickness.find((name) => definition.settings[name]);
+  const setting = definition.thickness === null ? definition.telling[0] : definition.thickness?.setting;
   if (setting === undefined) return null;
   const { default: standard, label } = definition.settings[setting];
   const value = scaled(node.settings?.[setting] ?? standard, factor);
@@ -65,29 +62,16 @@ export function scaled(value: unknown, by: number): unknown {
 /** A dial's id that a formula reads as the dial, and as nothing else. */
 const isName = (id: string): boolean => /^[A-Za-z_][A-Za-z0-9_]*$/.test(id) && !takenByFormulas(id) && !Object.hasOwn(elementNames, id);
 
-/** What mends a fault of a mesh. */
+/** What mends a fault of a mesh: a setting of the node that made it, or a node behind it. */
 export function remedyOfFault({ id, definition, result }: Answerable, kind: MeshFault['kind']): Remedy | null {
-  const insert = (label: string, type: string, settings: Readonly<Record<string, unknown>>): Remedy => ({ do: 'insert', label, after: id, type, settings });
-  switch (kind) {
-    case 'inside-out':
-      return definition.settings['flip']
-        ? { do: 'set', label: 'Flip its faces', node: id, setting: 'flip', value: result.settings['flip'] !== true }
-        : insert('Flip its faces', 'mesh.normals', { flip: true });
-    case 'winding':
-      return insert('Make faces consistent', 'mesh.normals', { consistent: true });
-    case 'hole':
-      return { do: 'set', label: 'Close the ends', node: id, setting: 'caps', value: 'flat' };
-    case 'double':
-      return insert('Weld them', 'mesh.weld', { distance: 0 });
-    case 'degenerate':
-      return insert('Take them away', 'mesh.weld', { distance: 0 });
-    case 'shading':
-      return insert('Make normals anew', 'mesh.normals', { style: 'split' });
-    case 'stretch': {
-      const tile = result.settings['uvScale'];
-      return insert('Lay the walls out by box', 'mesh.uv', { of: 'walls', layout: 'box', ...(typeof tile === 'number' && tile > 0 && { tile }) });
-    }
+  if (kind === 'hole') return { do: 'set', label: 'Close the ends', node: id, setting: 'caps', value: 'flat' };
+  if (kind === 'inside-out' && definition.settings['flip'])
+    return { do: 'set', label: 'Flip its faces', node: id, setting: 'flip', value: result.settings['flip'] !== true };
+  for (const { type, mends } of nodeDefinitions.values()) {
+    const mend = mends[kind];
+    if (mend) return { do: 'insert', label: mend.label, after: id, type, settings: mend.settings(result.settings) };
   }
+  return null;
 }
 
 /** Carriers as Set attribute names them. */

@@ -1,6 +1,7 @@
 import type { Carrier } from '../geometry/attributes.js';
+import type { Copies } from '../geometry/copies.js';
 import type { Curves } from '../geometry/curves.js';
-import type { Geometry, GeometrySet } from '../geometry/geometry.js';
+import type { Geometry, GeometryKind, GeometrySet } from '../geometry/geometry.js';
 import type { Mesh } from '../geometry/mesh.js';
 import type { Points } from '../geometry/points.js';
 import type { Field } from '../values/field.js';
@@ -76,16 +77,36 @@ export interface Warning {
 /** Frames in a second of the timeline. */
 export const framesPerSecond = 24;
 
+interface GeometryOf {
+  readonly curves: Curves;
+  readonly points: Points;
+  readonly mesh: Mesh;
+  readonly copies: Copies;
+}
+/** What comes in at a port: what is wired to it is converted to the kinds that it takes. */
+type GivenAt<P extends InputPort> = 'any' extends P['kinds'][number] ? Geometry : GeometryOf[Extract<P['kinds'][number], GeometryKind>];
+type PortNamed<I extends readonly InputPort[], N> = Extract<I[number], { readonly name: N }>;
+type ManyPort = { readonly many: true };
+
+interface ValueOfKind extends GeometryOf {
+  readonly number: NumberValue;
+  readonly vector: VectorValue;
+  readonly any: Value;
+}
+/** What `run` gives: a value of its kind for every output. A node without outputs gives what is kept under names of its own. */
+export type ResultOf<O extends readonly OutputPort[]> = O['length'] extends 0
+  ? Readonly<Record<string, Value>>
+  : { readonly [P in O[number] as P['name']]: ValueOfKind[P['kind']] };
+
 /** What a node's `run` can see and say. */
-export interface RunContext<V> extends Work {
+export interface RunContext<V, I extends readonly InputPort[] = readonly InputPort[]> extends Work {
   readonly settings: V;
-  /** The one geometry at a port, or an empty answer is given for the node before `run` is called; optional ports may be missing. */
-  input(port: string): Geometry | undefined;
-  curves(port: string): Curves;
-  mesh(port: string): Mesh;
-  points(port: string): Points;
-  /** All geometries at a multi-port, in the order of the wires; empty ones are left out. */
-  inputs(port: string): readonly Geometry[];
+  /** The geometry at a port of one wire, of the kinds that it takes. Without one the node is not run, unless the port is optional. */
+  input<N extends Exclude<I[number], ManyPort>['name']>(
+    port: N,
+  ): GivenAt<PortNamed<I, N>> | (PortNamed<I, N> extends { readonly optional: true } ? undefined : never);
+  /** All geometries at a port of many wires, in the order of the wires; empty ones are left out. */
+  inputs<N extends Extract<I[number], ManyPort>['name']>(port: N): readonly GivenAt<PortNamed<I, N>>[];
   /** The values of a varying setting, one per point (vertex of a mesh), curve, face or copy; each within the setting's range. */
   field(value: boolean | Varying, over: Geometry, per: PerElement): Field;
   /** The same for a varying vector. */
@@ -114,6 +135,29 @@ export interface AttributeUse {
   readonly keeps: readonly Carrier[];
   /** Attributes that are void afterwards, though their carrier is kept. */
   readonly drops: readonly string[];
+  /** Attributes that it writes under names that its settings give. */
+  readonly named?: (settings: Readonly<Record<string, unknown>>) => readonly string[];
+}
+
+/** Faults of a mesh that a node behind it can mend. */
+export type MendableFault = 'inside-out' | 'winding' | 'double' | 'degenerate' | 'shading' | 'stretch';
+
+/** What a node is to the rest of the program, so that nothing else keeps lists of nodes by name. */
+export interface NodeFacts {
+  /** The settings that say most of it, the first foremost. */
+  readonly telling: readonly string[];
+  /** How usual it is behind a wire of a kind: 1 is the first guess. */
+  readonly usualAfter: Partial<Readonly<Record<PortKind, number>>>;
+  /** Of a skin along curves: the setting that gives its thickness, and the factor from it to the radius; null: no one setting tells it. */
+  readonly thickness?: { readonly setting: string; readonly toRadius: number } | null;
+  /** Faults that it mends when it is put behind the node that made them, with settings for it from those of that node. */
+  readonly mends: Partial<
+    Readonly<Record<MendableFault, { readonly label: string; readonly settings: (of: Readonly<Record<string, unknown>>) => Readonly<Record<string, unknown>> }>>
+  >;
+  /** What a setting of its own has to be so that it need not warn any more. */
+  readonly eases: Partial<Readonly<Record<WarningCode, { readonly label: string; readonly setting: string; readonly value: unknown }>>>;
+  /** `output`: it is a result of the document; `drawing`: its data is drawn in the 3D view; `import`: its data comes from a file. */
+  readonly role?: 'output' | 'drawing' | 'import';
 }
 
 /**
@@ -124,7 +168,7 @@ export type WhereLevel = 'point' | 'curve' | 'face' | 'self' | 'none';
 const everyCarrier: readonly Carrier[] = ['point', 'curve', 'corner', 'face', 'copy', 'whole'];
 
 /** Everything about a kind of node. Forms, validation, help, search and listings are made from it. */
-export interface NodeDefinition {
+export interface NodeDefinition extends NodeFacts {
   readonly type: string;
   /** Raised when the same settings give another result, so that kept results are not used. */
   readonly version: number;
@@ -153,7 +197,7 @@ export interface NodeDefinition {
 
 export type UpgradeSettings = (settings: Readonly<Record<string, unknown>>) => Readonly<Record<string, unknown>>;
 
-export interface NodeParts<S extends Settings> {
+export interface NodeParts<S extends Settings, I extends readonly InputPort[], O extends readonly OutputPort[]> extends Partial<NodeFacts> {
   type: string;
   version?: number;
   label: string;
@@ -161,8 +205,8 @@ export interface NodeParts<S extends Settings> {
   summary: string;
   help: string;
   keywords?: readonly string[];
-  inputs?: readonly InputPort[];
-  outputs: readonly OutputPort[];
+  inputs?: I;
+  outputs: O;
   settings: S;
   passes?: boolean;
   /** Left out: a node that passes things on keeps all values, others keep none. */
@@ -171,7 +215,7 @@ export interface NodeParts<S extends Settings> {
   /** Default: `curve`. */
   where?: WhereLevel;
   upgrade?: UpgradeSettings;
-  run: (context: RunContext<ValuesOf<S> & { readonly where?: boolean | Varying }>) => Readonly<Record<string, Value>>;
+  run: (context: RunContext<ValuesOf<S> & { readonly where?: boolean | Varying }, I>) => ResultOf<O>;
 }
 
 const whereHelp: Readonly<Record<WhereLevel, string>> = {
@@ -188,20 +232,27 @@ const passSettings = (level: WhereLevel): Settings => ({
   on: { kind: 'boolean', label: 'On', help: 'Off: the node does nothing, and what comes in goes out unchanged.', default: true, group: 'Switch' },
 });
 
-/** Makes a node definition from its parts; the settings' types are those that `run` sees. */
-export function defineNode<const S extends Settings>(parts: NodeParts<S>): NodeDefinition {
+/** Makes a node definition from its parts; the types of settings, inputs and outputs are those that `run` sees and has to give. */
+export function defineNode<const S extends Settings, const I extends readonly InputPort[], const O extends readonly OutputPort[]>(
+  parts: NodeParts<S, I, O>,
+): NodeDefinition {
   const passes = parts.passes ?? false;
   const where = parts.where ?? 'curve';
   return {
     version: 1,
     keywords: [],
     inputs: [],
+    telling: [],
+    usualAfter: {},
+    mends: {},
+    eases: {},
     ...parts,
     passes,
     attributes: { reads: [], writes: [], keeps: passes ? everyCarrier : [], drops: [], ...parts.attributes },
     timed: parts.timed ?? false,
     where,
     settings: passes ? { ...parts.settings, ...passSettings(where) } : parts.settings,
-    run: parts.run as NodeDefinition['run'],
+    // Which names there are is known to those who write the node, not to those who run it.
+    run: parts.run as unknown as NodeDefinition['run'],
   };
 }

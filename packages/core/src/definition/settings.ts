@@ -70,6 +70,10 @@ export interface ColourSetting extends SettingBase {
 /** SHA-256 of an imported file, 64 hexadecimal digits; empty: none yet. */
 export interface AssetSetting extends SettingBase {
   readonly kind: 'asset';
+  /** What is looked for in the file, how its absence is told (“The file has …”), and the endings of files that may have it. */
+  readonly holds: 'curves' | 'mesh' | 'points';
+  readonly absent: string;
+  readonly endings: readonly string[];
   readonly default: '';
 }
 /** How data is edited: drawn curves in the 3D view, a plane by point and normal, or a row for each object that comes in. */

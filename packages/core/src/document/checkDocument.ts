@@ -33,7 +33,7 @@ function checkNodes(document: FilaxisDocument): Problem[] {
           node: node.id,
           setting: key,
         });
-    if (node.type !== 'flow.output') return;
+    if (definition.role !== 'output') return;
     const name = String(node.settings?.['name'] ?? definition.settings['name'].default);
     const other = outputs.get(name);
     if (other)

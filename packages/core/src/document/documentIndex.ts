@@ -48,5 +48,23 @@ export function definitionOf(_document: FilaxisDocument, node: Pick<GraphNode, '
   return nodeDefinitions.get(node.type);
 }
 
+/** What the artist calls a node: the label of its kind; the kind itself where there is no such. */
+export const labelOf = (document: FilaxisDocument, node: Pick<GraphNode, 'type'>): string => definitionOf(document, node)?.label ?? node.type;
+
+/** The same for the node with this id; the id where there is no such node. */
+export function labelById(document: FilaxisDocument, id: string): string {
+  const node = indexOf(document).nodes.get(id);
+  return node ? labelOf(document, node) : id;
+}
+
+/** The nodes that are results of a document. */
+export const outputsOf = (document: FilaxisDocument): GraphNode[] => document.nodes.filter((node) => definitionOf(document, node)?.role === 'output');
+
+/** Settings of a node as they stand in its document, defaults put in where it has none. */
+export function settingsOf(document: FilaxisDocument, node: GraphNode): Readonly<Record<string, unknown>> {
+  const settings = definitionOf(document, node)?.settings ?? {};
+  return { ...Object.fromEntries(Object.entries(settings).map(([name, setting]) => [name, setting.default])), ...node.settings };
+}
+
 /** The definition of the node with this id; undefined where there is no such node or kind. */
 export const definitionById = (document: FilaxisDocument, id: string): NodeDefinition | undefined => indexOf(document).definitions.get(id);

@@ -1,7 +1,4 @@
-import type { Curves } from '../geometry/curves.js';
 import type { Geometry, GeometrySet } from '../geometry/geometry.js';
-import type { Mesh } from '../geometry/mesh.js';
-import type { Points } from '../geometry/points.js';
 import type { GivenNumbers, PerElement } from '../varying/elements.js';
 import { constantField } from '../values/field.js';
 import { FormulaError } from '../values/formula/tokens.js';
@@ -64,10 +61,8 @@ export function makeContext(step: RunStep, given: ReadonlyMap<string, readonly G
   };
   return {
     settings,
-    input: (port) => given.get(port)?.[0],
-    curves: (port) => given.get(port)?.[0] as Curves,
-    mesh: (port) => given.get(port)?.[0] as Mesh,
-    points: (port) => given.get(port)?.[0] as Points,
+    // Required inputs are there, and of the kinds of their ports: see `gatherInputs`.
+    input: (port) => given.get(port)?.[0] as Geometry,
     inputs: (port) => given.get(port) ?? [],
     field: (value, over, per) => {
       const resolve = valuesOf(value, over, per);

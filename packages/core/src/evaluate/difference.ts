@@ -1,9 +1,10 @@
-import { nodeDefinitions } from '../nodes/catalogue.js';
+import { definitionOf, labelOf } from '../document/documentIndex.js';
 import { modeOf } from '../varying/varying.js';
 import type { Dial, FilaxisDocument, GraphNode, Wire } from '../document/document.js';
 
-const labelOf = ({ id, type }: GraphNode): string => {
-  const label = nodeDefinitions.get(type)?.label ?? type;
+const nameOf = (document: FilaxisDocument, node: GraphNode): string => {
+  const { id } = node;
+  const label = labelOf(document, node);
   return label.toLowerCase() === id.toLowerCase() ? label : `${label} (${id})`;
 };
 
@@ -31,31 +32,28 @@ const counted = (count: number, one: string, many: string): string => `${count} 
 export function differences(before: FilaxisDocument, after: FilaxisDocument): string[] {
   const said: string[] = [];
   if (before.title !== after.title) said.push(`Renamed from “${before.title}” to “${after.title}”.`);
-  said.push(
-    ...nodeDifferences(before.nodes, after.nodes),
-    ...wireDifferences(before.wires, after.wires),
-    ...dialDifferences(before.dials ?? [], after.dials ?? []),
-  );
+  said.push(...nodeDifferences(before, after), ...wireDifferences(before.wires, after.wires), ...dialDifferences(before.dials ?? [], after.dials ?? []));
   if (!said.length && !same(before, after)) said.push('Only places in the graph, areas or notes.');
   return said;
 }
 
-function nodeDifferences(before: readonly GraphNode[], after: readonly GraphNode[]): string[] {
+function nodeDifferences(older: FilaxisDocument, newer: FilaxisDocument): string[] {
+  const [before, after] = [older.nodes, newer.nodes];
   const old = new Map(before.map((node) => [node.id, node]));
   const now = new Set(after.map(({ id }) => id));
   const gone = before.filter(({ id }) => !now.has(id));
   const added = after.filter(({ id }) => !old.has(id));
   const lines: string[] = [];
-  if (added.length) lines.push(`Added ${added.map(labelOf).join(', ')}.`);
-  if (gone.length) lines.push(`Removed ${gone.map(labelOf).join(', ')}.`);
+  if (added.length) lines.push(`Added ${added.map((node) => nameOf(newer, node)).join(', ')}.`);
+  if (gone.length) lines.push(`Removed ${gone.map((node) => nameOf(older, node)).join(', ')}.`);
   for (const node of after) {
     const was = old.get(node.id);
     if (!was) continue;
-    if (was.type !== node.type) lines.push(`${node.id}: ${labelOf(was)} became ${labelOf(node)}.`);
-    const definition = nodeDefinitions.get(node.type);
+    if (was.type !== node.type) lines.push(`${node.id}: ${nameOf(older, was)} became ${nameOf(newer, node)}.`);
+    const definition = definitionOf(newer, node);
     for (const key of new Set([...Object.keys(was.settings ?? {}), ...Object.keys(node.settings ?? {})])) {
       const [a, b] = [was.settings?.[key], node.settings?.[key]];
-      if (!same(a, b)) lines.push(`${labelOf(node)}, ${definition?.settings[key]?.label.toLowerCase() ?? key}: ${said(a)} → ${said(b)}.`);
+      if (!same(a, b)) lines.push(`${nameOf(newer, node)}, ${definition?.settings[key]?.label.toLowerCase() ?? key}: ${said(a)} → ${said(b)}.`);
     }
   }
   return lines;

@@ -1,3 +1,4 @@
+import { outputsOf, settingsOf } from '../document/documentIndex.js';
 import type { GeometrySet } from '../geometry/geometry.js';
 import { measure, type Measures } from '../gauge/measure.js';
 import type { NodeResult, RunResult } from './evaluator.js';
@@ -28,11 +29,11 @@ export interface NodeReport {
 /** Results of the document's outputs by their names, for those that ran without error; empty where nothing came in. */
 export function namedResults(plan: Plan, run: RunResult): ReadonlyMap<string, GeometrySet> {
   const named = new Map<string, GeometrySet>();
-  for (const node of plan.document.nodes) {
-    const result = node.type === 'flow.output' ? run.nodes.get(node.id) : undefined;
+  for (const node of outputsOf(plan.document)) {
+    const result = run.nodes.get(node.id);
     if (!result || result.error) continue;
     const value = result.outputs['result'];
-    named.set(String(node.settings?.['name'] ?? 'main'), value?.type === 'set' ? value.set : {});
+    named.set(String(settingsOf(plan.document, node)['name']), value?.type === 'set' ? value.set : {});
   }
   return named;
 }

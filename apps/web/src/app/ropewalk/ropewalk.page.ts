@@ -8,8 +8,7 @@ import { Title } from '@angular/platform-browser';
 import { Router, RouterLink } from '@angular/router';
 import { AngularSplitModule, type SplitGutterInteractionEvent } from 'angular-split';
 import { combineLatest, debounceTime, finalize, takeWhile, timer, type Subscription } from 'rxjs';
-import { nodeDefinitions } from '@filaxis/core';
-import { fileEndings } from '@filaxis/formats';
+import { nodeDefinitions, definitionById, labelById, labelOf } from '@filaxis/core';
 import { ApiError, ApiService } from '../shared/api.service';
 import { figure } from '../shared/figures';
 import { Icon } from '../shared/icon';
@@ -131,7 +130,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
   protected readonly heading = computed(() => {
     const node = this.documents.chosen();
     if (!node) return this.documents.selection().size ? { name: `${this.documents.selection().size} nodes`, text: '' } : { name: 'Nothing chosen', text: '' };
-    const definition = nodeDefinitions.get(node.type);
+    const definition = this.documents.chosenDefinition();
     return { name: definition?.label ?? node.type, text: definition?.summary ?? '' };
   });
   /** The place that strip and 3D view mark together. */
@@ -141,8 +140,8 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     return data && i !== null && i < data.s.length ? Array.from(data.positions.subarray(i * 3, i * 3 + 3)) : null;
   });
   protected readonly peekName = computed(() => {
-    const node = this.documents.document().nodes.find(({ id }) => id === this.peek());
-    return node ? (nodeDefinitions.get(node.type)?.label ?? node.type) : null;
+    const peeked = this.peek();
+    return peeked === null ? null : labelById(this.documents.document(), peeked);
   });
   protected readonly emptyReason = computed(() => emptyReason(this.documents.document(), this.evaluation));
 
@@ -355,8 +354,8 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
   // ---- files and clipboard
 
   protected browse(node: string): void {
-    const { type } = this.documents.document().nodes.find(({ id }) => id === node)!;
-    const endings = [...fileEndings[type as keyof typeof fileEndings], '.bin'];
+    const asset = definitionById(this.documents.document(), node)?.settings['asset'];
+    const endings = [...(asset?.kind === 'asset' ? asset.endings : []), '.bin'];
     const picker = Object.assign(document.createElement('input'), { type: 'file', accept: endings.join(','), multiple: true });
     picker.onchange = () => void this.importFiles([...(picker.files ?? [])], { x: 0, y: 0 }, node);
     picker.click();
@@ -396,7 +395,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     const document = this.documents.document();
     const chosen = this.documents.chosen();
     const extra =
-      chosen && chosen.type !== 'flow.output' ? [{ node: chosen.id, label: `The chosen node, ${nodeDefinitions.get(chosen.type)?.label ?? chosen.type}` }] : [];
+      chosen && this.documents.chosenDefinition()?.role !== 'output' ? [{ node: chosen.id, label: `The chosen node, ${labelOf(document, chosen)}` }] : [];
     this.dialogs.open<ExportDialog, ExportData>(ExportDialog, {
       data: { title: document.title, evaluation: this.evaluation, sources: [...exportSources(document), ...extra] },
       width: '640px',
@@ -434,10 +433,11 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
 
   /** Every node of the graph, to be gone to. */
   private goActions(): Action[] {
-    return this.documents.document().nodes.map(({ id, type, settings }) => {
-      const label = nodeDefinitions.get(type)?.label ?? type;
+    const document = this.documents.document();
+    return document.nodes.map((node) => {
+      const { id, settings } = node;
       const name = settings?.['name'];
-      return { name: `Go to ${label} ${id}`, detail: typeof name === 'string' ? name : '', run: () => this.goTo(id) };
+      return { name: `Go to ${labelOf(document, node)} ${id}`, detail: typeof name === 'string' ? name : '', run: () => this.goTo(id) };
     });
   }
 

@@ -14,6 +14,7 @@ export default defineNode({
   help: 'Placed objects have their Z along the tangent and their Y along the normal, unless told otherwise. On curves and points this node says so for the Place copies behind it; objects and copies themselves are turned, so that the chosen axes become Z and Y.',
   attributes: { writes: ['axes'] },
   keywords: ['orientation', 'forward', 'up axis', 'align', 'turn'],
+  telling: ['tangent', 'normal'],
   inputs: [anyIn],
   outputs: [anyOut],
   passes: true,
@@ -23,7 +24,7 @@ export default defineNode({
     normal: { kind: 'choice', label: 'Normal', help: 'The own axis that follows the normal.', default: 'y', choices: axisChoices, aliases: axisAliases },
   },
   run: ({ settings, input }) => {
-    const given = input('any')!;
+    const given = input('any');
     const chosen = axesToFollow(settings.tangent, settings.normal);
     const r = turnToStandard(chosen);
     const turn: Affine = [r[0], r[3], r[6], 0, r[1], r[4], r[7], 0, r[2], r[5], r[8], 0];

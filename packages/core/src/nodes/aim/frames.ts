@@ -2,7 +2,6 @@ import { curvesIn, curvesOut } from '../../definition/ports.js';
 import { withAttributes } from '../../geometry/attributes.js';
 import { computeFrames, type FrameIssue } from '../../curves/evaluate/frames.js';
 import { paced } from '../../curves/change/resample.js';
-import type { Mesh } from '../../geometry/mesh.js';
 import { newHit } from '../../near/nearest.js';
 import { surfaceOf, type Surface } from '../../near/surface.js';
 import { defineNode, type Warning } from '../../definition/define.js';
@@ -50,6 +49,12 @@ export default defineNode({
   help: 'Writes tangent and normal to the points (side is tangent × normal); surfaces and copies follow them. Minimal turns as little as possible along the path (double reflection, Wang et al. 2008) and never flips. Upright keeps the normal on the side of a fixed direction, for rails and fences. Curvature points it to the centre of the bend (it flips where the bend changes sides, and says so). Target points it to a place, or to the middle of its own curve. Surface takes it from the nearest place of the body, so that a ribbon lies on the ground and posts stand square to it. Roll turns each frame about its tangent; twist adds turns along the way. On a closed curve the closing angle is spread evenly, so that the ends meet.',
   attributes: { reads: ['tangent'], writes: ['tangent', 'normal', 'roll'] },
   keywords: ['orient', 'tangent', 'normal', 'up', 'roll', 'twist', 'rotation minimising', 'bishop', 'parallel transport'],
+  telling: ['method', 'twist'],
+  usualAfter: { curves: 7 },
+  eases: {
+    'parallel-up': { label: 'Use least-turning frames', setting: 'method', value: 'minimal' },
+    flip: { label: 'Use least-turning frames', setting: 'method', value: 'minimal' },
+  },
   inputs: [curvesIn, { name: 'body', kinds: ['mesh'], optional: true }],
   outputs: [curvesOut],
   passes: true,
@@ -127,10 +132,10 @@ export default defineNode({
     },
   },
   run: (context) => {
-    const { settings, curves, input, field, warn } = context;
-    const body = settings.method === 'surface' ? (input('body') as Mesh | undefined) : undefined;
+    const { settings, input, field, warn } = context;
+    const body = settings.method === 'surface' ? input('body') : undefined;
     if (settings.method === 'surface' && !body) throw new RangeError('Frames by surface need a body: wire a mesh to it.');
-    const given = paced(curves('curves'), context);
+    const given = paced(input('curves'), context);
     const perMetre = settings.twistIn === 'perMetre';
     const { tangent, normal, roll, issues } = computeFrames(given, {
       ...settings,

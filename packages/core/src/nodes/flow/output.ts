@@ -12,6 +12,9 @@ export default defineNode({
   summary: 'A named result of the document: what is shown and exported.',
   help: 'Whatever is wired here is a result, under its name. A document may have several outputs. A budget above 0 warns when there are more faces.',
   keywords: ['result', 'export', 'end', 'deliver', 'budget'],
+  telling: ['name'],
+  usualAfter: { mesh: 1, copies: 1 },
+  role: 'output',
   inputs: [{ name: 'any', kinds: ['any'], many: true }],
   outputs: [],
   settings: {

@@ -10,7 +10,9 @@ export default defineNode({
   family: families.gauge,
   summary: 'Carries an attribute from points to curves, faces or the whole, or back.',
   help: 'Where several values meet they become their mean, least, greatest, first or sum. On a mesh points and corners are carried to faces, and faces to their corners.',
+  attributes: { named: ({ attribute }) => [String(attribute)] },
   keywords: ['hand on', 'convert', 'interpolate', 'average', 'carrier', 'from points to faces'],
+  telling: ['attribute', 'to'],
   inputs: [anyIn],
   outputs: [anyOut],
   passes: true,
@@ -29,7 +31,7 @@ export default defineNode({
     },
   },
   run: ({ settings, input }) => {
-    const given = input('any')!;
+    const given = input('any');
     return { any: carryOver(given, settings.attribute, carrierOf(settings.to, given), settings.rule) };
   },
 });

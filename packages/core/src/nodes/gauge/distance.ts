@@ -9,8 +9,9 @@ export default defineNode({
   family: families.gauge,
   summary: 'Writes how far each point or copy is from curves, points or a mesh.',
   help: 'Writes distance, in metres, to every point, vertex or copy. Curves count by their whole length, meshes by their faces, and points by themselves. Use it in a formula or a ramp: smaller near the path is one setting, Size as a ramp over distance.',
-  attributes: { writes: ['distance'] },
+  attributes: { writes: ['distance'], named: ({ place }) => (place ? ['nearest'] : []) },
   keywords: ['near', 'proximity', 'falloff', 'closest', 'range', 'far'],
+  telling: ['reach'],
   inputs: [anyIn, toIn],
   outputs: [anyOut],
   passes: true,
@@ -19,5 +20,5 @@ export default defineNode({
     reach: { kind: 'number', label: 'Reach', help: 'What is further away gets this distance; 0: however far.', default: 0, min: 0, unit: 'm', step: 0.05 },
     place: { kind: 'boolean', label: 'Nearest place', help: 'Also writes the nearest place, as nearest.', default: false },
   },
-  run: (context) => ({ any: distanceTo(context.input('any')!, context.input('to')!, context.settings, context) }),
+  run: (context) => ({ any: distanceTo(context.input('any'), context.input('to'), context.settings, context) }),
 });

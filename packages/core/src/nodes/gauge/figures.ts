@@ -22,6 +22,7 @@ export default defineNode({
   family: families.gauge,
   summary: 'Writes length, place along, curvature, slope, area … as attributes.',
   help: 'Each figure becomes an attribute of its name, to be read by formulas and ramps, seen in colour and listed in Values. Figures that a geometry does not have are left out: faces have area and slope, curves the others.',
+  attributes: { named: (settings) => Object.keys(figures).filter((name) => settings[name] === true) },
   keywords: ['measure', 'length', 'curvature', 'torsion', 'area', 'slope', 'info'],
   inputs: [anyIn],
   outputs: [anyOut],
@@ -31,6 +32,6 @@ export default defineNode({
   run: (context) => {
     const values: Readonly<Record<string, unknown>> = context.settings;
     const wanted = new Set((Object.keys(figures) as Figure[]).filter((name) => values[name] === true));
-    return { any: shapeFigures(context.input('any')!, wanted, context) };
+    return { any: shapeFigures(context.input('any'), wanted, context) };
   },
 });

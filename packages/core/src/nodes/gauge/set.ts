@@ -20,7 +20,9 @@ export default defineNode({
   family: families.gauge,
   summary: 'Writes a value of your own to points, curves, faces or copies.',
   help: 'The value may be fixed, drawn as a ramp, worked out by a formula, read from another attribute or drawn at random. Later nodes and formulas know it by its name. With a condition only those elements are written that it chooses; the others keep what they had, or get 0.',
+  attributes: { named: ({ name }) => [String(name)] },
   keywords: ['attribute', 'value', 'store', 'paint', 'weight', 'channel', 'property', 'write'],
+  telling: ['name', 'value'],
   inputs: [anyIn],
   outputs: [anyOut],
   passes: true,
@@ -42,7 +44,7 @@ export default defineNode({
     third: { kind: 'number', label: 'Third', help: 'The third of three numbers.', default: 0, step: 0.01, varies: 'point', shownWhen: { numbers: ['three'] } },
   },
   run: ({ settings, input, field }) => {
-    const given = input('any')!;
+    const given = input('any');
     const { name, where = true } = settings;
     const carrier = carrierOf(settings.carrier, given);
     const count = carrierCount(given, carrier);

@@ -11,6 +11,7 @@ export default defineNode({
   help: 'Gives the number to be wired to settings, and passes on what came in. With a group attribute it also writes each group’s figure back as name_figure. Values that are not finite are left out, with a warning.',
   attributes: { keeps: ['point', 'curve', 'corner', 'face', 'copy', 'whole'] },
   keywords: ['minimum', 'maximum', 'average', 'total', 'statistics', 'aggregate', 'count'],
+  telling: ['attribute', 'figure'],
   inputs: [anyIn],
   outputs: [numberOut, anyOut],
   settings: {
@@ -25,7 +26,7 @@ export default defineNode({
     group: { kind: 'text', label: 'Per', help: 'An attribute: each of its values makes a group. Empty: all together.', default: '' },
   },
   run: ({ settings, input, warn }) => {
-    const { value, geometry, leftOut } = summarise(input('any')!, settings.attribute, settings.figure, settings.group);
+    const { value, geometry, leftOut } = summarise(input('any'), settings.attribute, settings.figure, settings.group);
     if (leftOut)
       warn({
         code: 'degenerate',

@@ -1,3 +1,4 @@
+import { namesIn } from './names.js';
 import { anyIn, anyOut, toIn } from '../../definition/ports.js';
 import { transfer } from '../../gauge/distances.js';
 import { defineNode } from '../../definition/define.js';
@@ -10,6 +11,8 @@ export default defineNode({
   summary: 'Takes attributes over from the nearest place of another geometry.',
   help: 'Each point, vertex or copy takes the values of the nearest place: interpolated along curves and over faces, or those of the nearest face; or of the element with the same id, or of the same place in the list. By id, elements without a partner keep what they had.',
   keywords: ['copy', 'sample', 'project', 'nearest', 'attribute', 'lookup'],
+  attributes: { named: ({ attribute }) => namesIn(attribute) },
+  telling: ['attribute'],
   inputs: [anyIn, toIn],
   outputs: [anyOut],
   passes: true,
@@ -27,8 +30,7 @@ export default defineNode({
   },
   run: (context) => {
     const { attribute, by } = context.settings;
-    const names = attribute.split(',').map((name) => name.trim()).filter((name) => name); // prettier-ignore
-    const { geometry, alone } = transfer(context.input('any')!, context.input('to')!, names, by, context);
+    const { geometry, alone } = transfer(context.input('any'), context.input('to'), namesIn(attribute), by, context);
     if (alone)
       context.warn({
         code: 'unequal-lists',

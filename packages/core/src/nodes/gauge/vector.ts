@@ -8,6 +8,7 @@ export default defineNode({
   summary: 'Three numbers, to be wired to settings.',
   help: 'Wire it to any setting of three numbers: a direction, a place, a size. Each of its own numbers can be wired in turn.',
   keywords: ['direction', 'position', 'xyz', 'offset'],
+  telling: ['x', 'y', 'z'],
   outputs: [{ name: 'vector', kind: 'vector' }],
   settings: {
     x: { kind: 'number', label: 'X', help: 'Its part to the right.', default: 0, step: 0.01 },

@@ -17,6 +17,8 @@ export default defineNode({
   summary: 'One arc through each triple of points: first of a, first of b, first of c, and so on.',
   help: 'Takes three lists of points (or curves, whose points are used) and lays an arc from each point of a over that of b to that of c. The points on an arc are even and their directions exact. Three points in a line give a straight line and a warning. Lists of different lengths are refused unless you choose otherwise.',
   keywords: ['arch', 'bow', 'circle', 'triple', 'rib', 'three'],
+  telling: ['points'],
+  usualAfter: { points: 4 },
   inputs: [
     { name: 'a', kinds: ['points'] },
     { name: 'b', kinds: ['points'] },
@@ -28,8 +30,8 @@ export default defineNode({
     ...unequalSetting,
   },
   run: (context) => {
-    const { settings, points, claim, warn } = context;
-    const lists = [points('a'), points('b'), points('c')];
+    const { settings, input, claim, warn } = context;
+    const lists = [input('a'), input('b'), input('c')];
     const [a, b, c] = lists.map(({ positions }) => positions.length / 3);
     const count = pairedCount({ a, b, c }, settings.unequal);
     claim({ points: count * settings.points });

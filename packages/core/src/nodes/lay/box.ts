@@ -12,6 +12,7 @@ export default defineNode({
   help: 'Gives a closed box with its middle in the origin, each side divided into as many squares both ways as you ask. Each side has UVs of its own, from 0 to 1 or in metres per tile. A beam is a long box, turned by Transform.',
   attributes: { writes: ['normal', 'uv'] },
   keywords: ['cube', 'beam', 'block', 'body', 'crate', 'post'],
+  telling: ['size'],
   outputs: [meshOut],
   settings: {
     size: { kind: 'vector', label: 'Size', help: 'From side to side along x, y and z.', default: [1, 1, 1], unit: 'm', step: 0.01 },

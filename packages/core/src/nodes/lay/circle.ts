@@ -10,6 +10,7 @@ export default defineNode({
   summary: 'A circle, or an open arc of one.',
   help: 'Gives a closed circle, or an open arc when its span is less than 360°. It runs counter-clockwise seen against its axis, and starts on the side of world X. The points are where rings and copies go; the curve between them stays round when it is resampled.',
   keywords: ['ring', 'arc', 'round', 'loop'],
+  telling: ['radius', 'points'],
   outputs: [curvesOut],
   settings: {
     radius: { kind: 'number', label: 'Radius', help: 'From the centre to the curve.', default: 1, min: 0, above: true, unit: 'm', step: 0.005 },

@@ -14,6 +14,7 @@ export default defineNode({
   help: 'Stands along y with its middle in the origin. Another radius at the top makes a cone or a tapered post; 0 there closes it on a point. It is laid out as tubes are: u around, v along, caps flat and by themselves.',
   attributes: { writes: ['normal', 'uv', 'part'] },
   keywords: ['cone', 'post', 'pole', 'bollard', 'drum', 'body', 'round'],
+  telling: ['radius', 'height'],
   outputs: [meshOut],
   settings: {
     radius: { kind: 'number', label: 'Radius', help: 'At the foot.', default: 0.5, min: 0, above: true, unit: 'm', step: 0.005 },

@@ -12,6 +12,7 @@ export default defineNode({
   help: 'Gives a flat sheet of squares in the plane of x and z. UVs run from 0 to 1 or in metres per tile, u along x and v away from you. Displace makes it uneven.',
   attributes: { writes: ['normal', 'uv'] },
   keywords: ['plane', 'floor', 'sheet', 'ground', 'body', 'deck'],
+  telling: ['size'],
   outputs: [meshOut],
   settings: {
     size: { kind: 'vector', label: 'Size', help: 'From side to side along x and z.', default: [1, 1], axes: ['x', 'z'], unit: 'm', step: 0.01 },

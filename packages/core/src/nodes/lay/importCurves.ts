@@ -1,8 +1,8 @@
 import { curvesOut } from '../../definition/ports.js';
-import { emptyCurves, type Curves } from '../../geometry/curves.js';
+import { emptyCurves } from '../../geometry/curves.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
-import { fileSettings, taken } from './importing.js';
+import { fileSettingsFor, taken } from './importing.js';
 
 export default defineNode({
   type: 'lay.importCurves',
@@ -11,9 +11,11 @@ export default defineNode({
   summary: 'Curves from a file: paths of an SVG drawing, lines of OBJ, glTF or GeoJSON, points of a CSV table.',
   help: 'Gives the curves of an imported file. CSV: a table with columns x, y, z (and curve, for several). SVG: every path, line and shape, one unit as one metre before scaling, y turned up. OBJ: its l lines. glTF and GLB: line primitives. GeoJSON: lines and outlines, longitude as x and latitude as −z in the units of the file, height as y. Drop a file on the graph to make this node.',
   keywords: ['file', 'svg', 'csv', 'obj', 'gltf', 'geojson', 'map', 'drawing', 'table', 'load', 'open'],
+  telling: ['scale'],
+  role: 'import',
   outputs: [curvesOut],
   settings: {
-    ...fileSettings,
+    ...fileSettingsFor('curves'),
   },
-  run: (context) => ({ curves: (taken(context, 'curves') as Curves | null) ?? emptyCurves }),
+  run: (context) => ({ curves: taken(context, 'curves') ?? emptyCurves }),
 });

@@ -1,8 +1,8 @@
 import { pointsOut } from '../../definition/ports.js';
-import { emptyPoints, type Points } from '../../geometry/points.js';
+import { emptyPoints } from '../../geometry/points.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
-import { fileSettings, taken } from './importing.js';
+import { fileSettingsFor, taken } from './importing.js';
 
 export default defineNode({
   type: 'lay.importPoints',
@@ -12,7 +12,9 @@ export default defineNode({
   help: 'Gives the points of an imported file that belong to no face, with their values: a PLY of vertices alone, an OBJ of v lines alone, point primitives of glTF; of a CSV table its rows. Colours arrive as colour. Drop a file on the graph to make this node. Place copies on them, or lay curves through them.',
   attributes: { writes: [] },
   keywords: ['file', 'ply', 'obj', 'gltf', 'glb', 'cloud', 'scan', 'survey', 'load', 'open'],
+  telling: ['scale'],
+  role: 'import',
   outputs: [pointsOut],
-  settings: { ...fileSettings },
-  run: (context) => ({ points: (taken(context, 'points') as Points | null) ?? emptyPoints }),
+  settings: fileSettingsFor('points'),
+  run: (context) => ({ points: taken(context, 'points') ?? emptyPoints }),
 });

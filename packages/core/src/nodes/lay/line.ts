@@ -11,6 +11,7 @@ export default defineNode({
   summary: 'A straight line between two places, or of a length in a direction.',
   help: 'Gives one straight curve from one place to another. Give a length above 0 to measure it from the first place along a direction instead, from its middle when centred. More than two points are spaced evenly.',
   keywords: ['straight', 'segment', 'edge', 'start'],
+  telling: ['from', 'to'],
   outputs: [curvesOut],
   settings: {
     from: { kind: 'vector', label: 'From', help: 'Where the line starts.', default: [0, 0, 0], unit: 'm' },

@@ -11,6 +11,7 @@ export default defineNode({
   summary: 'A regular polygon, or a star, as a closed outline.',
   help: 'Gives a closed outline about the origin with its first corner along the plane’s first axis, running counter-clockwise. An inner ratio below 1 puts a second, inner corner between any two: a star. Corners may be rounded.',
   keywords: ['triangle', 'hexagon', 'star', 'outline', 'profile', 'regular', 'shape'],
+  telling: ['sides', 'radius'],
   outputs: [curvesOut],
   settings: {
     sides: { kind: 'integer', label: 'Sides', help: 'Corners, or points of the star.', default: 6, min: 3, max: 100_000 },

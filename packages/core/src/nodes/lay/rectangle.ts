@@ -11,6 +11,7 @@ export default defineNode({
   summary: 'A rectangle as a closed outline, with sharp or rounded corners.',
   help: 'Gives a closed outline about the origin that runs counter-clockwise from the corner where both axes are least.',
   keywords: ['square', 'box', 'outline', 'profile', 'shape'],
+  telling: ['width', 'height'],
   outputs: [curvesOut],
   settings: {
     width: { kind: 'number', label: 'Width', help: 'Along the plane’s first axis.', default: 1, min: 0, above: true, unit: 'm', step: 0.005 },

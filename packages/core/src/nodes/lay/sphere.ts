@@ -11,6 +11,7 @@ export default defineNode({
   help: 'Even triangles: an icosahedron whose edges are divided into so many pieces, all triangles of nearly one size; good to lay and scatter on. Rings: twice as many rings as divisions and four times as many sides, with poles above and below; good for textures. Points lie on the sphere, so faces lie a little inside it.',
   attributes: { writes: ['normal', 'uv', 'part'] },
   keywords: ['ball', 'globe', 'float', 'buoy', 'body', 'round'],
+  telling: ['radius'],
   outputs: [meshOut],
   settings: {
     radius: { kind: 'number', label: 'Radius', help: 'From the middle to the points.', default: 1, min: 0, above: true, unit: 'm', step: 0.005 },

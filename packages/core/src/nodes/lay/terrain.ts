@@ -12,6 +12,7 @@ export default defineNode({
   help: 'A grid whose heights are fractal noise: broad hills, about three across the ground, with finer ones on them. Roughness says how much the finer ones count: 0 leaves the broad ones alone. The heights lie about 0, no further apart than the height. The same seed gives the same ground on every machine.',
   attributes: { writes: ['normal', 'uv'] },
   keywords: ['ground', 'land', 'hills', 'landscape', 'relief', 'height', 'body'],
+  telling: ['size', 'height'],
   outputs: [meshOut],
   settings: {
     size: { kind: 'vector', label: 'Size', help: 'From side to side along x and z.', default: [200, 200], axes: ['x', 'z'], unit: 'm', step: 1 },

@@ -14,6 +14,8 @@ export default defineNode({
   help: 'Joins the points in their order, sorted by a value, or each to the nearest one left. Straight joins them by lines, through runs smoothly through them, B-spline is drawn toward them. Values on the points are kept; frames are not.',
   attributes: { keeps: ['point', 'whole'], drops: ['tangent', 'normal', 't', 's'] },
   keywords: ['connect', 'polyline', 'spline', 'interpolate', 'path', 'trace'],
+  telling: ['kind', 'closed'],
+  usualAfter: { points: 2 },
   inputs: [pointsIn],
   outputs: [curvesOut],
   settings: {
@@ -34,8 +36,8 @@ export default defineNode({
     },
     attribute: { kind: 'text', label: 'Attribute', help: 'The value to sort by, rising.', default: 't', shownWhen: { order: ['byAttribute'] } },
   },
-  run: ({ settings, points, warn }) => {
-    const given = points('points');
+  run: ({ settings, input, warn }) => {
+    const given = input('points');
     const count = given.positions.length / 3;
     let order = Array.from({ length: count }, (_, i) => i);
     if (settings.order === 'nearestNext') {

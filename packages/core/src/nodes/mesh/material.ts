@@ -20,6 +20,8 @@ export default defineNode({
   help: 'Writes one material to all faces, or to those for which a condition holds (of copies, to those of their objects), as glTF 2.0 metallic-roughness values. It is shown in the 3D view and written to files. Join meshes afterwards to keep several materials.',
   attributes: { writes: ['material'] },
   keywords: ['colour', 'color', 'shader', 'rough', 'metal', 'opacity', 'transparent', 'paint'],
+  telling: ['name', 'colour'],
+  usualAfter: { mesh: 2, copies: 2 },
   inputs: [{ name: 'any', kinds: ['mesh', 'copies'], aliases: ['mesh', 'copies'] }],
   outputs: [{ ...anyOut, aliases: ['mesh', 'copies'] }],
   passes: true,
@@ -40,7 +42,7 @@ export default defineNode({
     checker: { kind: 'boolean', label: 'Checker', help: 'Shows the UV checker on it in the 3D view.', default: false },
   },
   run: ({ settings, input, field }) => {
-    const given = input('any')!;
+    const given = input('any');
     const { name, colour, roughness, metalness, opacity, backs, checker, where = true } = settings;
     const doubleSided = backs === 'open' ? {} : { doubleSided: backs === 'seen' };
     const value: Material = { name, colour: colour.toLowerCase(), roughness, metalness, opacity, checker, ...doubleSided };

@@ -11,6 +11,13 @@ export default defineNode({
   help: 'Faceted gives each face its own flat shading; continuous shades smoothly over everything; split keeps edges where faces meet at more than the angle. Make consistent first turns faces so that neighbours wind alike and closed parts face outwards; flip turns everything over.',
   attributes: { writes: ['normal'] },
   keywords: ['shading', 'smooth', 'flat', 'flip', 'inside out', 'edges', 'crease', 'orientation'],
+  telling: ['style', 'angle'],
+  usualAfter: { mesh: 3 },
+  mends: {
+    'inside-out': { label: 'Flip its faces', settings: () => ({ flip: true }) },
+    winding: { label: 'Make faces consistent', settings: () => ({ consistent: true }) },
+    shading: { label: 'Make normals anew', settings: () => ({ style: 'split' }) },
+  },
   inputs: [meshIn],
   outputs: [meshOut],
   passes: true,
@@ -39,8 +46,8 @@ export default defineNode({
     flip: { kind: 'boolean', label: 'Flip', help: 'Turns all faces over.', default: false },
   },
   run: (context) => {
-    const { settings, mesh } = context;
-    const agreed = settings.consistent ? consistentFaces(mesh('mesh'), context) : mesh('mesh');
+    const { settings, input } = context;
+    const agreed = settings.consistent ? consistentFaces(input('mesh'), context) : input('mesh');
     const turned = settings.flip ? flipFaces(agreed) : agreed;
     if (settings.style === 'keep') return { mesh: turned };
     if (settings.style === 'faceted') return { mesh: facetedNormals(turned, context) };

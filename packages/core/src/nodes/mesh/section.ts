@@ -19,6 +19,7 @@ export default defineNode({
   help: 'Planes are points with normals (of curves: the points with their frames), or flat meshes, of which each connected part is one plane, however far it reaches. The curves come plane by plane, the largest first, with a point at each edge of the body that is crossed; their plane is kept as a value of each curve. Seen against the plane’s normal outlines of the body run counter-clockwise and those of holes clockwise. The offset takes them off the body, or into it below 0. Where the body is open, so are they. Simplify leaves out points that lie in line.',
   attributes: { reads: ['normal', 'tangent'], writes: ['plane'] },
   keywords: ['cut', 'slice', 'cross-section', 'contour', 'intersect', 'outline', 'wrap', 'rope', 'lash'],
+  telling: ['squareTo'],
   inputs: [meshIn, { name: 'planes', kinds: ['points', 'mesh'], many: true }],
   outputs: [curvesOut],
   settings: {
@@ -32,9 +33,9 @@ export default defineNode({
     offset: { kind: 'number', label: 'Offset', help: 'Off the body, in the plane.', default: 0, unit: 'm', step: 0.001 },
   },
   run: (context) => {
-    const { settings, mesh, inputs, warn } = context;
+    const { settings, input, inputs, warn } = context;
     const planes = inputs('planes').flatMap((each) => (each.type === 'mesh' ? planesOfParts(each, warn) : planesOfPoints(each, settings.squareTo)));
-    const cut = section(mesh('mesh'), planes, context);
+    const cut = section(input('mesh'), planes, context);
     const met = new Set(cut.attributes.get('plane')!.data);
     const missed = planes.findIndex((_, i) => !met.has(i));
     if (missed >= 0)

@@ -15,6 +15,14 @@ export default defineNode({
   help: 'Keep works on the UVs there are; planar lays them out as seen along an axis, box each face along the axis it looks along most, both in metres per tile. They are sized, then turned about the middle of the unit square, then moved. Another set name leaves the first set as it is and writes a second one, which glTF files carry too.',
   attributes: { reads: ['part', 'mark'], writes: ['uv'] },
   keywords: ['texture', 'unwrap', 'projection', 'planar', 'box', 'tile', 'mapping', 'cap'],
+  telling: ['layout', 'of'],
+  usualAfter: { mesh: 4 },
+  mends: {
+    stretch: {
+      label: 'Lay the walls out by box',
+      settings: ({ uvScale }) => ({ of: 'walls', layout: 'box', ...(typeof uvScale === 'number' && uvScale > 0 && { tile: uvScale }) }),
+    },
+  },
   inputs: [meshIn],
   outputs: [meshOut],
   passes: true,
@@ -59,8 +67,8 @@ export default defineNode({
       accepts: 'uv, or uv2 to uv9',
     },
   },
-  run: ({ settings, mesh, warn }) => {
-    const given = mesh('mesh');
+  run: ({ settings, input, warn }) => {
+    const given = input('mesh');
     const count = faceCount(given);
     let faces = new Uint8Array(count).fill(1);
     if (settings.of === 'marked') {

@@ -9,6 +9,11 @@ export default defineNode({
   summary: 'Makes points that lie on each other one point, and takes away faces that fold up by it.',
   help: 'Points within the distance of each other become one, at the place of the first; chains of near points become one too. Seams of UVs and normals stay. Faces that are left with fewer than three points, or had no area before, go. Use it where parts should join, or to clean up what another program left.',
   keywords: ['merge', 'join', 'doubles', 'duplicate', 'clean', 'degenerate', 'stitch'],
+  telling: ['distance'],
+  mends: {
+    double: { label: 'Weld them', settings: () => ({ distance: 0 }) },
+    degenerate: { label: 'Take them away', settings: () => ({ distance: 0 }) },
+  },
   inputs: [{ name: 'any', kinds: ['mesh'], aliases: ['mesh'] }],
   outputs: [{ name: 'any', kind: 'mesh', aliases: ['mesh'] }],
   passes: true,
@@ -24,5 +29,5 @@ export default defineNode({
       step: 0.0001,
     },
   },
-  run: (context) => ({ any: withoutFolded(weldPoints(context.mesh('any'), context.settings.distance, context)) }),
+  run: (context) => ({ any: withoutFolded(weldPoints(context.input('any'), context.settings.distance, context)) }),
 });

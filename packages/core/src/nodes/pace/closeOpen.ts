@@ -10,12 +10,13 @@ export default defineNode({
   summary: 'Joins the last point of each curve to its first, or takes that piece away.',
   help: 'Closing drops a last point that repeats the first. A curve of two points cannot be closed; it stays open with a warning.',
   keywords: ['loop', 'ring', 'endless', 'open'],
+  telling: ['closed'],
   inputs: [curvesIn],
   outputs: [curvesOut],
   passes: true,
   settings: { closed: { kind: 'boolean', label: 'Closed', help: 'Closed, or open.', default: true } },
-  run: ({ settings, curves, warn }) => {
-    const { curves: result, short } = closeOpen(curves('curves'), settings.closed);
+  run: ({ settings, input, warn }) => {
+    const { curves: result, short } = closeOpen(input('curves'), settings.closed);
     for (const curve of short.slice(0, 50))
       warn({
         code: 'not-closed',

@@ -11,6 +11,7 @@ export default defineNode({
   help: 'Cuts every curve at its true length, without changing its course. Places are fractions of the length or metres; beyond an end they mean the end. On a closed curve a start after the end keeps the part across its first point. Values are interpolated.',
   attributes: { writes: ['tangent'], drops: ['normal'] },
   keywords: ['trim', 'shorten', 'part', 'crop', 'segment'],
+  telling: ['start', 'end'],
   inputs: [curvesIn],
   outputs: [curvesOut],
   passes: true,
@@ -25,8 +26,8 @@ export default defineNode({
     start: { kind: 'number', label: 'Start', help: 'Where the kept part begins.', default: 0, min: 0, step: 0.005, varies: 'curve' },
     end: { kind: 'number', label: 'End', help: 'Where it ends.', default: 1, min: 0, step: 0.005, varies: 'curve' },
   },
-  run: ({ settings, curves, field, warn }) => {
-    const given = curves('curves');
+  run: ({ settings, input, field, warn }) => {
+    const given = input('curves');
     const { curves: result, gone } = cutToSpan(given, {
       start: field(settings.start, given, 'curve'),
       end: field(settings.end, given, 'curve'),

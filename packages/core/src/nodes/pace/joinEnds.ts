@@ -11,10 +11,11 @@ export default defineNode({
   help: 'Ends nearer than the distance become one point; curves are turned where they need to be. Where a chain’s own ends meet it is closed. Of several ends the nearest is taken. Frames are dropped.',
   attributes: { drops: ['tangent', 'normal'] },
   keywords: ['chain', 'merge', 'connect', 'weld', 'stitch'],
+  telling: ['distance'],
   inputs: [curvesIn],
   outputs: [curvesOut],
   passes: true,
   where: 'curve',
   settings: { distance: { kind: 'number', label: 'Distance', help: 'How near ends must be.', default: 0.001, min: 0, unit: 'm', step: 0.0005 } },
-  run: ({ settings, curves }) => ({ curves: joinEnds(curves('curves'), settings.distance) }),
+  run: ({ settings, input }) => ({ curves: joinEnds(input('curves'), settings.distance) }),
 });

@@ -17,6 +17,7 @@ export default defineNode({
     drops: ['handleIn', 'handleOut'],
   },
   keywords: ['ends', 'corners', 'every', 'pick', 'extract', 'vertices'],
+  telling: ['which'],
   inputs: [curvesIn],
   outputs: [pointsOut],
   settings: {
@@ -38,5 +39,5 @@ export default defineNode({
     },
     angle: { ...cornerAngle, shownWhen: { which: ['corners'] } },
   },
-  run: ({ settings, curves }) => ({ points: pickPoints(curves('curves'), settings.which, settings.every, settings.angle) }),
+  run: ({ settings, input }) => ({ points: pickPoints(input('curves'), settings.which, settings.every, settings.angle) }),
 });

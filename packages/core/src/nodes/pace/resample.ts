@@ -11,6 +11,8 @@ export default defineNode({
   help: 'Lays new points along the true length of each curve, not along its chords. By count: so many per curve, ends included. By spacing: so far apart, evened out so that the end is met, or exact with a shorter last piece. By deviation: no chord farther from the curve than this. Point values are interpolated; frames are dropped, since they belong to the old points. Smooth curves stay smooth: resampled to 8 points a circle lies off by 4 millionths of its radius, to 4 by 3 ten-thousandths.',
   attributes: { writes: ['tangent'], drops: ['normal'] },
   keywords: ['points', 'density', 'divide', 'spacing', 'even', 'segments', 'subdivide', 'rebuild'],
+  telling: ['by', 'count', 'spacing', 'deviation'],
+  usualAfter: { curves: 2 },
   inputs: [curvesIn],
   outputs: [curvesOut],
   passes: true,
@@ -85,8 +87,8 @@ export default defineNode({
     },
   },
   run: (context) => {
-    const { settings, curves, field } = context;
-    const given = curves('curves');
+    const { settings, input, field } = context;
+    const given = input('curves');
     const options = { ...settings, count: field(settings.count, given, 'curve'), spacing: field(settings.spacing, given, 'curve') };
     return { curves: resample(given, options, context) };
   },

@@ -11,6 +11,7 @@ export default defineNode({
   summary: 'Turns the direction of curves, all or only those that run against the first.',
   help: 'The course stays the same. Frames keep their normal, so the side changes over. Match turns only curves that run against the first one: closed curves by the sense they turn in, open ones by which ends lie nearer.',
   keywords: ['direction', 'flip', 'backwards', 'invert'],
+  telling: ['match'],
   inputs: [curvesIn],
   outputs: [curvesOut],
   passes: true,
@@ -24,8 +25,8 @@ export default defineNode({
       aliases: { firstCurvesDirection: 'first', firstCurveSDirection: 'first' },
     },
   },
-  run: ({ settings, curves }) => {
-    const given = curves('curves');
+  run: ({ settings, input }) => {
+    const given = input('curves');
     const which = Uint8Array.from({ length: curveCount(given) }, (_, c) => (settings.match === 'none' || (c > 0 && runsAgainst(given, c, 0)) ? 1 : 0));
     return { curves: reverse(given, which) };
   },

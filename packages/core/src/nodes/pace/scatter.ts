@@ -12,6 +12,7 @@ export default defineNode({
   help: 'Each point draws its own curve, all with the same chance or by length, and its own place along it between the least and the greatest fraction of that curve’s length. The same seed draws the same places, and more points keep those there were. Points carry tangent and normal, t, s and the number of their curve, with the curve’s values; copies placed on them follow. A gap keeps points of one curve apart.',
   attributes: { reads: ['tangent', 'normal'], writes: ['tangent', 'normal', 't', 's', 'curve', 'id'], keeps: ['point', 'curve', 'whole'] },
   keywords: ['random', 'distribute', 'strew', 'place', 'many', 'along', 'buds', 'knots'],
+  telling: ['count'],
   inputs: [curvesIn],
   outputs: [pointsOut],
   settings: {
@@ -29,9 +30,9 @@ export default defineNode({
     minGap: gapSetting,
   },
   run: (context) => {
-    const { settings, curves, warn, claim } = context;
+    const { settings, input, warn, claim } = context;
     claim({ points: settings.count });
-    const { points, left } = scatterOnCurves(curves('curves'), settings, context);
+    const { points, left } = scatterOnCurves(input('curves'), settings, context);
     tellLeft(left, warn);
     return { points };
   },

@@ -11,6 +11,7 @@ export default defineNode({
   help: 'Drops every point nearer than the tolerance to the straight line between those that stay (Ramer, Douglas and Peucker; distances are to the segment). A lower tolerance keeps more. Curves come out straight between their points; smooth ones are sampled finely first. Values on the points that stay are kept, frames dropped.',
   attributes: { drops: ['tangent', 'normal', 'handleIn', 'handleOut'] },
   keywords: ['reduce', 'decimate', 'fewer', 'in line', 'clean', 'tolerance'],
+  telling: ['tolerance'],
   inputs: [curvesIn],
   outputs: [curvesOut],
   passes: true,
@@ -25,5 +26,5 @@ export default defineNode({
       step: 0.0005,
     },
   },
-  run: (context) => ({ curves: simplify(context.curves('curves'), context.settings.tolerance, context) }),
+  run: (context) => ({ curves: simplify(context.input('curves'), context.settings.tolerance, context) }),
 });

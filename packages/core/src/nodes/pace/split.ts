@@ -11,6 +11,7 @@ export default defineNode({
   summary: 'Cuts curves into pieces: at every point, at corners, or where a value changes.',
   help: 'Neighbouring pieces share their end points. Smooth pieces keep their course; values go with the points and curves.',
   keywords: ['break', 'separate', 'segments', 'explode', 'pieces', 'corners'],
+  telling: ['at'],
   inputs: [curvesIn],
   outputs: [curvesOut],
   passes: true,
@@ -32,8 +33,8 @@ export default defineNode({
       shownWhen: { at: ['attributeChange'] },
     },
   },
-  run: ({ settings, curves, claim }) => {
-    const given = curves('curves');
+  run: ({ settings, input, claim }) => {
+    const given = input('curves');
     claim({ points: settings.at === 'everyPoint' ? (given.positions.length / 3) * 2 : 0 });
     return { curves: split(given, settings satisfies SplitAt) };
   },

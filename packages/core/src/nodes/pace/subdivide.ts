@@ -11,6 +11,7 @@ export default defineNode({
   help: 'Halves every piece, so often; smooth curves keep their course. Smooth cuts corners instead, at a quarter and three quarters of each piece (Chaikin), which rounds straight curves. Values are interpolated.',
   attributes: { drops: ['normal'] },
   keywords: ['refine', 'chaikin', 'halve', 'smooth', 'more points', 'density'],
+  telling: ['times'],
   inputs: [curvesIn],
   outputs: [curvesOut],
   passes: true,
@@ -20,8 +21,8 @@ export default defineNode({
     keepEnds: { kind: 'boolean', label: 'Keep ends', help: 'The ends of open curves stay where they are.', default: true, shownWhen: { smooth: [true] } },
   },
   run: (context) => {
-    const { settings, curves } = context;
+    const { settings, input } = context;
     const { times, smooth, keepEnds } = settings;
-    return { curves: smooth ? cutCorners(curves('curves'), times, keepEnds, context) : halvePieces(curves('curves'), times, context) };
+    return { curves: smooth ? cutCorners(input('curves'), times, keepEnds, context) : halvePieces(input('curves'), times, context) };
   },
 });

@@ -1,9 +1,6 @@
 import { copiesOut } from '../../definition/ports.js';
-import type { Curves } from '../../geometry/curves.js';
 import { axesToFollow, axisAliases, axisChoices } from '../../geometry/axes.js';
 import { makeCopies } from '../../geometry/copies.js';
-import type { Mesh } from '../../geometry/mesh.js';
-import type { Points } from '../../geometry/points.js';
 import { pointsOf } from '../../curves/evaluate/knots.js';
 import { resample } from '../../curves/change/resample.js';
 import { defineNode } from '../../definition/define.js';
@@ -20,6 +17,8 @@ export default defineNode({
   help: 'Each copy follows the frame of its point: its own Z along the tangent and its Y along the normal, unless other axes are chosen here or by an Axes to follow before it. On curves a spacing puts copies so far apart; 0 takes the curve’s points. Several objects take turns, are drawn by chance, or are named by a value. Copies are shown and exported as instances; a node that needs a mesh expands them.',
   attributes: { reads: ['tangent', 'normal', 'axes'], keeps: ['point', 'curve'], drops: ['tangent', 'normal'] },
   keywords: ['instance', 'scatter', 'clone', 'chain', 'marker', 'duplicate', 'along', 'stamp'],
+  telling: ['spacing', 'align'],
+  usualAfter: { curves: 8, points: 1 },
   inputs: [
     { name: 'points', kinds: ['points'], optional: true },
     { name: 'curves', kinds: ['curves'], optional: true },
@@ -89,8 +88,8 @@ export default defineNode({
   },
   run: (context) => {
     const { settings, input, inputs, field, warn, claim } = context;
-    const points = input('points') as Points | undefined;
-    const curves = input('curves') as Curves | undefined;
+    const points = input('points');
+    const curves = input('curves');
     if (points && curves) throw new RangeError('Place copies got points and curves; it takes one of them.');
     const even = {
       by: 'spacing',
@@ -114,6 +113,6 @@ export default defineNode({
       turn: field(settings.turn, places, 'point'),
       axes: settings.axes === 'chosen' ? axesToFollow(settings.tangentAxis, settings.normalAxis) : null,
     };
-    return { copies: placeCopies(places, inputs('objects') as Mesh[], options, context) };
+    return { copies: placeCopies(places, inputs('objects'), options, context) };
   },
 });

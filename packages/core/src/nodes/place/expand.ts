@@ -1,5 +1,4 @@
 import { meshOut } from '../../definition/ports.js';
-import { type Copies } from '../../geometry/copies.js';
 import { expandCopies, expandedSize } from '../../geometry/expand.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
@@ -16,7 +15,7 @@ export default defineNode({
   outputs: [meshOut],
   settings: {},
   run: ({ input, claim }) => {
-    const given = input('copies') as Copies;
+    const given = input('copies');
     claim(expandedSize(given));
     return { mesh: expandCopies(given) };
   },

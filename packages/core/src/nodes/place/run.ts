@@ -1,5 +1,4 @@
 import { copiesOut, curvesIn } from '../../definition/ports.js';
-import type { Mesh } from '../../geometry/mesh.js';
 import { defineNode, type WarningCode } from '../../definition/define.js';
 import { runOfPieces, type RunIssue } from '../../place/runOfPieces.js';
 import { families } from '../../definition/families.js';
@@ -19,6 +18,7 @@ export default defineNode({
   help: 'A piece is made with its length along one of its own axes (z, unless chosen) and begins in its origin, such as at its post, or where it begins itself. Each reaches straight from its place to that of the next, so that neighbours meet in bends too. Stretch takes as many as come nearest and makes each as long as its place; Nearest count leaves them as they are; Exact puts them end to end and leaves what is left over. Upright keeps posts upright and lets rails lean with the ground, by shearing the piece (files without shear need it as a mesh); else pieces turn with the frame, each rolled beyond the last if you like, as the links of a chain. At corners of straight curves a piece ends and another begins, and an object of its own may stand there, as at the ends. The objects of corners and ends are numbered from 0 in the order of their wires, and not picked for the run.',
   attributes: { reads: ['tangent', 'normal'], writes: ['id', 'curve', 's'], keeps: [] },
   keywords: ['fence', 'chain', 'kerb', 'rail', 'modular', 'repeat', 'array', 'along', 'panel', 'link', 'wall'],
+  telling: ['fit', 'axis'],
   inputs: [curvesIn, { name: 'objects', kinds: ['mesh'], many: true }],
   outputs: [copiesOut],
   settings: {
@@ -85,11 +85,11 @@ export default defineNode({
     return { ...rest, ...(rows.length && { stands: rows }) };
   },
   run: (context) => {
-    const { settings, curves, inputs, warn } = context;
-    const objects = inputs('objects') as Mesh[];
+    const { settings, input, inputs, warn } = context;
+    const objects = inputs('objects');
     if (settings.stands.length > objects.length) throw new RangeError(`Objects says where ${settings.stands.length} stand; there are ${objects.length}.`);
     const stands = objects.map((_, i) => ({ ...usualStanding, ...settings.stands[i] }));
-    const { copies: made, issues } = runOfPieces(curves('curves'), objects, { ...settings, stands, axis: 'xyz'.indexOf(settings.axis) as 0 | 1 | 2 }, context);
+    const { copies: made, issues } = runOfPieces(input('curves'), objects, { ...settings, stands, axis: 'xyz'.indexOf(settings.axis) as 0 | 1 | 2 }, context);
     const told = new Set<string>();
     for (const { code, curve } of issues) {
       if (told.size >= 50 || told.has(`${code} ${curve}`)) continue;

@@ -12,6 +12,7 @@ export default defineNode({
   help: 'So many points on the whole, or so many a square metre, which may differ from face to face: by a formula, an attribute or chance. Only where leaves faces out. Points carry the normal of the surface and a tangent across it, the values of their face, and those of its corners between them. The same seed draws the same places; by density each face keeps its own points when others change. A gap keeps points apart, straight through space.',
   attributes: { reads: ['normal'], writes: ['tangent', 'normal', 'id'], keeps: ['corner', 'face', 'whole'] },
   keywords: ['random', 'distribute', 'strew', 'grass', 'density', 'sprinkle', 'points', 'surface'],
+  telling: ['count', 'density'],
   inputs: [meshIn],
   outputs: [pointsOut],
   where: 'self',
@@ -40,8 +41,8 @@ export default defineNode({
     },
   },
   run: (context) => {
-    const { settings, mesh, field, warn, claim } = context;
-    const given = mesh('mesh');
+    const { settings, input, field, warn, claim } = context;
+    const given = input('mesh');
     if (settings.by === 'count') claim({ points: settings.count });
     const where = field(settings.where, given, 'face');
     const { points, left } = scatterOnFaces(given, { ...settings, where, density: field(settings.density, given, 'face') }, context);

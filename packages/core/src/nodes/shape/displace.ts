@@ -12,6 +12,7 @@ export default defineNode({
   help: 'Noise is smooth and the same for the same seed; its size is about the distance from one bump to the next. Free moves in any direction, along the normal only in and out, in the frame’s plane only across the path. Smooth curves run through their moved points afterwards; meshes get new normals and stay shut at seams.',
   attributes: { reads: ['normal'], drops: ['tangent', 'handleIn', 'handleOut'] },
   keywords: ['noise', 'jitter', 'wobble', 'random', 'perturb', 'bump', 'shake'],
+  telling: ['amount'],
   inputs: [anyIn],
   outputs: [anyOut],
   passes: true,
@@ -50,7 +51,7 @@ export default defineNode({
   },
   run: (context) => {
     const { settings, input, field, vectorField } = context;
-    const given = input('any')!;
+    const given = input('any');
     const basis = given.type === 'curves' ? asBezier(given) : given;
     const [amount, vector] = [field(settings.amount, basis, 'point'), vectorField(settings.vector, basis, 'point')];
     return { any: displace(basis, { ...settings, amount, vector }, context) };

@@ -1,7 +1,4 @@
 import { anyOut, bodyIn } from '../../definition/ports.js';
-import type { Curves } from '../../geometry/curves.js';
-import type { Mesh } from '../../geometry/mesh.js';
-import type { Points } from '../../geometry/points.js';
 import { drape } from '../../shape/drape.js';
 import { surfaceOf } from '../../near/surface.js';
 import { defineNode } from '../../definition/define.js';
@@ -15,6 +12,7 @@ export default defineNode({
   help: 'Nearest takes each point to the nearest place of the body. Along a direction it comes to lie on what is met first that way, or, where there is nothing, on what lies behind it: a path that runs partly under the ground comes up. The offset lifts it off the surface, outwards from the nearest place or against the direction. Refine gives curves more points where they are needed, so that they follow the ground within the tolerance and do not sink into hills; they come out straight between their points. Points that have nothing of the body in their way stay, with a warning.',
   attributes: { drops: ['tangent', 'handleIn', 'handleOut'] },
   keywords: ['project', 'ground', 'terrain', 'snap', 'lay', 'stick', 'path', 'shrinkwrap', 'fall'],
+  telling: ['method', 'offset'],
   inputs: [{ name: 'any', kinds: ['curves', 'points', 'mesh'], aliases: ['curves', 'points', 'mesh'] }, bodyIn],
   outputs: [{ ...anyOut, aliases: ['curves', 'points', 'mesh'] }],
   passes: true,
@@ -56,9 +54,9 @@ export default defineNode({
     },
   },
   run: (context) => {
-    const { settings, input, mesh, warn } = context;
-    const subject = input('any') as Curves | Points | Mesh;
-    const { draped, missed } = drape(subject, surfaceOf(mesh('body'), context), settings, context);
+    const { settings, input, warn } = context;
+    const subject = input('any');
+    const { draped, missed } = drape(subject, surfaceOf(input('body'), context), settings, context);
     if (missed)
       warn({
         code: 'degenerate',

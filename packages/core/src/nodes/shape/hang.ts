@@ -11,6 +11,8 @@ export default defineNode({
   help: 'Each curve becomes a rope that hangs between its ends, at whatever heights they are. By sag: how far its lowest part lies below the straight line between the ends. By slack: how much longer than that line the rope is (0.05 is 5 % longer). Choose Each pair of points to hang one rope from point to point, such as from post to post. Points are even along the rope, with exact tangents; where so few could not hold its length (to 1/10,000) they lie closer at the bottom, and if need be there are more.',
   attributes: { writes: ['tangent'], keeps: ['curve'] },
   keywords: ['catenary', 'sag', 'slack', 'droop', 'cable', 'gravity', 'rope'],
+  telling: ['by', 'value'],
+  usualAfter: { curves: 1 },
   inputs: [curvesIn],
   outputs: [curvesOut],
   passes: true,
@@ -38,8 +40,8 @@ export default defineNode({
     down: { kind: 'vector', label: 'Down', help: 'Which way the ropes hang.', default: [0, -1, 0], direction: true },
   },
   run: (context) => {
-    const { settings, curves, field, warn } = context;
-    const given = curves('curves');
+    const { settings, input, field, warn } = context;
+    const given = input('curves');
     const hung = hang(given, { ...settings, value: field(settings.value, given, 'curve') }, context);
     for (const curve of hung.upright)
       warn({

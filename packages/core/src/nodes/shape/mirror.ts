@@ -48,6 +48,8 @@ export default defineNode({
   summary: 'Mirrors whatever comes in at a plane, with or without the original.',
   help: 'The plane is square to an axis at an offset, or any plane given by a point and a normal. Faces keep pointing outwards. With a weld distance above 0, curves whose ends meet at the plane are chained, and points of meshes that meet become one.',
   keywords: ['symmetry', 'reflect', 'flip', 'copy', 'half'],
+  telling: ['axis'],
+  usualAfter: { mesh: 5 },
   inputs: [anyIn],
   outputs: [anyOut],
   passes: true,
@@ -60,7 +62,7 @@ export default defineNode({
     weld: { kind: 'number', label: 'Weld', help: 'Joins what meets within this distance; 0 joins nothing.', default: 0, min: 0, unit: 'm', step: 0.0005 },
   },
   run: ({ settings, input, claim }) => {
-    const given = input('any')!;
+    const given = input('any');
     const { axis, offset, plane, keep, weld } = settings;
     const normal = plane?.normal ?? ['x', 'y', 'z'].map((name) => (name === axis ? 1 : 0));
     const point = plane?.point ?? normal.map((value) => value * offset);

@@ -12,6 +12,7 @@ export default defineNode({
   help: 'Closed curves grow by a positive distance and shrink by a negative one; open ones move to the left of their way, seen from above. Corners are mitred or rounded; loops that appear where the curve is too narrow are taken out, so a closed curve may fall into several or vanish (with a warning). Each curve is offset in its own plane; a straight line in the level one.',
   attributes: { keeps: ['curve', 'whole'] },
   keywords: ['parallel', 'inset', 'outset', 'border', 'margin', 'contour'],
+  telling: ['distance'],
   inputs: [curvesIn],
   outputs: [curvesOut],
   passes: true,
@@ -20,8 +21,8 @@ export default defineNode({
     joins: { kind: 'choice', label: 'Joins', help: 'How outer corners are made.', default: 'mitre', choices: { mitre: 'mitre', round: 'round' } },
   },
   run: (context) => {
-    const { settings, curves, field, warn } = context;
-    const given = asBezier(curves('curves'), true);
+    const { settings, input, field, warn } = context;
+    const given = asBezier(input('curves'), true);
     const { curves: result, gone } = offset(given, { joins: settings.joins, distance: field(settings.distance, given, 'point') }, context);
     for (const curve of gone.slice(0, 50))
       warn({

@@ -12,6 +12,7 @@ export default defineNode({
   help: 'Each arc touches both legs of its corner and has exact directions at its points, so pipes and offsets follow it truly. With the limit an arc takes at most half of a leg and is made smaller where it would need more. Smooth curves have no corners of this kind and stay as they are. Values go with the corners; frames are dropped.',
   attributes: { drops: ['normal'] },
   keywords: ['fillet', 'radius', 'bend', 'elbow', 'arc', 'soft'],
+  telling: ['radius'],
   inputs: [curvesIn],
   outputs: [curvesOut],
   passes: true,
@@ -21,8 +22,8 @@ export default defineNode({
     limit: { kind: 'boolean', label: 'Limit', help: 'Never takes more than half of a leg.', default: true },
   },
   run: (context) => {
-    const { settings, curves, field, warn } = context;
-    const given = curves('curves');
+    const { settings, input, field, warn } = context;
+    const given = input('curves');
     const smooth = given.kind.findIndex((kind) => curveKinds[kind] !== 'straight');
     if (smooth >= 0 && given.kind.every((kind) => curveKinds[kind] !== 'straight'))
       warn({

@@ -16,6 +16,7 @@ export default defineNode({
   summary: 'So many of the same in a row, each a step and a turn on from the last.',
   help: 'The first stays where it is (the middle one when centred); each further one is moved by the step and turned about the origin of the row by the turn. The result is one geometry of the same kind.',
   keywords: ['array', 'repeat', 'duplicate', 'series', 'linear', 'copies'],
+  telling: ['count', 'step'],
   inputs: [anyIn],
   outputs: [anyOut],
   passes: true,
@@ -27,7 +28,7 @@ export default defineNode({
     centred: { kind: 'boolean', label: 'Centred', help: 'The row’s middle stays where the first would be.', default: false },
   },
   run: ({ settings, input, claim, progress }) => {
-    const given = input('any')!;
+    const given = input('any');
     const { count, step, turn, centred } = settings;
     claim(sizeOf(given, count));
     const from = centred ? -(count - 1) / 2 : 0;

@@ -11,6 +11,7 @@ export default defineNode({
   help: 'Moves every point toward the middle of its neighbours, so often. Keep size takes the shrinking back (Taubin 1995). The ends of open curves and the border of open meshes stay where they are, unless you let them go. Normals of meshes are found anew; seams stay shut.',
   attributes: { drops: ['tangent', 'handleIn', 'handleOut'] },
   keywords: ['relax', 'average', 'laplacian', 'even', 'blur', 'soften'],
+  telling: ['times'],
   inputs: [{ name: 'any', kinds: ['curves', 'mesh'], aliases: ['curves', 'mesh'] }],
   outputs: [{ ...anyOut, aliases: ['curves', 'mesh'] }],
   passes: true,
@@ -22,7 +23,7 @@ export default defineNode({
     keepSize: { kind: 'boolean', label: 'Keep size', help: 'Does not shrink the whole.', default: false },
   },
   run: (context) => {
-    const given = context.input('any')!;
+    const given = context.input('any');
     if (given.type === 'mesh') return { any: smoothMesh(given, context.settings, context) };
     return { any: given.type === 'curves' ? smoothCurves(given, context.settings, context) : given };
   },

@@ -25,6 +25,8 @@ export default defineNode({
   help: 'Takes a mesh, curves, or both. Faces are moved by the distance along their normals or an axis, and closed in by a rim over their border and the faces they came from; each of the three can be left out. Closed flat curves are filled first; open ones become a sheet. Both ways puts half of the distance on each side. Faces keep their UVs and materials; the rim has u along the border and v across.',
   attributes: { reads: ['normal'], writes: ['normal', 'uv', 'part'] },
   keywords: ['thickness', 'thicken', 'shell', 'height', 'wall', 'slab', 'plate'],
+  telling: ['distance'],
+  usualAfter: { mesh: 6 },
   inputs: [
     { name: 'mesh', kinds: ['mesh'], optional: true },
     { name: 'curves', kinds: ['curves'], optional: true },
@@ -64,8 +66,8 @@ export default defineNode({
   },
   run: (context) => {
     const { settings, input, field, warn } = context;
-    const mesh = input('mesh') as Mesh | undefined;
-    const curves = input('curves') as Curves | undefined;
+    const mesh = input('mesh');
+    const curves = input('curves');
     if (!mesh && !curves) warn({ code: 'empty', message: 'Waiting for a mesh or curves.', remedy: 'Wire one of them to it.' });
     const size = Math.hypot(...settings.axis);
     const axis = settings.direction === 'axis' ? (settings.axis.map((value) => value / size) as [number, number, number]) : null;

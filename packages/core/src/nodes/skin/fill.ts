@@ -19,6 +19,7 @@ export default defineNode({
   summary: 'Faces inside closed flat curves, with holes by nesting; or a strip between two outlines.',
   help: 'Curves in one plane are sorted by nesting: an outline inside another is a hole, one inside a hole an island. Level faces look up. As a strip, each two curves in turn (first and second, third and fourth) are bridged point by point; different numbers of points are refused unless you choose otherwise. Open curves are left out with a warning.',
   keywords: ['cap', 'face', 'polygon', 'planar', 'hole', 'floor', 'strip', 'between'],
+  telling: ['as'],
   inputs: [curvesIn],
   outputs: [meshOut],
   settings: {
@@ -34,8 +35,8 @@ export default defineNode({
     ...uvSettings,
   },
   run: (context) => {
-    const { settings, curves, warn } = context;
-    const given = paced(curves('curves'), context);
+    const { settings, input, warn } = context;
+    const given = paced(input('curves'), context);
     if (settings.as === 'strip') {
       const pairs = Math.floor(curveCount(given) / 2);
       if (curveCount(given) % 2)

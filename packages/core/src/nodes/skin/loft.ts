@@ -14,6 +14,8 @@ export default defineNode({
   help: 'With columns, every curve gets as many points, so curves drawn with different numbers become an even patch; without, their points are joined as they are; where their numbers differ, each gets as many as the richest has, unless you choose otherwise. Across puts rows between each two curves; Rows spaces so many anew over the whole, straight from curve to curve or smooth through them. Curves that run against the one before are turned. UVs: u along the curves, v across, both by length.',
   attributes: { writes: ['normal', 'uv', 'part'] },
   keywords: ['skin', 'bridge', 'patch', 'hull', 'surface', 'ruled', 'between', 'grid'],
+  telling: ['columns', 'rows'],
+  usualAfter: { curves: 6 },
   inputs: [curvesIn],
   outputs: [meshOut],
   settings: {
@@ -62,7 +64,7 @@ export default defineNode({
     ...capSettings,
   },
   run: (context) => {
-    const { settings, curves, warn } = context;
+    const { settings, input, warn } = context;
     const unequal = (counts: Readonly<Record<string, number>>): number | null => {
       if (settings.unequal !== 'even')
         return pairedCount(counts, settings.unequal, 'Set Columns, so that each gets as many points, or Unequal lists to even them out.');
@@ -74,7 +76,7 @@ export default defineNode({
       });
       return null;
     };
-    const mesh = loft(curves('curves'), { ...settings, unequal }, context);
+    const mesh = loft(input('curves'), { ...settings, unequal }, context);
     if (!mesh.corners.length)
       warn({ code: 'degenerate', message: 'The curves lie on each other, so there is no surface between them.', remedy: 'Move them apart.' });
     return { mesh };

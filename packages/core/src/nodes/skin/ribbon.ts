@@ -22,6 +22,9 @@ export default defineNode({
   help: 'A strip of faces with few of them, for straps, leaves, hair cards and trails. Its face looks along the frame’s normal or its side; curl bends it across toward its face. Follows the frames of the curves, or minimal ones where there are none. UVs: u across, v along by length. Double-sided adds the back as faces of its own. Values of points and curves go on with the vertices at them.',
   attributes: { reads: ['tangent', 'normal'], writes: ['normal', 'uv', 'part'], keeps: ['point', 'curve', 'whole'] },
   keywords: ['strip', 'band', 'strap', 'card', 'leaf', 'trail', 'flat'],
+  telling: ['width'],
+  thickness: { setting: 'width', toRadius: 0.5 },
+  eases: { pinch: { label: 'Thin it where it pinches', setting: 'relaxPinch', value: true } },
   inputs: [curvesIn],
   outputs: [meshOut],
   settings: {
@@ -34,13 +37,13 @@ export default defineNode({
     ...uvSettings,
   },
   run: (context) => {
-    const { settings, curves, field, warn } = context;
+    const { settings, input, field, warn } = context;
     const profile = ribbonProfile(settings);
     const halfOf = (on: Curves): Field => {
       const width = field(settings.width, on, 'point');
       return { constant: width.constant / 2, values: width.values ? width.values.map((value) => value / 2) : null };
     };
-    const given = roundedPath(curves('curves'), settings, halfOf, context);
+    const given = roundedPath(input('curves'), settings, halfOf, context);
     const width = field(settings.width, given, 'point');
     const zero = constantField(0);
     const section = { size: [width, width] as const, roll: zero, profileAt: zero };

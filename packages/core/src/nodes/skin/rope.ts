@@ -15,6 +15,9 @@ export default defineNode({
   help: 'Winds strands round each curve. Strands touch their neighbours in space, so at short lays they are thinner than the flat section suggests. Lay length is one turn of a strand along the rope (2.5 to 4 diameters for fibre rope, 6 to 7.5 for wire; common practice). Strands may be laid of yarns once more, the other way round (six strands of seven wires make a common wire rope). Plaited ropes have strands of both hands that go over one and under one. Strands begin on the frames of the curves and turn with them. A closed curve gets a whole number of turns, so that the strands meet. Values of points and curves go on with the vertices at them.',
   attributes: { reads: ['tangent', 'normal'], writes: ['normal', 'uv', 'part'], keeps: ['point', 'curve', 'whole'] },
   keywords: ['braid', 'plait', 'yarn', 'strand', 'twist', 'laid', 'cord', 'cable', 'line', 'lay'],
+  telling: ['diameter', 'strands'],
+  usualAfter: { curves: 5 },
+  thickness: { setting: 'diameter', toRadius: 0.5 },
   inputs: [curvesIn],
   outputs: [meshOut],
   settings: {
@@ -80,8 +83,8 @@ export default defineNode({
     ...uvSettings,
   },
   run: (context) => {
-    const { settings, curves, field, warn } = context;
-    const given = paced(curves('curves'), context);
+    const { settings, input, field, warn } = context;
+    const given = paced(input('curves'), context);
     const layLength = settings.turnsPerMetre > 0 ? 1 / settings.turnsPerMetre : settings.layLength;
     const plaited = settings.braid !== 'none';
     const strands = plaited ? Number(settings.braid) : settings.strands;

@@ -28,6 +28,10 @@ export default defineNode({
   help: 'The profile’s own x lies on the frame’s normal and its y on the side; draw it about the origin in XY (any plane will do, its distance from the origin is dropped). Closed outlines face outwards whichever way they were drawn; an outline inside another is a hole, and flat caps have it too. Each wire into profile is one profile: several are blended along the way (Profile at says where which one is), or given to one curve each. Corners of the profile above the edge angle stay edges. UVs: u around by the length of the outline, v along by length. Values of points and curves go on with the vertices at them.',
   attributes: { reads: ['tangent', 'normal'], writes: ['normal', 'uv', 'part'], keeps: ['point', 'curve', 'whole'] },
   keywords: ['extrude', 'profile', 'section', 'pipe', 'rail', 'gutter', 'moulding', 'star', 'blend'],
+  telling: ['size'],
+  usualAfter: { curves: 4 },
+  thickness: null,
+  eases: { pinch: { label: 'Thin it where it pinches', setting: 'relaxPinch', value: true } },
   inputs: [curvesIn, { name: 'profile', kinds: ['curves'], many: true }],
   outputs: [meshOut],
   settings: {
@@ -83,8 +87,8 @@ export default defineNode({
     ...capSettings,
   },
   run: (context) => {
-    const { settings, curves, inputs, field, warn } = context;
-    const profiles = (inputs('profile') as Curves[]).map((profile) => profileFrom(profile, settings));
+    const { settings, input, inputs, field, warn } = context;
+    const profiles = inputs('profile').map((profile) => profileFrom(profile, settings));
     const issues: SkinIssue[] = [];
     const one = (paths: Curves, own: readonly Profile[]): Mesh => {
       const sizesOn = (on: Curves): [Field, Field] => {
@@ -107,7 +111,7 @@ export default defineNode({
       }
       return made.mesh;
     };
-    const paths = curves('curves');
+    const paths = input('curves');
     const mesh = settings.profiles === 'blend' ? one(paths, matchProfiles(profiles)) : joinMeshes(eachCurve(paths, profiles, settings.unequal, one));
     tell(issues, warn);
     return { mesh };

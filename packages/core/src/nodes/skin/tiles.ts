@@ -11,6 +11,7 @@ export default defineNode({
   summary: 'Panels laid over a surface: planks, scales, lozenges, hexagons, triangles or squares.',
   help: 'Lays so many tiles around (along u) and along (along v) over the walls of a loft, a tube or any mesh with UVs, and gives their outlines as closed curves and each tile as a face. At the border tiles are cut, or only whole ones kept; slivers are left out. Scales lie over the row above, with their round ends toward lower v and standing off by the lift. Wrap lets tiles run over the seam of a surface that closes in u.',
   keywords: ['panel', 'hexagon', 'pattern', 'plank', 'scale', 'shingle', 'grid', 'honeycomb', 'cladding', 'lattice'],
+  telling: ['shape', 'around', 'along'],
   inputs: [meshIn],
   outputs: [curvesOut, meshOut],
   settings: {
@@ -45,8 +46,8 @@ export default defineNode({
     wrap: { kind: 'boolean', label: 'Wrap', help: 'The surface closes in u: tiles run over its seam.', default: false },
   },
   run: (context) => {
-    const { settings, mesh, warn } = context;
-    const made = tiles(mesh('mesh'), settings, context);
+    const { settings, input, warn } = context;
+    const made = tiles(input('mesh'), settings, context);
     if (made.slivers)
       warn({ code: 'degenerate', message: `${made.slivers} slivers at the border were left out.`, remedy: 'Choose whole only, or another number of tiles.' });
     return { curves: made.curves, mesh: made.mesh };

@@ -19,6 +19,10 @@ export default defineNode({
   help: 'Puts a ring at every point of the curves and a wall between the rings. Follows the frames of the curves, or minimal ones where there are none. Corners of straight curves are mitred, so a pipe keeps its thickness round a bend, or rounded in arcs. It warns where the section would fold over itself in a bend or run through another part of the same curve; Relax pinches mends the first by thinning it there. A radius that runs out to 0 at an end closes it on a point. UVs: u around, v along by length; caps have their own, flat and undistorted. Values of points and curves go on with the vertices at them.',
   attributes: { reads: ['tangent', 'normal'], writes: ['normal', 'uv', 'part'], keeps: ['point', 'curve', 'whole'] },
   keywords: ['pipe', 'cable', 'cylinder', 'sweep', 'wire', 'radius', 'taper'],
+  telling: ['radius', 'sides'],
+  usualAfter: { curves: 3 },
+  thickness: { setting: 'radius', toRadius: 1 },
+  eases: { pinch: { label: 'Thin it where it pinches', setting: 'relaxPinch', value: true } },
   inputs: [curvesIn],
   outputs: [meshOut],
   settings: {
@@ -40,9 +44,9 @@ export default defineNode({
     ...capSettings,
   },
   run: (context) => {
-    const { settings, curves, field, warn } = context;
+    const { settings, input, field, warn } = context;
     const radiusOf = (on: Curves): Field => field(settings.radius, on, 'point');
-    const given = roundedPath(curves('curves'), settings, radiusOf, context);
+    const given = roundedPath(input('curves'), settings, radiusOf, context);
     const wanted = radiusOf(given);
     const factors = withoutPinches(given, wanted, settings);
     const radius = factors ? thinned(wanted, factors) : wanted;

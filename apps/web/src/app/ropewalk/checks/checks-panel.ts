@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
-import { checkKinds, nodeDefinitions, type CheckKind, type Finding, type Remedy } from '@filaxis/core';
+import { checkKinds, type CheckKind, type Finding, type Remedy, labelById } from '@filaxis/core';
 import { DocumentService } from '../document/document.service';
 import { ChecksService } from './checks.service';
 import { remedied } from './remedies';
@@ -120,11 +120,8 @@ export class ChecksPanel {
   readonly showNode = output<string>();
 
   protected readonly groups = computed<Group[]>(() => {
-    const { nodes } = this.documents.document();
-    const labelled = (this.checks.findings() ?? []).map((finding) => {
-      const type = nodes.find(({ id }) => id === finding.node)?.type ?? '';
-      return { ...finding, label: nodeDefinitions.get(type)?.label ?? finding.node };
-    });
+    const document = this.documents.document();
+    const labelled = (this.checks.findings() ?? []).map((finding) => ({ ...finding, label: labelById(document, finding.node) }));
     return (Object.keys(checkKinds) as CheckKind[]).flatMap((kind) => {
       const found = labelled.filter((finding) => finding.kind === kind);
       return found.length ? [{ kind, name: checkKinds[kind], findings: found }] : [];

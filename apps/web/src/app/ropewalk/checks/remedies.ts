@@ -1,4 +1,4 @@
-import { nodeDefinitions, type FilaxisDocument, type Remedy } from '@filaxis/core';
+import { definitionById, type FilaxisDocument, type Remedy } from '@filaxis/core';
 import { addNode, setSetting } from '../document/edits';
 
 /** The document with a remedy put into the graph. */
@@ -7,11 +7,10 @@ export function remedied(document: FilaxisDocument, remedy: Remedy): FilaxisDocu
   const before = document.nodes.find(({ id }) => id === remedy.after);
   const [x, y] = before?.at ?? [0, 0];
   const made = addNode(document, remedy.type, [x + 150, y + 60], remedy.settings);
-  const output = nodeDefinitions.get(before?.type ?? '')?.outputs[0].name ?? 'mesh';
-  const port = nodeDefinitions.get(remedy.type)!.inputs[0].name;
-  const result = nodeDefinitions.get(remedy.type)!.outputs[0].name;
+  const output = definitionById(document, remedy.after)?.outputs[0].name ?? 'mesh';
+  const { inputs, outputs } = definitionById(made.document, made.id)!;
   const wires = made.document.wires.map((wire) =>
-    wire.from[0] === remedy.after && wire.from[1] === output ? { ...wire, from: [made.id, result] as const } : wire,
+    wire.from[0] === remedy.after && wire.from[1] === output ? { ...wire, from: [made.id, outputs[0].name] as const } : wire,
   );
-  return { ...made.document, wires: [...wires, { from: [remedy.after, output], to: [made.id, port] }] };
+  return { ...made.document, wires: [...wires, { from: [remedy.after, output], to: [made.id, inputs[0].name] }] };
 }

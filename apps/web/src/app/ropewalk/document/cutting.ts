@@ -1,3 +1,4 @@
+import { definitionOf, outputsOf, settingsOf } from '@filaxis/core';
 import type { AssetInfo, Dial, FilaxisDocument, GraphNode, Wire } from '@filaxis/core';
 import { dialUses } from './dials';
 import { freshId, nodeIds } from './edits';
@@ -33,10 +34,10 @@ export function paste(document: FilaxisDocument, cutting: Cutting, by: readonly 
     renamed.set(node.id, id);
     taken.push(id);
   }
-  const outputs = new Set(document.nodes.filter(({ type }) => type === 'flow.output').map(({ settings }) => String(settings?.['name'] ?? 'main')));
+  const outputs = new Set(outputsOf(document).map((node) => String(settingsOf(document, node)['name'])));
   const nodes = cutting.nodes.map((node) => {
     const moved: GraphNode = { ...node, id: renamed.get(node.id)!, at: [(node.at?.[0] ?? 0) + by[0], (node.at?.[1] ?? 0) + by[1]] };
-    if (node.type !== 'flow.output') return moved;
+    if (definitionOf(document, node)?.role !== 'output') return moved;
     const name = freshId(String(node.settings?.['name'] ?? 'main'), outputs);
     outputs.add(name);
     return { ...moved, settings: { ...node.settings, name } };

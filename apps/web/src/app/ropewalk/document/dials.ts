@@ -1,4 +1,14 @@
-import { formulaNames, nodeDefinitions, takenByFormulas, withFormulaName, type Dial, type DialKind, type DialValue, type FilaxisDocument } from '@filaxis/core';
+import {
+  formulaNames,
+  takenByFormulas,
+  withFormulaName,
+  type Dial,
+  type DialKind,
+  type DialValue,
+  type FilaxisDocument,
+  definitionOf,
+  type NodeDefinition,
+} from '@filaxis/core';
 import { freshId, setSetting } from './edits';
 
 /** Changes to a document's dials, as functions from one document to the next. */
@@ -12,10 +22,10 @@ export function changeDial(document: FilaxisDocument, id: string, change: Partia
 }
 
 /** The formula in a setting's value: of a varying setting, or a text that is one. */
-function formulaIn(type: string, key: string, value: unknown): string | null {
+function formulaIn(definition: NodeDefinition | undefined, key: string, value: unknown): string | null {
   if (typeof value === 'object' && value !== null && typeof (value as { formula?: unknown }).formula === 'string')
     return (value as { formula: string }).formula;
-  const setting = nodeDefinitions.get(type)?.settings[key];
+  const setting = definition?.settings[key];
   return typeof value === 'string' && setting?.kind === 'text' && setting.formula ? value : null;
 }
 
@@ -24,9 +34,9 @@ const follows = (value: unknown, id: string): boolean => typeof value === 'objec
 /** Takes a dial away; settings and formulas that used it keep its value. */
 export function removeDial(document: FilaxisDocument, id: string): FilaxisDocument {
   const value = document.dials?.find((dial) => dial.id === id)?.value;
-  const freed = (type: string, key: string, setting: unknown): unknown => {
+  const freed = (definition: NodeDefinition | undefined, key: string, setting: unknown): unknown => {
     if (follows(setting, id)) return value;
-    const formula = formulaIn(type, key, setting);
+    const formula = formulaIn(definition, key, setting);
     if (formula === null || (typeof value !== 'number' && typeof value !== 'boolean') || !formulaNames(formula).includes(id)) return setting;
     const text = withFormulaName(formula, id, Number(value) < 0 ? `(${Number(value)})` : String(Number(value)));
     return typeof setting === 'string' ? text : { ...(setting as object), formula: text };
@@ -37,7 +47,10 @@ export function removeDial(document: FilaxisDocument, id: string): FilaxisDocume
     dials: (document.dials ?? []).filter((dial) => dial.id !== id),
     nodes: document.nodes.map((node) =>
       used.has(node.id)
-        ? { ...node, settings: Object.fromEntries(Object.entries(node.settings ?? {}).map(([key, setting]) => [key, freed(node.type, key, setting)])) }
+        ? {
+            ...node,
+            settings: Object.fromEntries(Object.entries(node.settings ?? {}).map(([key, setting]) => [key, freed(definitionOf(document, node), key, setting)])),
+          }
         : node,
     ),
   };
@@ -79,7 +92,7 @@ export function addDial(document: FilaxisDocument, kind: DialKind): { document: 
 /** Makes a dial of a setting's present value, and lets the setting follow it. Null when the setting has no kind of dial. */
 export function dialFromSetting(document: FilaxisDocument, nodeId: string, key: string): { document: FilaxisDocument; id: string } | null {
   const node = document.nodes.find(({ id }) => id === nodeId);
-  const definition = node && nodeDefinitions.get(node.type);
+  const definition = node && definitionOf(document, node);
   const setting = definition?.settings[key];
   if (!node || !setting || setting.kind === 'data' || setting.kind === 'asset') return null;
   const given = node.settings?.[key] ?? setting.default;
@@ -107,7 +120,7 @@ function dialRange(
 export function dialUses(document: FilaxisDocument, id: string): { node: string; setting: string }[] {
   return document.nodes.flatMap((node) =>
     Object.entries(node.settings ?? {})
-      .filter(([key, value]) => follows(value, id) || formulaNames(formulaIn(node.type, key, value) ?? '').includes(id))
+      .filter(([key, value]) => follows(value, id) || formulaNames(formulaIn(definitionOf(document, node), key, value) ?? '').includes(id))
       .map(([setting]) => ({ node: node.id, setting })),
   );
 }

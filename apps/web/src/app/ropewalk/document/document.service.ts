@@ -3,7 +3,7 @@ import { debounceTime, exhaustMap, fromEvent, merge, Subject, type Subscription,
 import {
   differences,
   emptyDocument,
-  nodeDefinitions,
+  definitionById,
   upgradeDocument,
   type Dial,
   type DialValue,
@@ -88,7 +88,7 @@ export class DocumentService implements OnDestroy {
   /** The document, told anew only when something changed that its result depends on: not when a tag was moved or a note written. */
   readonly meaning = computed(() => this.document(), { equal: sameMeaning });
   readonly chosenId = computed(() => this.chosen()?.id ?? null);
-  readonly chosenDefinition = computed<NodeDefinition | null>(() => nodeDefinitions.get(this.chosen()?.type ?? '') ?? null);
+  readonly chosenDefinition = computed<NodeDefinition | null>(() => definitionById(this.document(), this.chosen()?.id ?? '') ?? null);
   readonly undoLabel = computed(() => this.history().undoLabel);
   readonly redoLabel = computed(() => this.history().redoLabel);
 

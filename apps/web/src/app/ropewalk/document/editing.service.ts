@@ -1,5 +1,5 @@
 import { inject, Injectable } from '@angular/core';
-import { nodeDefinitions, type GraphNode } from '@filaxis/core';
+import { nodeDefinitions, type GraphNode, definitionById, labelById } from '@filaxis/core';
 import { buffersBeside, endingOf, importEndings, largestImport, withBuffersInside } from '@filaxis/formats';
 import { ApiService } from '../../shared/api.service';
 import { sha256 } from '../../shared/assets';
@@ -24,7 +24,7 @@ export class EditingService {
   /** The chosen node's first output, from which a new node may be wired. */
   chosenOutput(): readonly [string, string] | null {
     const chosen = this.documents.chosen();
-    const output = chosen && nodeDefinitions.get(chosen.type)?.outputs[0];
+    const output = this.documents.chosenDefinition()?.outputs[0];
     return chosen && output ? [chosen.id, output.name] : null;
   }
 
@@ -32,7 +32,7 @@ export class EditingService {
   add(type: string, at: Place, from: readonly [string, string] | null): string {
     const made = addNode(this.documents.document(), type, [Math.round(at.x), Math.round(at.y)]);
     const input = from && bestInput(made.document, from, made.id);
-    this.documents.apply(`Add ${nodeDefinitions.get(type)?.label ?? type}`, input ? connect(made.document, from, input) : made.document);
+    this.documents.apply(`Add ${labelById(made.document, made.id)}`, input ? connect(made.document, from, input) : made.document);
     this.documents.select(made.id);
     return made.id;
   }
@@ -67,7 +67,7 @@ export class EditingService {
   }
 
   canSwitch(): boolean {
-    return nodeDefinitions.get(this.documents.chosen()?.type ?? '')?.passes ?? false;
+    return this.documents.chosenDefinition()?.passes ?? false;
   }
 
   /** Switches the chosen node off, or on again. */
@@ -109,8 +109,8 @@ export class EditingService {
       throw new Error(`${file.name}: ${text}`);
     };
     if (!importEndings.includes(endingOf(file.name))) fail(`files that can be dropped here are ${importEndings.join(', ')}.`);
-    const wanted = this.documents.document().nodes.find(({ id }) => id === node)?.type;
-    let type = wanted ?? '';
+    const wanted = node === null ? undefined : importers.find(({ type }) => type === definitionById(this.documents.document(), node)?.type);
+    let type = wanted?.type ?? '';
     let [bytes, hash] = [new Uint8Array(), ''];
     try {
       const given = new Uint8Array(await file.arrayBuffer());
@@ -119,9 +119,9 @@ export class EditingService {
       hash = await sha256(bytes);
       const found = await this.evaluation.readAsset(hash, file.name, bytes);
       // A file of several is taken for its faces first.
-      type ||= importNodes.find(({ has }) => found[has])!.type;
-      const missing = importNodes.find((each) => each.type === wanted && !found[each.has] && !(each.has === 'points' && found.curves));
-      if (missing) throw new Error(`it has no ${missing.words}.`);
+      type ||= importers.find(({ holds }) => found[countOf[holds]])!.type;
+      const takesLines = wanted?.holds === 'points' && found.curves;
+      if (wanted && !found[countOf[wanted.holds]] && !takesLines) throw new Error(`it has ${wanted.absent}.`);
       await this.api.putAsset(hash, file.name, bytes);
     } catch (error) {
       fail((error as Error).message);
@@ -135,12 +135,16 @@ export class EditingService {
   }
 }
 
+/** What is counted in a file, by what a node looks for, in the order in which a file of several is taken. */
+const countOf = { mesh: 'faces', curves: 'curves', points: 'points' } as const;
+
 /** The nodes that files are for, and what each looks for in them. */
-const importNodes = [
-  { type: 'lay.importMesh', has: 'faces', words: 'faces, so there is no mesh in it' },
-  { type: 'lay.importCurves', has: 'curves', words: 'lines, so there are no curves in it' },
-  { type: 'lay.importPoints', has: 'points', words: 'points of their own' },
-] as const;
+const importers = (Object.keys(countOf) as (keyof typeof countOf)[]).flatMap((holds) =>
+  [...nodeDefinitions.values()].flatMap(({ type, settings }) => {
+    const asset = settings['asset'];
+    return asset?.kind === 'asset' && asset.holds === holds ? [{ type, holds, absent: asset.absent }] : [];
+  }),
+);
 
 /** A glTF text whose buffers are in it, from the files that were given with it. */
 async function withBuffers(bytes: Uint8Array<ArrayBuffer>, beside: ReadonlyMap<string, File>): Promise<Uint8Array<ArrayBuffer>> {

@@ -1,4 +1,16 @@
-import { fits, inputPort, nodeDefinitions, outputKind, wouldCycle, type FilaxisDocument, type GraphNode, type Wire } from '@filaxis/core';
+import {
+  fits,
+  inputPort,
+  outputKind,
+  wouldCycle,
+  type FilaxisDocument,
+  type GraphNode,
+  type Wire,
+  definitionById,
+  definitionOf,
+  outputsOf,
+  settingsOf,
+} from '@filaxis/core';
 
 /** Changes to documents, as functions from one document to the next. Nothing here knows the screen. */
 
@@ -22,8 +34,8 @@ export function addNode(
   const base = type.split('.')[1].replace(/[^A-Za-z]/g, '');
   const id = freshId(base, nodeIds(document));
   let own = settings;
-  if (type === 'flow.output') {
-    const names = document.nodes.filter((node) => node.type === type).map((node) => String(node.settings?.['name'] ?? 'main'));
+  if (definitionOf(document, { type })?.role === 'output') {
+    const names = outputsOf(document).map((node) => String(settingsOf(document, node)['name']));
     if (names.includes('main')) own = { name: freshId('result', names), ...settings };
   }
   return { document: { ...document, nodes: [...document.nodes, { id, type, at, settings: own }] }, id };
@@ -63,8 +75,7 @@ export function setSetting(document: FilaxisDocument, id: string, key: string, v
 
 /** Why a wire cannot be laid, in words, or null. */
 export function wireRefusal(document: FilaxisDocument, from: readonly [string, string], to: readonly [string, string]): string | null {
-  const target = document.nodes.find((node) => node.id === to[0]);
-  const definition = target && nodeDefinitions.get(target.type);
+  const definition = definitionById(document, to[0]);
   const port = definition && inputPort(definition, to[1]);
   if (!definition || !port) return 'There is no such input.';
   if (from[0] === to[0]) return 'A node cannot be wired to itself.';
@@ -76,8 +87,7 @@ export function wireRefusal(document: FilaxisDocument, from: readonly [string, s
 
 /** Lays a wire; an input that takes one wire lets go of the one it had. */
 export function connect(document: FilaxisDocument, from: readonly [string, string], to: readonly [string, string]): FilaxisDocument {
-  const target = document.nodes.find((node) => node.id === to[0])!;
-  const many = inputPort(nodeDefinitions.get(target.type)!, to[1])?.many;
+  const many = inputPort(definitionById(document, to[0])!, to[1])?.many;
   const kept = many ? document.wires : document.wires.filter((wire) => wire.to[0] !== to[0] || wire.to[1] !== to[1]);
   return { ...document, wires: [...kept, { from, to }] };
 }
@@ -99,7 +109,7 @@ export function reorderWire(document: FilaxisDocument, wire: Wire, by: -1 | 1): 
 
 /** The input of a node that a new wire of `from` would go to: the first that fits and is free, else the first that fits. */
 export function bestInput(document: FilaxisDocument, from: readonly [string, string], node: string): readonly [string, string] | null {
-  const definition = nodeDefinitions.get(document.nodes.find(({ id }) => id === node)?.type ?? '');
+  const definition = definitionById(document, node);
   const fitting = (definition?.inputs ?? []).filter((port) => !wireRefusal(document, from, [node, port.name]));
   const free = fitting.find((port) => port.many || !document.wires.some(({ to }) => to[0] === node && to[1] === port.name));
   const port = free ?? fitting[0];

@@ -1,4 +1,4 @@
-import { bestPorts, nodeDefinitions, type FilaxisDocument, type GraphNode, type Wire } from '@filaxis/core';
+import { bestPorts, definitionById, definitionOf, indexOf, settingsOf, type FilaxisDocument, type GraphNode, type Wire } from '@filaxis/core';
 import { freshId, moveNodes, sameWire } from './edits';
 
 /** Where things stand in the graph: areas, notes, alignment, nodes put on wires. Functions from one document to the next. */
@@ -106,27 +106,20 @@ export function align(document: FilaxisDocument, ids: ReadonlySet<string>, how: 
 export function insertOnWire(document: FilaxisDocument, id: string, wire: Wire): FilaxisDocument | null {
   if (wire.from[0] === id || wire.to[0] === id) return null;
   const ports = bestPorts(document, wire, id);
-  if (!ports || !nodeDefinitions.has(document.nodes.find((node) => node.id === id)?.type ?? '')) return null;
+  if (!ports || !definitionById(document, id)) return null;
   const wires = document.wires.flatMap((other): Wire[] => (sameWire(other, wire) ? [{ from: wire.from, to: [id, ports.input] }, { from: [id, ports.output], to: wire.to }] : [other])); // prettier-ignore
   return { ...document, wires };
 }
 
 /** The node that a value of an attribute comes from: the nearest before `node` that writes it; null when it is the elements' own. */
 export function writerOf(document: FilaxisDocument, node: string, attribute: string): string | null {
-  const seen = new Set<string>([node]);
-  const queue = [node];
-  for (const id of queue)
-    for (const wire of document.wires) {
-      if (wire.to[0] !== id || seen.has(wire.from[0])) continue;
-      seen.add(wire.from[0]);
-      queue.push(wire.from[0]);
-      const source = document.nodes.find((each) => each.id === wire.from[0]);
-      const own = source?.settings ?? {};
-      if (source?.type === 'gauge.set' && (own['name'] ?? 'value') === attribute) return source.id;
-      if (source?.type === 'gauge.distance' && ['distance', 'nearest'].includes(attribute)) return source.id;
-      if (source?.type === 'gauge.figures' && attribute in nodeDefinitions.get('gauge.figures')!.settings) return source.id;
-      if (source?.type === 'gauge.transfer' && String(own['attribute'] ?? 'value').split(',').some((name) => name.trim() === attribute)) return source.id; // prettier-ignore
-      if (source?.type === 'aim.frames' && ['roll', 'normal', 'tangent'].includes(attribute)) return source.id;
-    }
+  const { nodes, wiresTo } = indexOf(document);
+  const seen = new Set([node]);
+  for (const id of seen) {
+    const source = nodes.get(id)!;
+    const use = definitionOf(document, source)?.attributes;
+    if (id !== node && (use?.writes.includes(attribute) || use?.named?.(settingsOf(document, source)).includes(attribute))) return id;
+    for (const { from } of wiresTo.get(id) ?? []) if (nodes.has(from[0])) seen.add(from[0]);
+  }
   return null;
 }

@@ -1,3 +1,4 @@
+import { outputsOf, settingsOf } from '@filaxis/core';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatCheckboxModule } from '@angular/material/checkbox';
@@ -17,8 +18,8 @@ export interface ExportData {
 }
 
 /** The outputs of a document, by name. */
-export const exportSources = ({ nodes }: FilaxisDocument): ExportData['sources'][number][] =>
-  nodes.filter(({ type }) => type === 'flow.output').map((node) => ({ node: node.id, label: `Output “${String(node.settings?.['name'] ?? 'main')}”` }));
+export const exportSources = (document: FilaxisDocument): ExportData['sources'][number][] =>
+  outputsOf(document).map((node) => ({ node: node.id, label: `Output “${String(settingsOf(document, node)['name'])}”` }));
 
 const formats: Readonly<Record<string, string>> = {
   '.glb': 'GLB (binary glTF 2.0): meshes, materials, UVs and values; copies share their mesh, curves are lines. For game engines and renderers.',

@@ -14,7 +14,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { outputKind, type FilaxisDocument, type GraphNode, type PortKind, type Wire } from '@filaxis/core';
+import { outputKind, type FilaxisDocument, type GraphNode, type PortKind, type Wire, definitionOf, type NodeDefinition } from '@filaxis/core';
 import type { NodeState } from '@filaxis/protocol';
 import { ThemeService } from '../../shared/theme.service';
 import { DocumentService } from '../document/document.service';
@@ -201,6 +201,10 @@ export class GraphView {
     this.zoomBy(Math.exp(-event.deltaY * (event.deltaMode ? 0.05 : 0.0016)), this.local(event));
   }
 
+  protected definition(node: GraphNode): NodeDefinition | undefined {
+    return definitionOf(this.documents.document(), node);
+  }
+
   protected groundDown(event: PointerEvent): void {
     const place = this.local(event);
     this.add.set(null);
@@ -359,9 +363,8 @@ export class GraphView {
 
   /** Wires that pass a place within `reach`, the nearest first. */
   private wiresNear(document: FilaxisDocument, at: Place, reach: number): Wire[] {
-    const byId = new Map(document.nodes.map((node) => [node.id, node]));
     const found = document.wires.flatMap((wire) => {
-      const curve = curveOf(wire, byId);
+      const curve = curveOf(this.documents.document(), wire);
       const distance = curve ? wireDistance(curve, at) : Infinity;
       return distance < reach ? [{ wire, distance }] : [];
     });

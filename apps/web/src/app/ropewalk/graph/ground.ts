@@ -1,4 +1,4 @@
-import { outputKind, type FilaxisDocument, type GraphNode, type PortKind, type Wire } from '@filaxis/core';
+import { outputKind, type FilaxisDocument, type PortKind, type Wire, indexOf } from '@filaxis/core';
 import type { NodeState } from '@filaxis/protocol';
 import { drawnBySoftware } from '../../shared/graphics';
 import { inputPlace, outputPlace, wireCurve, type Place } from './tag-geometry';
@@ -19,9 +19,10 @@ export interface GroundScene {
 }
 
 /** Where a wire runs between its tags. */
-export function curveOf(wire: Wire, byId: ReadonlyMap<string, GraphNode>): ReturnType<typeof wireCurve> | null {
-  const [from, to] = [byId.get(wire.from[0]), byId.get(wire.to[0])];
-  return from && to ? wireCurve(outputPlace(from, wire.from[1]), inputPlace(to, wire.to[1])) : null;
+export function curveOf(document: FilaxisDocument, wire: Wire): ReturnType<typeof wireCurve> | null {
+  const { nodes } = indexOf(document);
+  const [from, to] = [nodes.get(wire.from[0]), nodes.get(wire.to[0])];
+  return from && to ? wireCurve(outputPlace(document, from, wire.from[1]), inputPlace(document, to, wire.to[1])) : null;
 }
 
 /** The canvas under the tags: dots and wires. It is painted with a margin, which panning uses up before it is painted anew. */
@@ -50,21 +51,20 @@ export class Ground {
     paintGround(brush, size.width + 2 * margin, size.height + 2 * margin, { x: this.painted.x + margin, y: this.painted.y + margin }, zoom, inks);
     brush.translate(this.painted.x + margin, this.painted.y + margin);
     brush.scale(zoom, zoom);
-    const byId = new Map(document.nodes.map((node) => [node.id, node]));
     const reach = margin + 60;
     const [low, high] = [this.viewport.toGraph({ x: -reach, y: -reach }), this.viewport.toGraph({ x: size.width + reach, y: size.height + reach })];
     for (const wire of document.wires) {
-      const curve = curveOf(wire, byId);
+      const curve = curveOf(document, wire);
       if (!curve) continue;
       if (Math.max(curve[0].x, curve[3].x) < low.x || Math.min(curve[0].x, curve[3].x) > high.x) continue;
       if (Math.max(curve[0].y, curve[3].y) < low.y || Math.min(curve[0].y, curve[3].y) > high.y) continue;
       const kind = (states[wire.from[0]]?.kinds[wire.from[1]] as PortKind | undefined) ?? outputKind(document, wire.from[0], wire.from[1]);
       paintWire(brush, kind, curve, inks, zoom, wire === selected);
     }
-    const from = drawn && byId.get(drawn.end[0]);
+    const from = drawn && indexOf(document).nodes.get(drawn.end[0]);
     if (!from) return;
-    const target = drawn.target && byId.get(drawn.target[0]);
-    const curve = wireCurve(outputPlace(from, drawn.end[1]), target ? inputPlace(target, drawn.target![1]) : drawn.to);
+    const target = drawn.target && indexOf(document).nodes.get(drawn.target[0]);
+    const curve = wireCurve(outputPlace(document, from, drawn.end[1]), target ? inputPlace(document, target, drawn.target![1]) : drawn.to);
     paintWire(brush, outputKind(document, ...drawn.end), curve, inks, zoom, false);
   }
 

@@ -1,32 +1,22 @@
 import { fits, nodeDefinitions, type NodeDefinition, type PortKind } from '@filaxis/core';
 
-/** What usually comes after a wire of a kind, best guess first. */
-const usual: Partial<Record<PortKind, readonly string[]>> = {
-  curves: ['shape.hang', 'pace.resample', 'skin.tube', 'skin.sweep', 'skin.rope', 'skin.loft', 'aim.frames', 'place.copies', 'shape.transform'],
-  points: ['place.copies', 'lay.throughPoints', 'pace.reorder', 'lay.arc3'],
-  mesh: ['flow.output', 'mesh.material', 'mesh.normals', 'mesh.uv', 'shape.mirror', 'skin.extrude', 'flow.join'],
-  copies: ['flow.output', 'mesh.material', 'shape.transform'],
-};
+/** How well a node fits a word; 0: not at all. Keywords stand in the order in which they say it best. */
+function scoreOf({ label, type, keywords, summary }: NodeDefinition, word: string): number {
+  const name = label.toLowerCase();
+  if (name === word) return 12;
+  if (name.startsWith(word)) return 8;
+  if (name.includes(word)) return 5;
+  if (type.toLowerCase().includes(word)) return 4;
+  const place = keywords.findIndex((keyword) => keyword.startsWith(word));
+  if (place >= 0) return 3 - place / keywords.length;
+  return summary.toLowerCase().includes(word) ? 1 : 0;
+}
 
+/** The same for all words of a search, each of which has to fit; the whole name counts above all. */
 function score(definition: NodeDefinition, words: readonly string[]): number {
-  let total = 0;
-  for (const word of words) {
-    const label = definition.label.toLowerCase();
-    const found = label.startsWith(word)
-      ? 8
-      : label.includes(word)
-        ? 5
-        : definition.type.toLowerCase().includes(word)
-          ? 4
-          : definition.keywords.some((keyword) => keyword.startsWith(word))
-            ? 3
-            : definition.summary.toLowerCase().includes(word)
-              ? 1
-              : 0;
-    if (!found) return 0;
-    total += found;
-  }
-  return total;
+  const each = words.map((word) => scoreOf(definition, word));
+  if (each.includes(0)) return 0;
+  return each.reduce((sum, found) => sum + found, definition.label.toLowerCase() === words.join(' ') ? 100 : 0);
 }
 
 /**
@@ -37,10 +27,7 @@ export function searchNodes(text: string, kind: PortKind | null): NodeDefinition
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
   const takes = (definition: NodeDefinition): boolean => !kind || definition.inputs.some((port) => fits(kind, port));
   const all = [...nodeDefinitions.values()].filter((definition) => words.length > 0 || takes(definition));
-  const guess = (definition: NodeDefinition): number => {
-    const place = (kind ? usual[kind] : undefined)?.indexOf(definition.type) ?? -1;
-    return place < 0 ? 99 : place;
-  };
+  const guess = ({ usualAfter }: NodeDefinition): number => (kind && usualAfter[kind]) || 99;
   if (!words.length) return all.sort((a, b) => guess(a) - guess(b));
   return all
     .map((definition) => ({ definition, found: score(definition, words) }))

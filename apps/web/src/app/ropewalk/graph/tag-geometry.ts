@@ -1,4 +1,4 @@
-import { nodeDefinitions, type GraphNode, type Wire } from '@filaxis/core';
+import { type GraphNode, type Wire, definitionOf, type FilaxisDocument } from '@filaxis/core';
 
 /** Measures of tags and wires on the graph, in its own pixels (zoom 1). */
 export const tagWidth = 152;
@@ -13,8 +13,8 @@ export interface Place {
 export const placeOf = (node: GraphNode): Place => ({ x: node.at?.[0] ?? 0, y: node.at?.[1] ?? 0 });
 
 /** Where an input's eyelet is: the first in the middle of the left side, several spread over it. */
-export function inputPlace(node: GraphNode, port: string): Place {
-  const inputs = nodeDefinitions.get(node.type)?.inputs ?? [];
+export function inputPlace(document: FilaxisDocument, node: GraphNode, port: string): Place {
+  const inputs = definitionOf(document, node)?.inputs ?? [];
   const index = inputs.findIndex((input) => input.name === port);
   const { x, y } = placeOf(node);
   // A setting has no eyelet: its thread ends at the lower edge.
@@ -22,8 +22,8 @@ export function inputPlace(node: GraphNode, port: string): Place {
   return { x: x + eyeletX, y: y + (tagHeight * (index + 1)) / (Math.max(1, inputs.length) + 1) };
 }
 
-export function outputPlace(node: GraphNode, port: string): Place {
-  const outputs = nodeDefinitions.get(node.type)?.outputs ?? [];
+export function outputPlace(document: FilaxisDocument, node: GraphNode, port: string): Place {
+  const outputs = definitionOf(document, node)?.outputs ?? [];
   const index = Math.max(0, outputs.findIndex((output) => output.name === port)); // prettier-ignore
   const { x, y } = placeOf(node);
   return { x: x + tagWidth, y: y + (tagHeight * (index + 1)) / (Math.max(1, outputs.length) + 1) };

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { nodeDefinitions, type Counts, type GraphNode } from '@filaxis/core';
+import { type Counts, type GraphNode, type NodeDefinition } from '@filaxis/core';
 import type { NodeState } from '@filaxis/protocol';
 import { Icon } from '../../shared/icon';
 import { grouped, milliseconds } from '../../shared/figures';
@@ -238,6 +238,8 @@ const figures = (counts: Counts): string =>
 export class Tag {
   readonly node = input.required<GraphNode>();
   readonly state = input<NodeState | null>(null);
+  /** Undefined: there is no such kind of node. */
+  readonly definition = input.required<NodeDefinition | undefined>();
   readonly peeked = input(false);
   /** Inputs with a wire. */
   readonly wired = input<ReadonlySet<string>>(new Set());
@@ -253,7 +255,6 @@ export class Tag {
   protected readonly width = tagWidth;
   protected readonly height = tagHeight;
 
-  protected readonly definition = computed(() => nodeDefinitions.get(this.node().type));
   protected readonly inputs = computed(() => this.ports(this.definition()?.inputs ?? []).map((port) => ({ ...port, open: !this.wired().has(port.name) })));
   /** A slip with two corners cut where a wire threads in; a plain one where nothing does. */
   protected readonly outline = computed(() => (this.inputs().length ? 'M12 .5H151.5V55.5H12L.5 43V13Z' : 'M.5 .5H151.5V55.5H.5Z'));

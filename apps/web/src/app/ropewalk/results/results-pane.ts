@@ -1,3 +1,4 @@
+import { outputsOf } from '@filaxis/core';
 import { ChangeDetectionStrategy, Component, computed, inject, input, model, output, viewChild } from '@angular/core';
 import { MatMenuModule } from '@angular/material/menu';
 import { figure } from '../../shared/figures';
@@ -71,8 +72,8 @@ export class ResultsPane {
   protected readonly listed = computed(() => {
     const chosen = this.documents.chosen();
     if (chosen) return chosen.id;
-    const { nodes } = this.documents.document();
-    return (nodes.find(({ type }) => type === 'flow.output') ?? nodes[nodes.length - 1])?.id ?? null;
+    const document = this.documents.document();
+    return (outputsOf(document)[0] ?? document.nodes.at(-1))?.id ?? null;
   });
 
   protected toggleRow(row: StripRow): void {

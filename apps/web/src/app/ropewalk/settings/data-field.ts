@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import { nodeDefinitions, usualStanding, type DataEditor, type GraphNode, type MirrorPlane, type Standing } from '@filaxis/core';
+import { usualStanding, type DataEditor, type GraphNode, type MirrorPlane, type Standing, labelById } from '@filaxis/core';
 import { NumberField } from '../../shared/number-field';
 import { DocumentService } from '../document/document.service';
 
@@ -129,13 +129,12 @@ export class DataField {
 
   /** A row for each wire into the objects, in their order. */
   protected readonly rows = computed<readonly Row[]>(() => {
-    const { nodes, wires } = this.documents.document();
+    const document = this.documents.document();
     const given = Array.isArray(this.value()) ? (this.value() as unknown[]) : [];
-    return wires
+    return document.wires
       .filter(({ to }) => to[0] === this.node().id && to[1] === 'objects')
       .map(({ from }, i) => {
-        const source = nodes.find(({ id }) => id === from[0]);
-        const name = `${nodeDefinitions.get(source?.type ?? '')?.label ?? 'Object'} (${from[0]})`;
+        const name = `${labelById(document, from[0])} (${from[0]})`;
         const own = this.edit() === 'shares' ? { share: given[i] ?? 1 } : given[i];
         return { ...usualStanding, ...(own as Partial<Standing>), name };
       });

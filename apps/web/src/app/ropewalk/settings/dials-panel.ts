@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { MatMenuModule } from '@angular/material/menu';
-import { dialKinds, nodeDefinitions, type Dial, type DialKind } from '@filaxis/core';
+import { dialKinds, type Dial, type DialKind, definitionById, labelById } from '@filaxis/core';
 import { Icon } from '../../shared/icon';
 import { NumberField } from '../../shared/number-field';
 import { addDial, changeDial, dialUses, moveDial, removeDial } from '../document/dials';
@@ -43,10 +43,9 @@ export class DialsPanel {
   );
 
   private usesOf(id: string): { node: string; text: string }[] {
-    const { nodes } = this.documents.document();
-    return dialUses(this.documents.document(), id).map(({ node, setting }) => {
-      const definition = nodeDefinitions.get(nodes.find((candidate) => candidate.id === node)?.type ?? '');
-      return { node, text: `${definition?.label ?? node} ${definition?.settings[setting]?.label.toLowerCase() ?? setting}` };
+    const document = this.documents.document();
+    return dialUses(document, id).map(({ node, setting }) => {
+      return { node, text: `${labelById(document, node)} ${definitionById(document, node)?.settings[setting]?.label.toLowerCase() ?? setting}` };
     });
   }
 

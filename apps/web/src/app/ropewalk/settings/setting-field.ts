@@ -3,7 +3,8 @@ import { MatMenuModule } from '@angular/material/menu';
 import {
   inputPort,
   modeOf,
-  nodeDefinitions,
+  definitionOf,
+  labelById,
   type GraphNode,
   type Setting,
   type VaryingAttribute,
@@ -67,10 +68,12 @@ export class SettingField {
   /** Outputs of numbers (or vectors) that could feed this setting. */
   protected readonly feeds = computed(() => {
     const document = this.documents.document();
-    const port = nodeDefinitions.get(this.node().type) && inputPort(nodeDefinitions.get(this.node().type)!, this.name());
+    const own = definitionOf(document, this.node());
+    const port = own && inputPort(own, this.name());
     if (!port?.kinds.some((kind) => kind === 'number' || kind === 'vector')) return [];
-    return document.nodes.flatMap(({ id, type }) => {
-      const definition = nodeDefinitions.get(type);
+    return document.nodes.flatMap((node) => {
+      const { id } = node;
+      const definition = definitionOf(document, node);
       return (definition?.outputs ?? []).filter(({ kind, name }) => port.kinds.includes(kind) && !wireRefusal(document, [id, name], [this.node().id, this.name()])).map(({ name }) => ({ id, output: name, label: definition!.label })); // prettier-ignore
     });
   });
@@ -82,8 +85,8 @@ export class SettingField {
     return name ? writerOf(this.documents.document(), this.node().id, name) : null;
   });
   protected readonly sourceName = computed(() => {
-    const type = this.documents.document().nodes.find(({ id }) => id === this.source())?.type;
-    return nodeDefinitions.get(type ?? '')?.label ?? this.source();
+    const source = this.source();
+    return source === null ? null : labelById(this.documents.document(), source);
   });
   protected readonly dial = computed(() => {
     const value = this.value() as { dial?: string } | null;

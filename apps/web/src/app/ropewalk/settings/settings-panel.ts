@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
-import { nodeDefinitions, type Setting, type Wire } from '@filaxis/core';
+import { type Setting, type Wire, labelById } from '@filaxis/core';
 import { grouped } from '../../shared/figures';
 import { DocumentService } from '../document/document.service';
 import { dialFromSetting } from '../document/dials';
@@ -133,7 +133,7 @@ export class SettingsPanel {
   readonly showNode = output<string>();
   readonly chooseFile = output<string>();
 
-  protected readonly definition = computed(() => nodeDefinitions.get(this.documents.chosen()?.type ?? ''));
+  protected readonly definition = this.documents.chosenDefinition;
   protected readonly state = computed(() => this.evaluation.nodes()[this.documents.chosen()?.id ?? ''] ?? null);
   protected readonly warnings = computed(() => (this.state()?.warnings ?? []).slice(0, 6));
   protected readonly fields = computed<Field[]>(() => {
@@ -158,10 +158,9 @@ export class SettingsPanel {
   });
 
   protected nameOf({ from }: Wire): string {
-    const node = this.documents.document().nodes.find(({ id }) => id === from[0]);
     const counts = this.evaluation.nodes()[from[0]]?.out ?? {};
     const [name, count] = Object.entries(counts)[0] ?? [];
-    return `${nodeDefinitions.get(node?.type ?? '')?.label ?? from[0]} (${from[0]}${name ? `, ${grouped(count)} ${name}` : ''})`;
+    return `${labelById(this.documents.document(), from[0])} (${from[0]}${name ? `, ${grouped(count)} ${name}` : ''})`;
   }
 
   protected scrub(id: string, name: string, value: unknown): void {

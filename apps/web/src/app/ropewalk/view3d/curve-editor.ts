@@ -1,5 +1,5 @@
+import { settingsOf } from '@filaxis/core';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
-import { nodeDefinitions } from '@filaxis/core';
 import { NumberField } from '../../shared/number-field';
 import { DocumentService } from '../document/document.service';
 import {
@@ -57,9 +57,13 @@ export class CurveEditor {
   private drag: { pointer: number; what: DrawnPoint; moved: boolean } | null = null;
 
   protected readonly node = computed(() => this.documents.chosen());
-  protected readonly kind = computed(() => String(this.node()?.settings?.['kind'] ?? nodeDefinitions.get('lay.drawn')!.settings['kind'].default));
+  private readonly settings = computed<Readonly<Record<string, unknown>>>(() => {
+    const node = this.node();
+    return node ? settingsOf(this.documents.document(), node) : {};
+  });
+  protected readonly kind = computed(() => String(this.settings()['kind']));
   protected readonly curves = computed<DrawnCurves>(() => {
-    const given = (this.node()?.settings?.['curves'] ?? nodeDefinitions.get('lay.drawn')!.settings['curves'].default) as DrawnCurves;
+    const given = (this.settings()['curves'] ?? []) as DrawnCurves;
     return this.kind() === 'bezier' ? withHandles(given) : given;
   });
   protected readonly active = computed(() => Math.min(this.chosen()?.curve ?? this.curves().length - 1, this.curves().length - 1));

@@ -81,7 +81,7 @@ export class View3d {
   /** The stage once it stands, for the curve editor. */
   protected readonly ready = signal<Stage | null>(null);
   protected readonly frames = signal(0);
-  protected readonly editsCurve = computed(() => this.documents.chosen()?.type === 'lay.drawn');
+  protected readonly editsCurve = computed(() => this.documents.chosenDefinition()?.role === 'drawing');
   protected readonly texels = checkerTexels;
   private framed = false;
   private pendingCamera: CameraState | null = null;
