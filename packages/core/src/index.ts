@@ -76,6 +76,7 @@ export * from './skin/tube/tube.js';
 export * from './space/boxTree.js';
 export * from './near/nearest.js';
 export * from './near/pieces.js';
+export * from './space/grid.js';
 export * from './space/ray.js';
 export * from './near/surface.js';
 export * from './varying/elements.js';

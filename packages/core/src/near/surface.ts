@@ -1,6 +1,6 @@
 import type { Mesh } from '../geometry/mesh.js';
 import { placesOfMesh, type SamePlaces } from '../mesh/topology/samePlaces.js';
-import { tableSize } from '../mesh/topology/edgeTable.js';
+import { tableSize } from '../space/grid.js';
 import { unbounded, type Work } from '../base/work.js';
 import { nearestTreeOf, newHit, type Hit, type NearestTree } from './nearest.js';
 import type { Pieces } from '../space/boxTree.js';

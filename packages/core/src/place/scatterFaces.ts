@@ -3,7 +3,7 @@ import type { Mesh } from '../geometry/mesh.js';
 import { makePoints, type Points } from '../geometry/points.js';
 import { perpendicular } from '../curves/evaluate/transport.js';
 import { progressEvery, tick, type Work } from '../base/work.js';
-import { cellSize } from '../space/grid.js';
+import { cellSize, PointGrid } from '../space/grid.js';
 import { piecesOf } from '../near/pieces.js';
 import { type Pieces } from '../space/boxTree.js';
 import { fieldAt, type Field } from '../values/field.js';
@@ -99,14 +99,13 @@ class Spots {
   private readonly pieces: number[] = [];
   private readonly weights: number[] = [];
   private readonly places: number[] = [];
-  private readonly cells = new Map<string, number[]>();
-  private readonly cell: number;
+  private readonly grid: PointGrid;
 
   constructor(
     private readonly of: Pieces,
     private readonly gap: number,
   ) {
-    this.cell = cellSize(of.corners, gap);
+    this.grid = new PointGrid(cellSize(of.corners, gap));
   }
 
   /** Adds a point, unless it lies too near to another. */
@@ -122,17 +121,10 @@ class Spots {
   }
 
   private hasRoom(place: readonly number[]): boolean {
-    const { gap, cells, places } = this;
-    const [x, y, z] = place.map((value) => Math.floor(value / this.cell));
-    for (let i = x - 1; i <= x + 1; i++)
-      for (let j = y - 1; j <= y + 1; j++)
-        for (let k = z - 1; k <= z + 1; k++)
-          for (const other of cells.get(`${i},${j},${k}`) ?? [])
-            if (Math.hypot(place[0] - places[other * 3], place[1] - places[other * 3 + 1], place[2] - places[other * 3 + 2]) < gap) return false;
-    const key = `${x},${y},${z}`;
-    const cell = cells.get(key);
-    if (cell) cell.push(this.count);
-    else cells.set(key, [this.count]);
+    const { gap, places } = this;
+    const [x, y, z] = place;
+    if (this.grid.near(x, y, z, gap, (other) => Math.hypot(x - places[other * 3], y - places[other * 3 + 1], z - places[other * 3 + 2]) < gap)) return false;
+    this.grid.add(x, y, z);
     return true;
   }
 

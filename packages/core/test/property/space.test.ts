@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { box, curvesFromLists, firstHit, icosphere, makeMesh, newHit, newRayHit, piecesOf, NearestTree, ringSphere, Surface, terrain, type Mesh, type Pieces } from '../../src/index.js'; // prettier-ignore
+import { box, curvesFromLists, firstHit, icosphere, makeMesh, newHit, newRayHit, piecesOf, PointGrid, NearestTree, ringSphere, Surface, terrain, type Mesh, type Pieces } from '../../src/index.js'; // prettier-ignore
 
 const number = fc.double({ min: -3, max: 3, noNaN: true });
 const place = fc.tuple(number, number, number);
@@ -127,4 +127,30 @@ describe('inside and outside', () => {
         { numRuns: 500 },
       );
     });
+});
+
+describe('places in cells', () => {
+  test('all that lie within reach are visited, whatever the cells and however the grid grew', () => {
+    fc.assert(
+      fc.property(
+        fc.array(place, { minLength: 1, maxLength: 200 }),
+        fc.double({ min: 0, max: 3, noNaN: true }),
+        fc.oneof(fc.double({ min: 0.05, max: 40, noNaN: true }), fc.constant(Infinity)),
+        (places, reach, size) => {
+          const cells = new PointGrid(size, 2);
+          expect(places.map(([x, y, z]) => cells.add(x, y, z))).toEqual(places.map((_, i) => i));
+          const [x, y, z] = places[places.length >> 1];
+          const seen = new Set<number>();
+          cells.near(x, y, z, reach, (item) => void seen.add(item));
+          places.forEach((place, i) => {
+            if (Math.hypot(place[0] - x, place[1] - y, place[2] - z) <= reach) expect(seen.has(i)).toBe(true);
+          });
+          // It ends where it is told to.
+          let visited = 0;
+          expect(cells.near(x, y, z, reach, () => ++visited === 1)).toBe(true);
+          expect(visited).toBe(1);
+        },
+      ),
+    );
+  });
 });

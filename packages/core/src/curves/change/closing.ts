@@ -1,4 +1,4 @@
-import { cellSize } from '../../space/grid.js';
+import { cellSize, PointGrid } from '../../space/grid.js';
 import { withAttributes, type Attribute } from '../../geometry/attributes.js';
 import { curveCount, curveKinds, type Curves } from '../../geometry/curves.js';
 import { gatherCurves } from '../../geometry/gather.js';
@@ -79,43 +79,36 @@ export function joinEnds(given: Curves, distance: number): Curves {
 
 /** Ends of curves in cells of the joining distance. */
 class EndGrid {
-  private readonly cells = new Map<string, { curve: number; last: boolean; at: number }[]>();
+  private readonly grid: PointGrid;
+  private readonly ends: { curve: number; last: boolean; at: number }[] = [];
 
   constructor(
     private readonly curves: Curves,
     open: readonly number[],
     private readonly distance: number,
   ) {
-    this.size = cellSize(curves.positions, distance);
+    const p = curves.positions;
+    this.grid = new PointGrid(cellSize(p, distance), Math.max(1, open.length * 2));
     for (const curve of open)
       for (const last of [false, true]) {
         const at = last ? curves.starts[curve + 1] - 1 : curves.starts[curve];
-        const key = this.cell(at).join();
-        const list = this.cells.get(key);
-        if (list) list.push({ curve, last, at });
-        else this.cells.set(key, [{ curve, last, at }]);
+        this.grid.add(p[at * 3], p[at * 3 + 1], p[at * 3 + 2]);
+        this.ends.push({ curve, last, at });
       }
-  }
-
-  private readonly size: number;
-
-  private cell(at: number): number[] {
-    return [0, 1, 2].map((k) => Math.floor(this.curves.positions[at * 3 + k] / this.size));
   }
 
   nearest(at: number, used: ReadonlySet<number>): { curve: number; last: boolean } | null {
     const p = this.curves.positions;
-    const [x, y, z] = this.cell(at);
     let best: { curve: number; last: boolean } | null = null;
     let least = this.distance;
-    for (let i = x - 1; i <= x + 1; i++)
-      for (let j = y - 1; j <= y + 1; j++)
-        for (let k = z - 1; k <= z + 1; k++)
-          for (const end of this.cells.get(`${i},${j},${k}`) ?? []) {
-            if (used.has(end.curve)) continue;
-            const d = Math.hypot(p[end.at * 3] - p[at * 3], p[end.at * 3 + 1] - p[at * 3 + 1], p[end.at * 3 + 2] - p[at * 3 + 2]);
-            if (d < least || (d === least && (!best || end.curve < best.curve))) [least, best] = [d, end];
-          }
+    this.grid.near(p[at * 3], p[at * 3 + 1], p[at * 3 + 2], least, (item) => {
+      const end = this.ends[item];
+      if (used.has(end.curve)) return;
+      const d = Math.hypot(p[end.at * 3] - p[at * 3], p[end.at * 3 + 1] - p[at * 3 + 1], p[end.at * 3 + 2] - p[at * 3 + 2]);
+      // Of ends as near as each other the earlier one, whichever way its cell is looked through.
+      const before = best && (end.curve < best.curve || (end.curve === best.curve && !end.last));
+      if (d < least || (d === least && (!best || before))) [least, best] = [d, end];
+    });
     return best;
   }
 }

@@ -1,5 +1,5 @@
 import { tick, unbounded, type Work } from '../../base/work.js';
-import { cellSize } from '../../space/grid.js';
+import { cellSize, PointGrid } from '../../space/grid.js';
 import { gatherRows, type Attribute } from '../../geometry/attributes.js';
 import { faceCount, faceStart, type Mesh } from '../../geometry/mesh.js';
 import { faceAreas } from '../topology/areas.js';
@@ -11,33 +11,29 @@ import { faceAreas } from '../topology/areas.js';
 export function weldPoints(mesh: Mesh, distance: number, work: Work = unbounded): Mesh {
   const vertices = mesh.positions.length / 3;
   const p = mesh.positions;
-  const size = cellSize(p, distance);
-  const cells = new Map<string, number[]>();
+  const grid = new PointGrid(cellSize(p, distance), Math.max(1, mesh.pointCount));
+  /** Points in the order in which they were met, as the grid numbers them. */
+  const met = new Uint32Array(mesh.pointCount);
   const parent = Uint32Array.from({ length: mesh.pointCount }, (_, i) => i);
   const root = (i: number): number => {
     while (parent[i] !== i) i = parent[i] = parent[parent[i]];
     return i;
   };
   const place = new Int32Array(mesh.pointCount).fill(-1);
+  const most = distance * distance;
   for (let v = 0; v < vertices; v++) {
     tick(work, v, vertices);
     const point = mesh.pointOf ? mesh.pointOf[v] : v;
     if (place[point] >= 0) continue;
     place[point] = v;
-    const [x, y, z] = [0, 1, 2].map((k) => Math.floor(p[v * 3 + k] / size));
-    for (let i = x - 1; i <= x + 1; i++)
-      for (let j = y - 1; j <= y + 1; j++)
-        for (let k = z - 1; k <= z + 1; k++)
-          for (const other of cells.get(`${i},${j},${k}`) ?? []) {
-            const w = place[other];
-            if (Math.hypot(p[v * 3] - p[w * 3], p[v * 3 + 1] - p[w * 3 + 1], p[v * 3 + 2] - p[w * 3 + 2]) > distance) continue;
-            const [a, b] = [root(point), root(other)];
-            parent[Math.max(a, b)] = Math.min(a, b);
-          }
-    const key = `${x},${y},${z}`;
-    const list = cells.get(key);
-    if (list) list.push(point);
-    else cells.set(key, [point]);
+    const [x, y, z] = [p[v * 3], p[v * 3 + 1], p[v * 3 + 2]];
+    grid.near(x, y, z, distance, (item) => {
+      const w = place[met[item]] * 3;
+      if ((x - p[w]) ** 2 + (y - p[w + 1]) ** 2 + (z - p[w + 2]) ** 2 > most) return;
+      const [a, b] = [root(point), root(met[item])];
+      parent[Math.max(a, b)] = Math.min(a, b);
+    });
+    met[grid.add(x, y, z)] = point;
   }
   const number = new Int32Array(mesh.pointCount).fill(-1);
   const positions = p.slice();

@@ -1,4 +1,5 @@
 import { faceCount, faceStart, type Mesh } from '../../geometry/mesh.js';
+import { tableSize } from '../../space/grid.js';
 import { tick, unbounded, type Work } from '../../base/work.js';
 
 /** Edges over distinct points, in flat arrays: of more than two sides the first and the last are kept. */
@@ -50,6 +51,3 @@ export function edgesOf(mesh: Mesh, work: Work = unbounded): EdgeTable {
 
 /** The corner after `corner` of a face. */
 export const cornerAfter = (mesh: Mesh, face: number, corner: number): number => (corner + 1 < faceStart(mesh, face + 1) ? corner + 1 : faceStart(mesh, face));
-
-/** A power of two with room to spare for `n` entries. */
-export const tableSize = (n: number): number => 2 ** Math.ceil(Math.log2(Math.max(8, n * 2)));

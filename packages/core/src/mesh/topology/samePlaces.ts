@@ -1,6 +1,6 @@
 import type { Mesh } from '../../geometry/mesh.js';
 import { tick, unbounded, type Work } from '../../base/work.js';
-import { tableSize } from './edgeTable.js';
+import { tableSize } from '../../space/grid.js';
 
 /** Vertices at the very same place are one point; which ones, told by numbers in the order of their first vertices. */
 export interface SamePlaces {

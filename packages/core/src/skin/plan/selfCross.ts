@@ -1,6 +1,6 @@
 import { curveCount, type Curves } from '../../geometry/curves.js';
 import { chord, curveLengths, stationsOf } from '../../curves/evaluate/arcLength.js';
-import { tableSize } from '../../mesh/topology/edgeTable.js';
+import { PointGrid } from '../../space/grid.js';
 import { fieldAt, type Field } from '../../values/field.js';
 import type { SkinIssue } from './tubePlan.js';
 
@@ -43,50 +43,36 @@ function crossingsOf(curves: Curves, c: number, radius: Field, greatest: number,
   for (let i = 0; i < pieces; i++) longest = Math.max(longest, chord(p, from + i, from + ((i + 1) % count)));
   // Cells so large that pieces nearer than two radii have middles in neighbouring cells; a few pieces are all in one.
   const size = pieces > few ? longest + 2 * greatest : Infinity;
-  const around = pieces > few ? 1 : 0;
-  // The cell of each piece, and chains of the pieces whose cells fall on one place of the table.
-  const cells = new Int32Array(pieces * 3);
-  const mask = tableSize(pieces) - 1;
-  const heads = new Int32Array(mask + 1).fill(-1);
-  const next = new Int32Array(pieces);
-  const slotOf = (x: number, y: number, z: number): number => (Math.imul(x, 73856093) ^ Math.imul(y, 19349663) ^ Math.imul(z, 83492791)) & mask;
-  /** Whether piece i comes too near to one of the pieces of a cell. */
-  const meets = (i: number, x: number, y: number, z: number): boolean => {
-    for (let j = heads[slotOf(x, y, z)]; j >= 0; j = next[j]) {
-      if (cells[j * 3] !== x || cells[j * 3 + 1] !== y || cells[j * 3 + 2] !== z) continue;
-      const reach = fieldAt(radius, from + i) + fieldAt(radius, from + j);
-      const apart = Math.abs(stations[from + i] - stations[from + j]);
-      const way = (closed ? Math.min(apart, length - apart) : apart) - longest;
-      if (way <= (Math.PI / 2) * reach * 1.05) continue;
-      const [a, b] = [(from + i) * 3, (from + j) * 3];
-      // Too far from each other at a glance: each piece ends within the longest from where it begins.
-      const far = reach + 2 * longest;
-      if ((p[a] - p[b]) ** 2 + (p[a + 1] - p[b + 1]) ** 2 + (p[a + 2] - p[b + 2]) ** 2 > far * far) continue;
-      if (segmentsDistance(p, a, (from + ((i + 1) % count)) * 3, b, (from + ((j + 1) % count)) * 3) < reach * (1 - 1e-3)) return true;
-    }
-    return false;
+  const around = pieces > few ? size : 0;
+  const grid = new PointGrid(size, Math.max(1, pieces));
+  /** Whether piece i comes too near to piece j. */
+  const meets = (i: number, j: number): boolean => {
+    const reach = fieldAt(radius, from + i) + fieldAt(radius, from + j);
+    const apart = Math.abs(stations[from + i] - stations[from + j]);
+    const way = (closed ? Math.min(apart, length - apart) : apart) - longest;
+    if (way <= (Math.PI / 2) * reach * 1.05) return false;
+    const [a, b] = [(from + i) * 3, (from + j) * 3];
+    // Too far from each other at a glance: each piece ends within the longest from where it begins.
+    const far = reach + 2 * longest;
+    if ((p[a] - p[b]) ** 2 + (p[a + 1] - p[b + 1]) ** 2 + (p[a + 2] - p[b + 2]) ** 2 > far * far) return false;
+    return segmentsDistance(p, a, (from + ((i + 1) % count)) * 3, b, (from + ((j + 1) % count)) * 3) < reach * (1 - 1e-3);
   };
   let told = -Infinity;
   let left = mostPlaces;
   for (let i = 0; i < pieces && left > 0; i++) {
     const a = (from + i) * 3;
     const b = (from + ((i + 1) % count)) * 3;
-    for (let k = 0; k < 3; k++) cells[i * 3 + k] = Math.floor((p[a + k] + p[b + k] - 2 * p[from * 3 + k]) / 2 / size);
-    const [x, y, z] = [cells[i * 3], cells[i * 3 + 1], cells[i * 3 + 2]];
+    const [x, y, z] = [0, 1, 2].map((k) => (p[a + k] + p[b + k]) / 2 - p[from * 3 + k]);
     // A stretch is told once.
     if (stations[from + i] - told > 4 * greatest + longest) {
-      let found = false;
-      for (let dx = -around; dx <= around && !found; dx++)
-        for (let dy = -around; dy <= around && !found; dy++) for (let dz = -around; dz <= around && !found; dz++) found = meets(i, x + dx, y + dy, z + dz);
+      const found = grid.near(x, y, z, around, (j) => meets(i, j));
       if (found) {
         told = stations[from + i];
         left--;
         issues.push({ code: 'self-cross', curve: c, at: alongPath[from + i], reason: 'near-itself' });
       }
     }
-    const slot = slotOf(x, y, z);
-    next[i] = heads[slot];
-    heads[slot] = i;
+    grid.add(x, y, z);
   }
 }
 
