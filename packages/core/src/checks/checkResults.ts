@@ -5,7 +5,7 @@ import { paced } from '../curves/change/resample.js';
 import { stationsOf } from '../curves/evaluate/arcLength.js';
 import type { Curves } from '../geometry/curves.js';
 import type { NodeDefinition, Value, Warning } from '../definition/define.js';
-import type { RunResult } from '../evaluate/evaluator.js';
+import type { RunResult } from '../evaluate/result.js';
 import type { Plan } from '../evaluate/plan.js';
 import { unbounded, type Work } from '../base/work.js';
 import { problemsOf, resultOf } from '../evaluate/report.js';

@@ -1,8 +1,8 @@
 import type { Attribute, Carrier } from '../geometry/attributes.js';
 import { nodeDefinitions } from '../nodes/catalogue.js';
 import type { NodeDefinition, Warning, WarningCode } from '../definition/define.js';
-import type { GraphNode } from '../document/document.js';
-import type { NodeResult } from '../evaluate/evaluator.js';
+import type { GraphNode } from '../definition/graph.js';
+import type { NodeResult } from '../evaluate/result.js';
 import { takenByFormulas } from '../evaluate/settle.js';
 import { elementNames } from '../varying/elements.js';
 import type { Remedy } from './finding.js';

@@ -8,6 +8,7 @@ import type { Field } from '../values/field.js';
 import type { GivenNumbers, PerElement } from '../varying/elements.js';
 import type { Varying } from '../varying/varying.js';
 import type { VaryingVector, VectorField } from '../varying/varyingVector.js';
+import type { Graph } from './graph.js';
 import type { Settings, ValuesOf } from './settings.js';
 import type { Work } from '../base/work.js';
 
@@ -47,6 +48,9 @@ export interface VectorValue {
   readonly value: readonly [number, number, number];
 }
 export type Value = Geometry | ResultSet | NumberValue | VectorValue;
+
+/** What a node gives, by the names of its outputs. */
+export type Outputs = Readonly<Record<string, Value>>;
 
 export type WarningCode =
   | 'pinch'
@@ -94,9 +98,7 @@ interface ValueOfKind extends GeometryOf {
   readonly any: Value;
 }
 /** What `run` gives: a value of its kind for every output. A node without outputs gives what is kept under names of its own. */
-export type ResultOf<O extends readonly OutputPort[]> = O['length'] extends 0
-  ? Readonly<Record<string, Value>>
-  : { readonly [P in O[number] as P['name']]: ValueOfKind[P['kind']] };
+export type ResultOf<O extends readonly OutputPort[]> = O['length'] extends 0 ? Outputs : { readonly [P in O[number] as P['name']]: ValueOfKind[P['kind']] };
 
 /** What a node's `run` can see and say. */
 export interface RunContext<V, I extends readonly InputPort[] = readonly InputPort[]> extends Work {
@@ -116,6 +118,11 @@ export interface RunContext<V, I extends readonly InputPort[] = readonly InputPo
   /** Dials and times that a formula among the text settings names. */
   readonly given: GivenNumbers;
   warn(warning: Warning): void;
+  /**
+   * Runs a graph inside this node, with the same limits, memory of results, stop and messages. `given` are outputs of nodes of the graph that are not run but stand for
+   * what comes in; `time` may be another than the own. @throws Error naming the node inside that gives no result.
+   */
+  evaluate(graph: Graph, given: Readonly<Record<string, Outputs>>, time?: number): Promise<Readonly<Record<string, Outputs>>>;
   /** What is in an imported file, by its hash. @throws Error when the file is missing or cannot be read. */
   imported(hash: string): GeometrySet;
 }
@@ -192,7 +199,7 @@ export interface NodeDefinition extends NodeFacts {
   readonly where: WhereLevel;
   /** Settings as documents of an earlier time have them, put as they are now; the same object where there is nothing to change. */
   readonly upgrade?: UpgradeSettings;
-  readonly run: (context: RunContext<never>) => Readonly<Record<string, Value>>;
+  readonly run: (context: RunContext<never>) => Outputs | Promise<Outputs>;
 }
 
 export type UpgradeSettings = (settings: Readonly<Record<string, unknown>>) => Readonly<Record<string, unknown>>;
@@ -215,7 +222,7 @@ export interface NodeParts<S extends Settings, I extends readonly InputPort[], O
   /** Default: `curve`. */
   where?: WhereLevel;
   upgrade?: UpgradeSettings;
-  run: (context: RunContext<ValuesOf<S> & { readonly where?: boolean | Varying }, I>) => ResultOf<O>;
+  run: (context: RunContext<ValuesOf<S> & { readonly where?: boolean | Varying }, I>) => ResultOf<O> | Promise<ResultOf<O>>;
 }
 
 const whereHelp: Readonly<Record<WhereLevel, string>> = {

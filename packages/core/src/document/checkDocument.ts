@@ -1,5 +1,6 @@
 import { dialFault } from './dials.js';
-import type { FilaxisDocument, Wire } from './document.js';
+import type { FilaxisDocument } from './document.js';
+import type { Wire } from '../definition/graph.js';
 import { definitionOf, indexOf, type DocumentIndex } from './documentIndex.js';
 import { type Problem } from './problem.js';
 import { inputPort, outputKind, fits } from './ports.js';

@@ -1,11 +1,11 @@
+import type { Graph } from '../definition/graph.js';
+
 /** A document: what an artist makes and keeps. Plain data; see `documentSchema`. */
-export interface FilaxisDocument {
+export interface FilaxisDocument extends Graph {
   readonly format: 'filaxis-graph';
   readonly version: 1;
   readonly title: string;
   readonly dials?: readonly Dial[];
-  readonly nodes: readonly GraphNode[];
-  readonly wires: readonly Wire[];
   readonly areas?: readonly Readonly<Record<string, unknown>>[];
   readonly notes?: readonly Readonly<Record<string, unknown>>[];
   readonly view?: Readonly<Record<string, unknown>>;
@@ -33,19 +33,6 @@ export interface Dial {
   readonly unit?: string;
   readonly choices?: readonly string[];
   readonly group?: string;
-}
-
-export interface GraphNode {
-  readonly id: string;
-  readonly type: string;
-  readonly at?: readonly [number, number];
-  readonly settings?: Readonly<Record<string, unknown>>;
-}
-
-/** From [node, output port] to [node, input port]. */
-export interface Wire {
-  readonly from: readonly [string, string];
-  readonly to: readonly [string, string];
 }
 
 export const emptyDocument: FilaxisDocument = {

@@ -1,6 +1,7 @@
 import type { NodeDefinition } from '../definition/define.js';
 import { nodeDefinitions } from '../nodes/catalogue.js';
-import type { FilaxisDocument, GraphNode, Wire } from './document.js';
+import type { FilaxisDocument } from './document.js';
+import type { GraphNode, Wire } from '../definition/graph.js';
 
 /** What is looked up of a document again and again, found once for each. */
 export interface DocumentIndex {

@@ -1,5 +1,6 @@
 import type { InputPort, NodeDefinition, PortKind } from '../definition/define.js';
-import type { FilaxisDocument, Wire } from './document.js';
+import type { FilaxisDocument } from './document.js';
+import type { Wire } from '../definition/graph.js';
 import { indexOf } from './documentIndex.js';
 
 /** What happens by itself where a port takes only the second: curves give their points, copies are expanded. */

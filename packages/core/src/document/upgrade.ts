@@ -1,5 +1,6 @@
 import { definitionOf } from './documentIndex.js';
-import type { FilaxisDocument, GraphNode, Wire } from './document.js';
+import type { FilaxisDocument } from './document.js';
+import type { GraphNode, Wire } from '../definition/graph.js';
 import type { ChoiceSetting } from '../definition/settings.js';
 
 /** The choice that another spelling stands for, or a choice written as a number or truth value; undefined when nothing needs to be rewritten. */

@@ -1,4 +1,4 @@
-import type { NodeResult } from './evaluator.js';
+import type { NodeResult } from './result.js';
 
 /** Results that took less long, ms, are soon made again. */
 const cheap = 100;

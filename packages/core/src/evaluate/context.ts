@@ -6,21 +6,22 @@ import { resolveVarying, type ResolveOptions } from '../varying/varying.js';
 import { resolveVaryingVector } from '../varying/varyingVector.js';
 import type { Problem } from '../document/problem.js';
 import type { RunContext, Warning } from '../definition/define.js';
-import type { RunRequest } from './evaluator.js';
+import type { Inputs } from './inputs.js';
+import type { RunRequest, Varied } from './result.js';
 import { Cancelled, LimitError, requireWithin, type Limits } from '../base/limits.js';
 import type { PlannedNode } from './plan.js';
 import { rangeOf } from '../definition/settings.js';
 import { UnequalLists } from '../base/unequal.js';
 import { unbounded, type Memory } from '../base/work.js';
 
-/** For each setting that may vary, the geometry and elements that its values were worked out for. */
-export type Varied = Record<string, { over: Geometry; per: PerElement }>;
-
 /** A node at work: what it runs with, and what it says meanwhile. */
-export interface RunStep {
+export interface Step {
   readonly planned: PlannedNode;
   readonly settings: Readonly<Record<string, unknown>>;
+  /** Dials and times that formulas among its text settings name. */
   readonly numbers: GivenNumbers;
+  /** Identity of its result. */
+  readonly key: number;
   readonly warnings: Warning[];
   readonly varied: Varied;
   readonly request: RunRequest;
@@ -29,11 +30,12 @@ export interface RunStep {
   /** When the whole run began, ms. */
   readonly started: number;
   readonly imported: ((hash: string) => GeometrySet) | undefined;
+  readonly evaluate: RunContext<unknown>['evaluate'];
 }
 
 /** What a node's `run` sees and can say. */
-export function makeContext(step: RunStep, given: ReadonlyMap<string, readonly Geometry[]>): RunContext<unknown> {
-  const { planned, settings, numbers, warnings, varied, request, limits, memory, imported } = step;
+export function makeContext(step: Step, given: Inputs): RunContext<unknown> {
+  const { planned, settings, numbers, warnings, varied, request, limits, memory, imported, evaluate } = step;
   let told = performance.now();
   const progress = (fraction: number): void => {
     if (request.cancelled?.()) throw new Cancelled();
@@ -78,6 +80,7 @@ export function makeContext(step: RunStep, given: ReadonlyMap<string, readonly G
     },
     progress,
     memory,
+    evaluate,
     imported: (hash) => {
       if (!imported) throw new Error('Imported files cannot be read here.');
       return imported(hash);

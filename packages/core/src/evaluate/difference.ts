@@ -1,6 +1,7 @@
 import { definitionOf, labelOf } from '../document/documentIndex.js';
 import { modeOf } from '../varying/varying.js';
-import type { Dial, FilaxisDocument, GraphNode, Wire } from '../document/document.js';
+import type { Dial, FilaxisDocument } from '../document/document.js';
+import type { GraphNode, Wire } from '../definition/graph.js';
 
 const nameOf = (document: FilaxisDocument, node: GraphNode): string => {
   const { id } = node;

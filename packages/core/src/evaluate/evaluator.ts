@@ -1,71 +1,38 @@
-import { arraysOf, bytesOf, type Counts, type Geometry, type GeometrySet } from '../geometry/geometry.js';
-import type { GivenNumbers } from '../varying/elements.js';
-import type { Varying } from '../varying/varying.js';
-import { ResultCache } from './cache.js';
-import type { Problem } from '../document/problem.js';
-import { asProblem, makeContext, type RunStep, type Varied } from './context.js';
-import type { NodeDefinition, RunContext, Value, Warning } from '../definition/define.js';
-import { dialValues, type DialValues } from '../document/dials.js';
-import { gatherInputs, geometriesOf, sumCounts, wiredValues } from './inputs.js';
 import { Cancelled, defaultLimits, type Limits } from '../base/limits.js';
-import type { Plan, PlannedNode } from './plan.js';
-import type { Pool } from './pool.js';
-import { settle, settledOf, type SettlingNumbers } from './settle.js';
-import { runWhere } from './where.js';
 import { freshMemory } from '../base/work.js';
+import { arraysOf } from '../geometry/geometry.js';
+import type { Outputs, Warning } from '../definition/define.js';
+import type { Graph } from '../definition/graph.js';
+import { dialValues } from '../document/dials.js';
+import type { FilaxisDocument } from '../document/document.js';
+import { labelById } from '../document/documentIndex.js';
+import type { Problem } from '../document/problem.js';
+import { ResultCache } from './cache.js';
+import type { Step } from './context.js';
+import { geometriesOf, wiredValues } from './inputs.js';
+import { Plan, type PlannedNode } from './plan.js';
+import { noResult, type EvaluatorOptions, type NodeResult, type RunRequest, type RunResult } from './result.js';
+import { settle, settledOf, type Settled, type SettlingNumbers } from './settle.js';
+import { runStep } from './step.js';
 
-export interface NodeResult {
-  readonly outputs: Readonly<Record<string, Value>>;
-  /** The settings that it ran with: dials, wires and defaults put in. */
-  readonly settings: Readonly<Record<string, unknown>>;
-  /** For each setting that may vary, the geometry and elements that its values were worked out for. */
-  readonly varied: Readonly<Varied>;
-  /** Identity of the result: the same number stands for the same data while the evaluator lives. 0: none. */
+/** A run at work: what was asked, what is there already, and the numbers that settings may name. */
+interface Job {
+  readonly request: RunRequest;
+  readonly nodes: Map<string, NodeResult>;
+  readonly numbers: SettlingNumbers;
+  /** When the whole run began, ms. */
+  readonly started: number;
+}
+
+/** A node before it is computed: ready, with its result if that is kept from before; or failed. */
+type Begun = Ready | { readonly kept?: undefined; readonly failed: NodeResult };
+interface Ready {
+  readonly settled: Settled;
+  /** Identity of its result. */
   readonly key: number;
-  readonly ms: number;
-  readonly bytes: number;
-  readonly in: Counts;
-  readonly out: Counts;
-  readonly warnings: readonly Warning[];
-  /** Why there is no result. */
-  readonly error?: Problem;
+  readonly kept: NodeResult | undefined;
+  readonly failed?: undefined;
 }
-
-export interface RunRequest {
-  /** Nodes whose results are wanted; default: all. */
-  readonly targets?: readonly string[];
-  readonly dials?: DialValues;
-  /** Seconds. */
-  readonly time?: number;
-  /** Looked at often; true stops the run. */
-  readonly cancelled?: () => boolean;
-  /** Awaited now and then so that messages can come in. */
-  readonly pause?: () => Promise<void>;
-  /** Told before a node is computed (not when its result was kept). */
-  readonly onBegin?: (node: string) => void;
-  /** How far the step in work is, 0…1, at most every 50 ms. */
-  readonly onProgress?: (node: string, fraction: number) => void;
-}
-
-export interface RunResult {
-  readonly nodes: ReadonlyMap<string, NodeResult>;
-  readonly ms: number;
-  readonly cancelled: boolean;
-  /** Nodes whose results came from the cache. */
-  readonly reused: number;
-}
-
-export interface EvaluatorOptions {
-  /** What is in an imported file, by hash. @throws Error with a message for the artist. */
-  readonly imported?: (hash: string) => GeometrySet;
-  readonly limits?: Partial<Limits>;
-  /** Bytes of results to keep; default 1 GiB. */
-  readonly memory?: number;
-  /** Where results take their memory from, for an owner that gives it back by `reclaim`; default: memory that nobody had before. */
-  readonly pool?: Pool;
-}
-
-const noResult = { outputs: {}, settings: {}, varied: {}, key: 0, ms: 0, bytes: 0, in: {}, out: {}, warnings: [] } as const;
 
 /**
  * Runs documents. Results are kept by content: type, version, resolved settings and the keys of the inputs; only what changed runs. The same
@@ -83,28 +50,19 @@ export class Evaluator {
   /** Runs what the targets need. Errors stay at their node; nodes behind it say that they wait for it. */
   async run(plan: Plan, request: RunRequest = {}): Promise<RunResult> {
     const started = performance.now();
-    const numbers: SettlingNumbers = { dials: dialValues(plan.document, request.dials), time: request.time ?? 0 };
-    const wanted = neededBy(plan, request.targets);
     const nodes = new Map<string, NodeResult>();
-    let reused = 0;
-    let rested = started;
-    for (const id of plan.order) {
-      if (!wanted.has(id)) continue;
-      if (request.pause && performance.now() - rested > 12) {
-        await request.pause();
-        rested = performance.now();
-      }
-      if (request.cancelled?.()) return { nodes, ms: performance.now() - started, cancelled: true, reused };
-      try {
-        const { result, kept } = this.runNode(plan, plan.nodes.get(id)!, nodes, numbers, request, started);
-        nodes.set(id, result);
-        if (kept) reused++;
-      } catch (error) {
-        if (error instanceof Cancelled) return { nodes, ms: performance.now() - started, cancelled: true, reused };
-        throw error;
-      }
+    try {
+      const reused = await this.runGraph(plan, {
+        request,
+        nodes,
+        started,
+        numbers: { dials: dialValues(plan.document, request.dials), time: request.time ?? 0 },
+      });
+      return { nodes, ms: performance.now() - started, cancelled: false, reused };
+    } catch (error) {
+      if (error instanceof Cancelled) return { nodes, ms: performance.now() - started, cancelled: true, reused: 0 };
+      throw error;
     }
-    return { nodes, ms: performance.now() - started, cancelled: false, reused };
   }
 
   /**
@@ -119,104 +77,109 @@ export class Evaluator {
     pool.reclaim(used);
   }
 
-  private runNode(
-    plan: Plan,
-    planned: PlannedNode,
-    done: ReadonlyMap<string, NodeResult>,
-    numbers: SettlingNumbers,
-    request: RunRequest,
-    started: number,
-  ): { result: NodeResult; kept: boolean } {
-    const { node, definition } = planned;
-    const failed = (error: Problem): { result: NodeResult; kept: boolean } => ({ result: { ...noResult, error }, kept: false });
-    if (planned.fault || !definition) return failed(planned.fault!);
-    const waiting = planned.wires.find((wire) => done.get(wire.node)?.error ?? !done.has(wire.node));
-    if (waiting)
-      return failed({ pointer: `/nodes/${planned.index}`, message: `Waiting for "${waiting.node}", which has no result.`, node: node.id, follows: true });
-    const wired = wiredValues(planned, definition, done);
-    const without = Object.keys(wired).find((name) => wired[name] === undefined);
-    if (without !== undefined)
-      return failed({ pointer: `/nodes/${planned.index}/settings/${without}`, message: `What is wired to ${definition.settings[without].label} gives no value yet.`, node: node.id, follows: true }); // prettier-ignore
-    const { values, text, given, fault } = settledOf(planned) ?? settle(planned, definition, numbers, plan.document, wired);
-    if (fault) return failed(fault);
-    let key = `${node.type} ${definition.version} ${text}`;
-    for (const { node: from, output, port } of planned.wires) key += ` ${port}<${done.get(from)!.key}.${output}`;
-    const id = this.cache.idOf(key);
-    const kept = this.cache.get(id);
-    if (kept) return { result: kept, kept: true };
-    request.onBegin?.(node.id);
-    const result = this.compute(planned, definition, values, given, id, done, request, started);
-    if (!result.error) this.cache.set(id, result, node.id);
-    return { result, kept: false };
+  /** Runs the nodes of a graph that have no result yet in `job.nodes`; gives how many results were kept from before. @throws Cancelled */
+  private async runGraph(plan: Plan, job: Job): Promise<number> {
+    const { request, nodes } = job;
+    const wanted = neededBy(plan, request.targets);
+    let reused = 0;
+    let rested = performance.now();
+    for (const id of plan.order) {
+      if (!wanted.has(id) || nodes.has(id)) continue;
+      if (request.pause && performance.now() - rested > 12) {
+        await request.pause();
+        rested = performance.now();
+      }
+      if (request.cancelled?.()) throw new Cancelled();
+      const planned = plan.nodes.get(id)!;
+      const begun = this.begin(plan, planned, job);
+      if (begun.kept) reused++;
+      nodes.set(id, begun.kept ?? begun.failed ?? (await this.compute(plan, planned, begun, job)));
+    }
+    return reused;
   }
 
-  private compute(
-    planned: PlannedNode,
-    definition: NodeDefinition,
-    values: Readonly<Record<string, unknown>>,
-    numbers: GivenNumbers,
-    key: number,
-    done: ReadonlyMap<string, NodeResult>,
-    request: RunRequest,
-    started: number,
-  ): NodeResult {
-    const begun = performance.now();
-    let given: ReadonlyMap<string, readonly Geometry[]>;
-    try {
-      given = gatherInputs(planned, definition, done, this.limits);
-    } catch (error) {
-      return { ...noResult, ms: performance.now() - begun, error: asProblem(error, planned) };
+  /** What a node has to run with, the result that is kept of that, or why it cannot run. */
+  private begin(plan: Plan, planned: PlannedNode, { nodes, numbers }: Job): Begun {
+    const { node, index, definition, fault, wires } = planned;
+    const failed = (error: Problem): Begun => ({ failed: { ...noResult, error } });
+    if (fault || !definition) return failed(fault!);
+    const waiting = wires.find((wire) => nodes.get(wire.node)?.error ?? !nodes.has(wire.node));
+    if (waiting) return failed({ pointer: `/nodes/${index}`, message: `Waiting for "${waiting.node}", which has no result.`, node: node.id, follows: true });
+    const wired = wiredValues(planned, definition, nodes);
+    const without = Object.keys(wired).find((name) => wired[name] === undefined);
+    if (without !== undefined) {
+      const message = `What is wired to ${definition.settings[without].label} gives no value yet.`;
+      return failed({ pointer: `/nodes/${index}/settings/${without}`, message, node: node.id, follows: true });
     }
-    const counts = sumCounts([...given.values()].flat());
-    const warnings: Warning[] = [];
-    const varied: Varied = {};
+    const settled = settledOf(planned) ?? settle(planned, definition, numbers, plan.document, wired);
+    if (settled.fault) return failed(settled.fault);
+    // What a node is, runs with and takes in: the same result has the same number.
+    let key = `${node.type} ${definition.version} ${settled.text}`;
+    for (const { node: from, output, port } of wires) key += ` ${port}<${nodes.get(from)!.key}.${output}`;
+    const id = this.cache.idOf(key);
+    return { settled, key: id, kept: this.cache.get(id) };
+  }
+
+  private async compute(plan: Plan, planned: PlannedNode, { settled, key }: Ready, job: Job): Promise<NodeResult> {
+    const { request, started, nodes } = job;
     const { limits } = this;
     const { imported, pool } = this.options;
-    const step: RunStep = { planned, settings: values, numbers, warnings, varied, request, limits, memory: pool ?? freshMemory, started, imported };
-    const finish = (outputs: Readonly<Record<string, Value>>): NodeResult => {
-      const made = Object.values(outputs).flatMap(geometriesOf);
-      return {
-        outputs,
-        settings: values,
-        varied,
-        key,
-        ms: performance.now() - begun,
-        bytes: made.reduce((sum, geometry) => sum + bytesOf(geometry), 0),
-        in: counts,
-        out: sumCounts(made),
-        warnings,
-      };
-    };
-    const where = values['where'];
-    if (values['on'] === false || where === false) {
-      const passing = given.get(definition.inputs[0].name)?.[0];
-      const fitting = passing && definition.outputs.find((port) => port.kind === passing.type || port.kind === 'any');
-      if (passing && !fitting)
-        warnings.push({
-          code: 'empty',
-          message: `${definition.label} is off, and ${passing.type} cannot pass as ${definition.outputs[0].kind}.`,
-          remedy: 'Switch it on.',
-        });
-      return finish(passing && fitting ? { [fitting.name]: passing } : {});
+    request.onBegin?.(planned.node.id);
+    const warnings: Warning[] = [];
+    const evaluate = (graph: Graph, given: Readonly<Record<string, Outputs>>, time?: number): Promise<Readonly<Record<string, Outputs>>> =>
+      this.runInside(graph, given, { ...job, numbers: { ...job.numbers, time: time ?? job.numbers.time } }, { document: plan.document, planned, warnings });
+    const memory = pool ?? freshMemory;
+    const { values, given: numbers } = settled;
+    const step: Step = { planned, settings: values, numbers, key, warnings, varied: {}, request, limits, memory, started, imported, evaluate };
+    const result = await runStep(step, planned.definition!, nodes);
+    if (!result.error) this.cache.set(key, result, planned.node.id);
+    return result;
+  }
+
+  /** Runs a graph inside a node; what is told of nodes inside is told of that node, by their names. */
+  private async runInside(
+    graph: Graph,
+    given: Readonly<Record<string, Outputs>>,
+    job: Job,
+    { document, planned, warnings }: { document: FilaxisDocument; planned: PlannedNode; warnings: Warning[] },
+  ): Promise<Readonly<Record<string, Outputs>>> {
+    const plan = this.planInside(graph, document);
+    const { onProgress, onBegin, cancelled, pause } = job.request;
+    const own = planned.node.id;
+    const request: RunRequest = { time: job.numbers.time, cancelled, pause, onBegin: () => onBegin?.(own), onProgress: (_, share) => onProgress?.(own, share) };
+    const nodes = new Map<string, NodeResult>();
+    for (const [id, outputs] of Object.entries(given)) nodes.set(id, { ...noResult, outputs, key: this.cache.idOf(this.identityOf(outputs)) });
+    await this.runGraph(plan, { ...job, request, nodes });
+    for (const [id, result] of nodes) {
+      if (result.error && !result.error.follows) throw new Error(`${labelById(plan.document, id)} (${id}): ${result.error.message}`);
+      for (const warning of result.warnings) warnings.push({ ...warning, message: `${labelById(plan.document, id)} (${id}): ${warning.message}` });
     }
-    const missing = definition.inputs.find((port) => !port.optional && !given.get(port.name)?.length);
-    if (missing) {
-      const wired = planned.wires.some((wire) => wire.port === missing.name);
-      const what = missing.kinds.includes('any') ? 'anything' : missing.kinds.join(' or ');
-      warnings.push({
-        code: 'empty',
-        message: wired ? `What comes into "${missing.name}" is empty.` : `Waiting for ${what} at "${missing.name}".`,
-        remedy: wired ? 'Look at the node before it.' : `Wire ${what} to it.`,
-      });
-      return finish({});
-    }
-    try {
-      const run = (inputs: typeof given): Readonly<Record<string, Value>> => definition.run(makeContext(step, inputs) as RunContext<never>);
-      return finish(typeof where === 'object' ? runWhere(definition, where as Varying, given, varied, run) : run(given));
-    } catch (error) {
-      if (error instanceof Cancelled) throw error;
-      return { ...noResult, settings: values, varied, ms: performance.now() - begun, in: counts, warnings, error: asProblem(error, planned) };
-    }
+    return Object.fromEntries([...nodes].map(([id, { outputs }]) => [id, outputs]));
+  }
+
+  private readonly plansInside = new WeakMap<Graph, { readonly document: FilaxisDocument; readonly plan: Plan }>();
+
+  /** The plan of a graph inside a document, made once for each; dials are those of the document. */
+  private planInside(graph: Graph, document: FilaxisDocument): Plan {
+    const known = this.plansInside.get(graph);
+    if (known?.document === document) return known.plan;
+    const plan = new Plan({ ...document, nodes: graph.nodes, wires: graph.wires });
+    this.plansInside.set(graph, { document, plan });
+    return plan;
+  }
+
+  private readonly identities = new WeakMap<object, number>();
+  private lastIdentity = 0;
+
+  /** Text that is the same for the same values, by the objects that they are. */
+  private identityOf(outputs: Outputs): string {
+    const numbered = Object.entries(outputs).map(([name, value]) => {
+      if (value.type === 'number' || value.type === 'vector') return `${name}=${JSON.stringify(value.value)}`;
+      let identity = this.identities.get(value);
+      if (identity === undefined) this.identities.set(value, (identity = ++this.lastIdentity));
+      return `${name}#${identity}`;
+    });
+    return `given ${numbered.join(' ')}`;
   }
 }
 

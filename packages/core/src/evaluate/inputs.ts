@@ -3,17 +3,15 @@ import { curvePointCount } from '../geometry/curves.js';
 import { faceCount } from '../geometry/mesh.js';
 import { converted } from './convert.js';
 import type { NodeDefinition, Value } from '../definition/define.js';
-import type { NodeResult } from './evaluator.js';
+import type { NodeResult } from './result.js';
 import type { Limits } from '../base/limits.js';
 import type { PlannedNode } from './plan.js';
 
+/** Non-empty geometries by the port that they come in at, in the order of the wires. */
+export type Inputs = ReadonlyMap<string, readonly Geometry[]>;
+
 /** Non-empty geometries at each port, in the order of the wires, converted where the port takes another kind. */
-export function gatherInputs(
-  planned: PlannedNode,
-  definition: NodeDefinition,
-  done: ReadonlyMap<string, NodeResult>,
-  limits: Limits,
-): ReadonlyMap<string, readonly Geometry[]> {
+export function gatherInputs(planned: PlannedNode, definition: NodeDefinition, done: ReadonlyMap<string, NodeResult>, limits: Limits): Inputs {
   const given = new Map<string, Geometry[]>();
   for (const wire of planned.wires) {
     const value = done.get(wire.node)?.outputs[wire.output];

@@ -3,7 +3,8 @@ import { checkDocument } from '../document/checkDocument.js';
 import { orderNodes } from '../document/order.js';
 import { type Problem } from '../document/problem.js';
 import type { NodeDefinition } from '../definition/define.js';
-import type { FilaxisDocument, GraphNode } from '../document/document.js';
+import type { FilaxisDocument } from '../document/document.js';
+import type { GraphNode } from '../definition/graph.js';
 
 /** A document made ready to run: checked, ordered, with settings resolved where no dial is in them. */
 export class Plan {

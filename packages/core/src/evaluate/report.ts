@@ -1,7 +1,7 @@
 import { outputsOf, settingsOf } from '../document/documentIndex.js';
 import type { GeometrySet } from '../geometry/geometry.js';
 import { measure, type Measures } from '../gauge/measure.js';
-import type { NodeResult, RunResult } from './evaluator.js';
+import type { NodeResult, RunResult } from './result.js';
 import type { Plan } from './plan.js';
 import type { Problem } from '../document/problem.js';
 

@@ -4,7 +4,8 @@ import type { GivenNumbers } from '../varying/elements.js';
 import type { Problem } from '../document/problem.js';
 import { framesPerSecond, type NodeDefinition } from '../definition/define.js';
 import { dialFault, type DialValues } from '../document/dials.js';
-import type { FilaxisDocument, GraphNode } from '../document/document.js';
+import type { FilaxisDocument } from '../document/document.js';
+import type { GraphNode } from '../definition/graph.js';
 import type { PlannedNode } from './plan.js';
 import { settingFault } from '../definition/settings.js';
 

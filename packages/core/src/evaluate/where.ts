@@ -8,8 +8,10 @@ import { elementCount, ownElements, type PerElement } from '../varying/elements.
 import { fieldAt, type Field } from '../values/field.js';
 import { FormulaError } from '../values/formula/tokens.js';
 import { resolveVarying, type Varying } from '../varying/varying.js';
-import { SettingError, type Varied } from './context.js';
-import type { NodeDefinition, Value, WhereLevel } from '../definition/define.js';
+import { SettingError } from './context.js';
+import type { Inputs } from './inputs.js';
+import { type Varied } from './result.js';
+import type { NodeDefinition, Outputs, Value, WhereLevel } from '../definition/define.js';
 
 /** The elements of `given` that a condition of this level is asked for; null where it cannot be asked. */
 export function whereElements(level: WhereLevel, given: Geometry): PerElement | null {
@@ -68,30 +70,33 @@ function mixed(from: Float32Array, to: Float32Array, size: number, chosen: Field
 }
 
 /** Runs a node on the elements for which its condition holds, and leaves the others as they were given. */
-export function runWhere(
+export async function runWhere(
   definition: NodeDefinition,
   where: Varying,
-  given: ReadonlyMap<string, readonly Geometry[]>,
+  given: Inputs,
   varied: Varied,
-  run: (given: ReadonlyMap<string, readonly Geometry[]>) => Readonly<Record<string, Value>>,
-): Readonly<Record<string, Value>> {
+  run: (given: Inputs) => Outputs | Promise<Outputs>,
+): Promise<Outputs> {
   const port = definition.inputs[0].name;
   const subject = given.get(port)![0];
-  const per = whereElements(definition.where, subject);
   if (definition.where === 'self') return run(given);
-  if (per) varied['where'] = { over: subject, per };
+  const per = whereElements(definition.where, subject);
   if (!per) throw new SettingError('where', `A condition cannot choose elements of ${subject.type} here; use it on all or none.`);
-  let chosen;
-  try {
-    chosen = resolveVarying(where, subject, per, { label: 'Only where' });
-  } catch (error) {
-    throw error instanceof FormulaError ? new SettingError('where', `Only where: ${error.message}.`) : error;
-  }
+  varied['where'] = { over: subject, per };
+  const chosen = chosenBy(where, subject, per);
   if (subject.type === 'curves' && per === 'curve') {
     const parts = partCurves(subject, chosen);
     if (!parts.which.length) return { [definition.outputs[0].name]: subject };
-    const made = run(new Map([...given, [port, [parts.chosen]]]));
+    const made = await run(new Map([...given, [port, [parts.chosen]]]));
     return Object.fromEntries(Object.entries(made).map(([name, value]) => [name, value.type === 'curves' ? putBack(value, parts) : value]));
   }
-  return Object.fromEntries(Object.entries(run(given)).map(([name, value]) => [name, blended(subject, value, chosen, per)]));
+  return Object.fromEntries(Object.entries(await run(given)).map(([name, value]) => [name, blended(subject, value, chosen, per)]));
+}
+
+function chosenBy(where: Varying, subject: Geometry, per: PerElement): Field {
+  try {
+    return resolveVarying(where, subject, per, { label: 'Only where' });
+  } catch (error) {
+    throw error instanceof FormulaError ? new SettingError('where', `Only where: ${error.message}.`) : error;
+  }
 }
