@@ -16,6 +16,7 @@ export * from './checks/finding.js';
 export * from './checks/meshes.js';
 export * from './checks/remedies.js';
 export * from './checks/checkResults.js';
+export * from './curves/evaluate/alongCurve.js';
 export * from './curves/evaluate/arcLength.js';
 export * from './curves/evaluate/arcLengthInverse.js';
 export * from './curves/make/arcThrough.js';

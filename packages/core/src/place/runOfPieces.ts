@@ -2,11 +2,11 @@ import type { Attribute } from '../geometry/attributes.js';
 import { makeCopies, type Copies } from '../geometry/copies.js';
 import { curveCount, curveKinds, type Curves } from '../geometry/curves.js';
 import { boundsOf } from '../geometry/geometry.js';
+import { ownAxes } from '../geometry/ownAxes.js';
 import type { Mesh } from '../geometry/mesh.js';
-import { ArcLengthInverse } from '../curves/evaluate/arcLengthInverse.js';
+import { AlongCurve } from '../curves/evaluate/alongCurve.js';
 import { framesOf } from '../curves/evaluate/frames.js';
 import { asBezier } from '../curves/evaluate/knots.js';
-import { spanPoint, spansOf, type Spans } from '../curves/evaluate/spans.js';
 import { stationsOf } from '../curves/evaluate/arcLength.js';
 import { perpendicular, turnAbout } from '../curves/evaluate/transport.js';
 import { progressEvery, tick, type Work } from '../base/work.js';
@@ -53,7 +53,7 @@ export function runOfPieces(given: Curves, objects: readonly Mesh[], options: Ru
   const issues: RunIssue[] = [];
   for (let c = 0; c < curveCount(curves); c++) {
     work.progress(c / curveCount(curves));
-    const path = new Path(spansOf(curves, c), normal, curves.starts[c], curves.starts[c + 1] - curves.starts[c]);
+    const path = new AlongCurve(curves, c, normal);
     if (!(path.total > 0)) {
       issues.push({ code: 'no-length', curve: c });
       continue;
@@ -72,7 +72,7 @@ export function runOfPieces(given: Curves, objects: readonly Mesh[], options: Ru
       if (run.standsAt('bends') && (closed ? corners.length > 0 : k > 0)) {
         // Halfway between the ways in and out.
         const little = path.total * 1e-4;
-        const [into, out, at] = [path.at(stops[k] - little), path.at(stops[k] + little), path.at(stops[k])];
+        const [into, out, at] = [path.place(stops[k] - little), path.place(stops[k] + little), path.place(stops[k])];
         run.put(run.drawn('bends'), at, at.map((value, j) => value + out[j] - into[j]), path, stops[k]); // prettier-ignore
       }
     }
@@ -141,14 +141,14 @@ class Run {
   }
 
   /** The next piece, picked, from one place of the path to another. */
-  piece(path: Path, from: number, to: number): void {
+  piece(path: AlongCurve, from: number, to: number): void {
     const which = this.drawn('along');
-    this.last = { from: path.at(from), to: path.at(to) };
+    this.last = { from: path.place(from), to: path.place(to) };
     this.put(which, this.last.from, this.last.to, path, from, this.options.fit === 'stretch');
   }
 
   /** An object from one place towards another; stretched to reach it, or at its size. */
-  put(object: number, from: readonly number[], to: readonly number[], path: Path, s: number, stretched = false): void {
+  put(object: number, from: readonly number[], to: readonly number[], path: AlongCurve, s: number, stretched = false): void {
     const { axis, size } = this.options;
     const way = to.map((value, k) => value - from[k]);
     const chord = Math.hypot(...way);
@@ -156,14 +156,11 @@ class Run {
     const up = this.upOf(along, path, s);
     const side = [up[1] * along[2] - up[2] * along[1], up[2] * along[0] - up[0] * along[2], up[0] * along[1] - up[1] * along[0]];
     const across = Math.hypot(...side) || 1;
-    const upAxis = axis === 1 ? 2 : 1;
-    const third = 3 - axis - upAxis;
-    // The own axes are right-handed: up × along is the third, or what is opposite to it.
-    const hand = (third + 1) % 3 === upAxis ? 1 : -1;
+    const own = ownAxes(axis);
     const columns: number[][] = [];
     columns[axis] = along.map((value) => value * (stretched ? chord / this.pieces[object].length : size));
-    columns[upAxis] = Array.from(up, (value) => value * size);
-    columns[third] = side.map((value) => (hand * value * size) / across);
+    columns[own.up] = Array.from(up, (value) => value * size);
+    columns[own.side] = side.map((value) => (own.hand * value * size) / across);
     for (const column of columns) this.matrices.push(...column, 0);
     this.matrices.push(...from.map((value, k) => value - columns[axis][k] * this.pieces[object].from), 1);
     this.object.push(object);
@@ -173,12 +170,12 @@ class Run {
   }
 
   /** Own up of a piece: upright, or that of the frame, rolled. */
-  private upOf(along: readonly number[], path: Path, s: number): Float32Array {
+  private upOf(along: readonly number[], path: AlongCurve, s: number): Float32Array {
     const { upright, alternateRoll } = this.options;
     if (upright && Math.hypot(along[0], along[2]) > 1e-3) return Float32Array.of(0, 1, 0);
     if (upright) this.steep = true;
     const up = new Float32Array(3);
-    perpendicular(path.normalAt(s), along[0], along[1], along[2], up, 0);
+    perpendicular(path.normal(s), along[0], along[1], along[2], up, 0);
     const angle = (alternateRoll * this.turn * Math.PI) / 180;
     if (angle) turnAbout(Float32Array.from(along), up, 0, angle);
     return up;
@@ -206,41 +203,6 @@ function measured(mesh: Mesh, which: number, { axis, length, begin }: RunOptions
   return { length: own, from };
 }
 
-/** One curve by metres along it. */
-class Path {
-  readonly total: number;
-  private readonly inverse: ArcLengthInverse;
-
-  constructor(
-    private readonly spans: Spans,
-    private readonly normals: Float32Array,
-    private readonly first: number,
-    private readonly points: number,
-  ) {
-    this.inverse = new ArcLengthInverse(spans);
-    this.total = this.inverse.total;
-  }
-
-  /** The place so many metres along; beyond the ends round the curve when it is closed, else the end. */
-  at(s: number): number[] {
-    const out = new Float64Array(3);
-    const { span, u } = this.inverse.at(this.within(s));
-    spanPoint(this.spans, span, u, out, 0);
-    return [...out];
-  }
-
-  normalAt(s: number): [number, number, number] {
-    const { span, u } = this.inverse.at(this.within(s));
-    const [a, b] = [(this.first + span) * 3, (this.first + ((span + 1) % this.points)) * 3];
-    return [0, 1, 2].map((k) => this.normals[a + k] * (1 - u) + this.normals[b + k] * u) as [number, number, number];
-  }
-
-  private within(s: number): number {
-    const closed = this.spans.count === this.points;
-    return closed ? s - Math.floor(s / this.total) * this.total : Math.min(this.total, Math.max(0, s));
-  }
-}
-
 /** Points of a straight curve at which it turns by more than the angle, without its ends; for upright pieces as seen from above, so that bumps are no corners. */
 function cornersOf(curves: Curves, c: number, { cornerAngle, upright }: RunOptions): number[] {
   if (curveKinds[curves.kind[c]] !== 'straight') return [];
@@ -260,7 +222,7 @@ function cornersOf(curves: Curves, c: number, { cornerAngle, upright }: RunOptio
 }
 
 /** Metres at which pieces begin between two stops, and where the last one ends. */
-function divided(path: Path, from: number, to: number, length: number, fit: RunOptions['fit'], work: Work): number[] {
+function divided(path: AlongCurve, from: number, to: number, length: number, fit: RunOptions['fit'], work: Work): number[] {
   if (fit !== 'exact') {
     const count = Math.max(1, Math.round((to - from) / length));
     return Array.from({ length: count + 1 }, (_, i) => from + ((to - from) * i) / count);
@@ -269,11 +231,11 @@ function divided(path: Path, from: number, to: number, length: number, fit: RunO
   for (;;) {
     if (ends.length % progressEvery === 0) work.progress((ends[ends.length - 1] - from) / (to - from));
     const s = ends[ends.length - 1];
-    const start = path.at(s);
+    const start = path.place(s);
     // As far along as it takes to be one length away: a chord is never longer than its arc, so what is missing is not too much.
     let next = s + length;
     for (let turn = 0; turn < 60 && next <= to; turn++) {
-      const missing = length - Math.hypot(...path.at(next).map((value, k) => value - start[k]));
+      const missing = length - Math.hypot(...path.place(next).map((value, k) => value - start[k]));
       if (!(missing > length * 1e-9)) break;
       next += missing;
     }

@@ -1,12 +1,10 @@
 import { gatherRows, type Attribute } from '../geometry/attributes.js';
 import { curveCount, type Curves } from '../geometry/curves.js';
 import { makePoints, type Points } from '../geometry/points.js';
-import { ArcLengthInverse } from '../curves/evaluate/arcLengthInverse.js';
+import { AlongCurve } from '../curves/evaluate/alongCurve.js';
 import { framesOf } from '../curves/evaluate/frames.js';
 import { asBezier } from '../curves/evaluate/knots.js';
 import { PlacedCurves, PlaceList, runValues } from '../curves/evaluate/places.js';
-import { spansOf, spanTangent } from '../curves/evaluate/spans.js';
-import { perpendicular } from '../curves/evaluate/transport.js';
 import { tick, type Work } from '../base/work.js';
 import { hash, randomAt } from '../values/random.js';
 
@@ -42,17 +40,18 @@ export function scatterOnCurves(given: Curves, options: ScatterOnCurvesOptions, 
   const [least, greatest] = [options.least, options.greatest].map((value) => Math.min(1, Math.max(0, value)));
   if (least > greatest) throw new RangeError(`The least fraction is ${options.least} and the greatest ${options.greatest}; the least must not be more.`);
   const curves = asBezier(given, true);
-  const inverses = Array.from({ length: curveCount(curves) }, (_, c) => new ArcLengthInverse(spansOf(curves, c)));
-  const usable = inverses.flatMap(({ total }, c) => (total > 0 ? [c] : []));
+  const { normal } = framesOf(curves);
+  const along = Array.from({ length: curveCount(curves) }, (_, c) => new AlongCurve(curves, c, normal));
+  const usable = along.flatMap(({ total }, c) => (total > 0 ? [c] : []));
   const ends: number[] = [];
-  for (const c of usable) ends.push((ends[ends.length - 1] ?? 0) + inverses[c].total);
+  for (const c of usable) ends.push((ends[ends.length - 1] ?? 0) + along[c].total);
   const taken = new Map<number, Taken>();
   let left = 0;
   for (let i = 0; i < count && usable.length; i++) {
     tick(work, i, count);
     const draw = randomAt(hash(seed, 1), i);
     const c = usable[share === 'equalChance' ? Math.min(usable.length - 1, Math.floor(draw * usable.length)) : firstAbove(ends, draw * ends[ends.length - 1])];
-    const { total } = inverses[c];
+    const { total } = along[c];
     let own = taken.get(c);
     if (!own) taken.set(c, (own = { s: [], points: [] }));
     const around = curves.closed[c] === 1 && minGap > 0 ? total : 0;
@@ -67,7 +66,7 @@ export function scatterOnCurves(given: Curves, options: ScatterOnCurvesOptions, 
     }
     if (!found) left++;
   }
-  return { points: pointsAt(curves, inverses, taken), left: usable.length ? left : 0 };
+  return { points: pointsAt(curves, along, taken), left: usable.length ? left : 0 };
 }
 
 /** Index of the first number of a rising list that is above a value; the last index at least for lists of ends. */
@@ -88,33 +87,27 @@ function isFree(list: readonly number[], at: number, s: number, gap: number, aro
 }
 
 /** Points at metres along curves, in the order of their numbers. */
-function pointsAt(curves: Curves, inverses: readonly ArcLengthInverse[], taken: ReadonlyMap<number, Taken>): Points {
+function pointsAt(curves: Curves, along: readonly AlongCurve[], taken: ReadonlyMap<number, Taken>): Points {
   const placed = new PlacedCurves(curves);
   const places = new PlaceList();
-  const frames = framesOf(curves);
   const order: number[] = [];
   const [curve, t, s, tangent, normal]: number[][] = [[], [], [], [], []];
-  const [way, up] = [new Float64Array(3), new Float64Array(3)];
   for (const c of [...taken.keys()].sort((a, b) => a - b)) {
     const own = taken.get(c)!;
-    const spans = spansOf(curves, c);
-    const [from, size] = [curves.starts[c], curves.starts[c + 1] - curves.starts[c]];
+    const { spans, total } = along[c];
     places.clear();
     own.s.forEach((metres, k) => {
-      const { span, u } = inverses[c].at(metres);
+      const { span, u } = along[c].spanAt(metres);
       places.push(span, u, metres);
       order.push(own.points[k]);
       curve.push(c);
       s.push(metres);
-      t.push(metres / inverses[c].total);
-      spanTangent(spans, span, u, way, 0);
-      const [a, b] = [(from + span) * 3, (from + ((span + 1) % size)) * 3];
-      const between = [0, 1, 2].map((j) => frames.normal[a + j] * (1 - u) + frames.normal[b + j] * u) as [number, number, number];
-      perpendicular(between, way[0], way[1], way[2], up, 0);
-      tangent.push(...way);
-      normal.push(...up);
+      t.push(metres / total);
+      const frame = along[c].frame(metres);
+      tangent.push(...frame.tangent);
+      normal.push(...frame.normal);
     });
-    placed.add(c, spans, places, { closed: false, handles: { total: inverses[c].total }, tangents: false });
+    placed.add(c, spans, places, { closed: false, handles: { total }, tangents: false });
   }
   const made = placed.finish();
   const rows: Attribute = { carrier: 'point', size: 3, data: made.positions };

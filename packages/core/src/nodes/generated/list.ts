@@ -27,6 +27,7 @@ import paceScatter from '../pace/scatter.js';
 import paceSimplify from '../pace/simplify.js';
 import paceSplit from '../pace/split.js';
 import paceSubdivide from '../pace/subdivide.js';
+import shapeBend from '../shape/bend.js';
 import shapeDisplace from '../shape/displace.js';
 import shapeDrape from '../shape/drape.js';
 import shapeHang from '../shape/hang.js';
@@ -98,6 +99,7 @@ export const allNodes: readonly NodeDefinition[] = [
   paceSimplify,
   paceSplit,
   paceSubdivide,
+  shapeBend,
   shapeDisplace,
   shapeDrape,
   shapeHang,
