@@ -69,6 +69,60 @@ describe('saving', () => {
     expect([...kept.keys()]).toEqual([]);
   });
 
+  test('it is tried again less often the longer the server is away, and at once when the way to it is back', async () => {
+    server.failure = new ApiError(0, 'The server cannot be reached.', null);
+    let tries = 0;
+    const save = server.save.bind(server);
+    server.save = (...given) => (tries++, save(...given));
+    rename('A');
+    await pause();
+    expect(tries).toBe(1);
+    // After 4, 8, 16, 30, 30 seconds …
+    for (const [seconds, expected] of [
+      [4, 2],
+      [8, 3],
+      [16, 4],
+      [30, 5],
+      [30, 6],
+    ]) {
+      // prettier-ignore
+      await pause(seconds * 1000 - 1500);
+      expect(tries).toBe(expected - 1);
+      await pause(1500);
+      expect(tries).toBe(expected);
+    }
+    server.failure = null;
+    window.dispatchEvent(new Event('online'));
+    await pause(10);
+    expect([tries, documents.saveState()]).toEqual([7, 'saved']);
+    // Once it is saved nothing is asked any more, and the next miss begins with the shortest wait.
+    await pause(120_000);
+    expect(tries).toBe(7);
+    server.failure = new ApiError(0, 'Away again.', null);
+    rename('B');
+    await pause();
+    server.failure = null;
+    await pause(4100);
+    expect([tries, documents.saveState()]).toEqual([9, 'saved']);
+  });
+
+  test('who asks for a save while one is on its way is told when what was there is through', async () => {
+    let letGo = (): void => undefined;
+    server.hold = new Promise((done) => (letGo = done));
+    rename('A');
+    const first = documents.save();
+    rename('B');
+    const order: string[] = [];
+    void first.then(() => order.push('first'));
+    void documents.save().then(() => order.push(`second: ${server.saves.map(({ title }) => title).join()}`));
+    await pause(10);
+    expect(order).toEqual([]);
+    server.hold = null;
+    letGo();
+    await pause(10);
+    expect(order).toEqual(['first', 'second: A,B']);
+  });
+
   test('it is tried again by itself', async () => {
     server.failure = new ApiError(503, 'Busy.', null);
     rename('A');

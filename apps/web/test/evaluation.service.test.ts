@@ -1,3 +1,4 @@
+import { firstValueFrom } from 'rxjs';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { emptyDocument } from '@filaxis/core';
 import {
@@ -105,7 +106,7 @@ describe('runs', () => {
 describe('a worker that ended or does not listen', () => {
   test('is replaced: what was asked of it is told to have failed, and the next change is run by the new one', async () => {
     evaluation.evaluate(show);
-    const exported = evaluation.export('a', '.glb', 'x', {});
+    const exported = firstValueFrom(evaluation.export('a', '.glb', 'x', {}));
     worker.onerror?.({ message: 'out of memory' });
     await expect(exported).rejects.toThrow('The computation broke off (out of memory).');
     expect(evaluation.crashed()).toContain('broke off (out of memory). What is seen is the last result');
@@ -200,8 +201,8 @@ test('a run that breaks off after its result is told, and the next one goes on',
 
 describe('questions and exports', () => {
   test('each gets its own answer, in any order', async () => {
-    const first = evaluation.ask('checks', null as never);
-    const second = evaluation.ask('checks', null as never);
+    const first = firstValueFrom(evaluation.ask('checks', null as never));
+    const second = firstValueFrom(evaluation.ask('checks', null as never));
     const [a, b] = worker.heard('ask').map(({ request }) => request);
     worker.say({ kind: 'answer', request: b, answer: ['second'] as never });
     worker.say({ kind: 'no-answer', request: a, message: 'Nothing has been computed yet.' });
@@ -211,7 +212,7 @@ describe('questions and exports', () => {
 
   test('an export goes out with the newest document and dials', async () => {
     documents.dragDial({ id: 'sag' } as never, 0.4);
-    const exported = evaluation.export('out', 'glb', 'rail', { expanded: false, instances: false, up: 'y', unit: 'm' });
+    const exported = firstValueFrom(evaluation.export('out', 'glb', 'rail', { expanded: false, instances: false, up: 'y', unit: 'm' }));
     expect(worker.told.slice(-2).map(({ kind }) => kind)).toEqual(['document', 'export']);
     const [{ request, dials, ending }] = worker.heard('export');
     expect([dials, ending]).toEqual([{ sag: 0.4 }, 'glb']);
@@ -244,11 +245,11 @@ describe('imported files', () => {
   });
 
   test('one that is chosen is read by the worker, which tells what is in it, or why it cannot be read', async () => {
-    const read = evaluation.readAsset('h3', 'rail.csv', new Uint8Array(4));
+    const read = firstValueFrom(evaluation.readAsset('h3', 'rail.csv', new Uint8Array(4)));
     expect(worker.heard('asset').map(({ name }) => name)).toEqual(['rail.csv']);
     worker.say({ kind: 'asset-read', hash: 'h3', found: { curves: 2, faces: 0, points: 0 } });
     expect(await read).toEqual({ curves: 2, faces: 0, points: 0 });
-    const refused = evaluation.readAsset('h4', 'rail.csv', new Uint8Array(4));
+    const refused = firstValueFrom(evaluation.readAsset('h4', 'rail.csv', new Uint8Array(4)));
     worker.say({ kind: 'asset-refused', hash: 'h4', message: 'Line 3: no.' });
     await expect(refused).rejects.toThrow('Line 3: no.');
   });
@@ -257,7 +258,7 @@ describe('imported files', () => {
     vi.stubGlobal('crossOriginIsolated', true);
     const shared = make(EvaluationService, server, [[DocumentService, documents]]);
     const [{ newest }] = FakeWorker.newest.heard('start');
-    const read = shared.readAsset('h5', 'scan.ply', new Uint8Array(4));
+    const read = firstValueFrom(shared.readAsset('h5', 'scan.ply', new Uint8Array(4)));
     FakeWorker.newest.say({ kind: 'reading', hash: 'h5', fraction: 0.1 });
     expect(shared.reading()).toBeNull();
     vi.advanceTimersByTime(400);

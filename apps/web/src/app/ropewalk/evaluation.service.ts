@@ -1,5 +1,26 @@
 import { inject, Injectable, type OnDestroy, signal } from '@angular/core';
-import { Subject } from 'rxjs';
+import {
+  BehaviorSubject,
+  catchError,
+  concatMap,
+  defer,
+  delay,
+  EMPTY,
+  filter,
+  finalize,
+  from,
+  map,
+  mergeMap,
+  startWith,
+  Subject,
+  switchMap,
+  takeUntil,
+  takeWhile,
+  tap,
+  throttle,
+  timer,
+  type Observable,
+} from 'rxjs';
 import type { FilaxisDocument, Measures, Problem } from '@filaxis/core';
 import type { WriteOptions } from '@filaxis/formats';
 import {
@@ -14,11 +35,11 @@ import {
   type Questions,
   type Shown,
   type Topic,
-  type ToWorker,
 } from '@filaxis/protocol';
 import { buffersOf, unpack } from '../../workers/parcel';
 import { ApiService } from '../shared/api.service';
 import { DocumentService } from './document/document.service';
+import { WorkerLink } from './worker-link';
 
 export interface Exported {
   readonly file: Blob;
@@ -32,15 +53,21 @@ const patience = 40;
 /** How long a worker may take to stop when it is asked to, ms; then it is replaced. */
 const deafAfter = 150;
 
+/** What takes longer is told, ms. */
+const tellAfter = 300;
+
+/** What the worker says of a run, the last of which ends it. */
+type RunMessage = Extract<FromWorker, { run: number; kind: 'result' | 'progress' | 'cancelled' | 'run-failed' }>;
+const runKinds: readonly string[] = ['result', 'progress', 'cancelled', 'run-failed'] satisfies RunMessage['kind'][];
+type ReadMessage = Extract<FromWorker, { kind: 'reading' | 'asset-read' | 'asset-refused' }>;
+const readKinds: readonly string[] = ['reading', 'asset-read', 'asset-refused'] satisfies ReadMessage['kind'][];
+
 /** Runs the document in a worker: one run at a time, the newest state next. */
 @Injectable()
 export class EvaluationService implements OnDestroy {
   private readonly api = inject(ApiService);
   private readonly documents = inject(DocumentService);
-  private worker!: Worker;
-  /** Shared with the worker where the page may share memory; else a run ends at the next pause between nodes. */
-  private readonly newest =
-    typeof SharedArrayBuffer === 'function' && crossOriginIsolated ? new Int32Array(new SharedArrayBuffer(4 * Object.keys(SharedWord).length)) : null;
+  private readonly link = new WorkerLink(() => new Worker(new URL('../../workers/core.worker', import.meta.url), { type: 'module' }));
 
   readonly nodes = signal<Readonly<Record<string, NodeState | undefined>>>({});
   readonly problems = signal<readonly Problem[]>([]);
@@ -58,152 +85,168 @@ export class EvaluationService implements OnDestroy {
   readonly colour = signal<Picture['colour']>(null);
   readonly colourNames = signal<readonly string[]>([]);
 
+  /** What is to be shown, newest last; the run at work, if there is one. */
+  private readonly asked = new Subject<Shown>();
+  private readonly atWork = new BehaviorSubject<number | null>(null);
+  private readonly idle = this.atWork.pipe(filter((run) => run === null));
+  private lastShown: Shown = { peek: null, curve: 0, chosen: null, colour: null, stripName: null, stripOthers: false, ghost: null };
+  private run = 0;
+  /** The document as the worker has it. */
   private sent: FilaxisDocument | null = null;
   private picture: Picture | null = null;
   /** Memory of older pictures, which goes back to the worker. */
   private spare: ArrayBuffer[] = [];
-  private run = 0;
-  private flying: { run: number; since: number } | null = null;
-  private waiting: Shown | null = null;
-  private readonly exports = new Map<number, { done: (value: Exported) => void; failed: (error: Error) => void }>();
-  private readonly questions = new Map<number, { done: (value: never) => void; failed: (error: Error) => void }>();
-  private readonly readings = new Map<string, { name: string; since: number }>();
-  private readonly awaited = new Map<string, { done: (found: FileContent) => void; failed: (error: Error) => void }>();
-  private readonly fetched = new Map<string, Promise<void>>();
-  private lastShown: Shown = { peek: null, curve: 0, chosen: null, colour: null, stripName: null, stripOthers: false, ghost: null };
-  private request = 0;
+  /** Files that the worker has, or will have. */
+  private readonly given = new Set<string>();
 
   constructor() {
-    this.launchWorker();
-  }
-
-  private launchWorker(): void {
-    const worker = new Worker(new URL('../../workers/core.worker', import.meta.url), { type: 'module' });
-    this.worker = worker;
-    worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
-      // What one says that was replaced is of no interest.
-      if (worker === this.worker) this.receive(data);
-    };
-    worker.onerror = (event) => this.replaceWorker(`The computation broke off${event.message ? ` (${event.message})` : ''}`);
-    this.post({ kind: 'start', newest: this.newest });
-  }
-
-  /**
-   * Puts a new worker in the place of one that ended or does not listen. The document is the page's, so nothing of it is lost; results are made anew. It does not run by itself, since
-   * the same would happen again.
-   */
-  private replaceWorker(why: string): void {
-    const node = this.newest && this.documents.document().nodes[Atomics.load(this.newest, SharedWord.atWork) - 1];
-    this.worker.terminate();
-    const stopped = new Error(`${why}.`);
-    for (const { failed } of [...this.exports.values(), ...this.questions.values(), ...this.awaited.values()]) failed(stopped);
-    for (const waiting of [this.exports, this.questions, this.awaited, this.readings, this.fetched]) waiting.clear();
-    this.sent = null;
-    this.spare = [];
-    this.flying = null;
-    this.waiting = null;
-    this.busy.set(null);
-    this.reading.set(null);
-    this.crashed.set(`${why}${node ? ` while ${node.id} was at work` : ''}. What is seen is the last result; the next change runs again.`);
-    this.launchWorker();
+    this.link.replaced.subscribe((error) => this.afterReplacement(error));
+    // A run that goes on while a newer one waits is stopped. Looked at before the newer one is begun.
+    this.asked
+      .pipe(
+        map(() => this.atWork.value),
+        filter((run) => run !== null),
+        delay(patience),
+        filter((run) => run === this.atWork.value),
+      )
+      .subscribe((run) => this.stop(run));
+    // One at a time, and of those asked for meanwhile the newest; what waits for a worker that broke is dropped, since the same would happen again.
+    this.link.replaced
+      .pipe(
+        startWith(null),
+        switchMap(() => this.asked.pipe(throttle(() => this.idle, { leading: true, trailing: true }))),
+        concatMap((show) => this.runOf(show).pipe(catchError(() => EMPTY))),
+      )
+      .subscribe((message) => this.receive(message));
+    this.link.of('strip').subscribe(({ strip }) => this.strip.set(strip));
+    // What comes after the result may fail too, when the next run is on its way already.
+    this.link.of('run-failed').subscribe(({ message }) => this.crashed.set(message));
+    this.link
+      .of('missing-asset')
+      .pipe(
+        filter(({ hash }) => !this.given.has(hash)),
+        mergeMap(({ hash }) => this.fetchAsset(hash)),
+      )
+      .subscribe();
   }
 
   /** Evaluates the document as it is now. While a run is under way the newest request waits; older ones are dropped. */
   evaluate(show: Shown): void {
-    this.waiting = show;
     this.lastShown = show;
-    if (!this.flying) return this.launch();
-    const { run } = this.flying;
-    setTimeout(() => {
-      if (this.flying?.run === run && this.newest) Atomics.store(this.newest, SharedWord.run, run + 1);
-    }, patience);
+    this.asked.next(show);
   }
 
   /** Stops the run that is under way. */
   cancel(): void {
-    if (!this.flying) return;
-    const { run } = this.flying;
-    if (this.newest) Atomics.store(this.newest, SharedWord.run, run + 1);
+    const run = this.atWork.value;
+    if (run === null) return;
+    this.stop(run);
     // A step that does not look at the word ends with its worker.
-    setTimeout(() => {
-      if (this.flying?.run === run) this.replaceWorker('It was stopped');
-    }, deafAfter);
+    timer(deafAfter)
+      .pipe(takeUntil(this.idle))
+      .subscribe(() => this.link.replace('It was stopped'));
   }
 
-  /** Has the worker read a file, and tells what is in it. @throws Error with what is wrong with the file, or that reading was stopped. */
-  readAsset(hash: string, name: string, bytes: Uint8Array): Promise<FileContent> {
-    this.sendAsset(hash, name, bytes);
-    this.fetched.set(hash, Promise.resolve());
-    return new Promise((done, failed) => this.awaited.set(hash, { done, failed }));
+  /** Has the worker read a file when subscribed to, and tells what is in it. Fails with what is wrong with the file, or that reading was stopped. */
+  readAsset(hash: string, name: string, bytes: Uint8Array): Observable<FileContent> {
+    return defer(() => {
+      this.given.add(hash);
+      this.link.post({ kind: 'asset', hash, name, bytes });
+      const since = performance.now();
+      return this.link.whileItLives.pipe(
+        filter((message): message is ReadMessage => readKinds.includes(message.kind) && (message as ReadMessage).hash === hash),
+        takeWhile(({ kind }) => kind === 'reading', true),
+        tap((message) => {
+          if (message.kind === 'asset-refused') throw new Error(message.message);
+          if (message.kind === 'reading' && performance.now() - since > tellAfter) this.reading.set({ name, fraction: message.fraction });
+        }),
+        filter((message) => message.kind === 'asset-read'),
+        map(({ found }) => found),
+      );
+    }).pipe(finalize(() => this.reading.set(null)));
   }
 
   /** Stops the file that is being read. */
   stopReading(): void {
-    if (this.newest) Atomics.add(this.newest, SharedWord.reading, 1);
+    if (this.link.newest) Atomics.add(this.link.newest, SharedWord.reading, 1);
   }
 
-  /** Writes a node's result in a file format. @throws Error with what is wrong. */
-  export(node: string, ending: string, name: string, how: WriteOptions): Promise<Exported> {
-    const request = ++this.request;
-    this.sendDocument();
-    this.post({ kind: 'export', request, dials: this.documents.liveDials(), node, ending, name, how });
-    return new Promise((done, failed) => this.exports.set(request, { done, failed }));
+  /** Writes a node's result in a file format when subscribed to. Fails with what is wrong. */
+  export(node: string, ending: string, name: string, how: WriteOptions): Observable<Exported> {
+    return defer(() => {
+      this.sendDocument();
+      return this.link.request<Exported>(
+        (request) => ({ kind: 'export', request, dials: this.documents.liveDials(), node, ending, name, how }),
+        (message, request) => {
+          if (message.kind === 'exported' && message.request === request) return { answer: message };
+          return message.kind === 'export-failed' && message.request === request ? { refused: message.message } : null;
+        },
+      );
+    });
   }
 
-  /** Asks about the newest results. @throws Error with what is wrong. */
-  ask<T extends Topic>(topic: T, question: Questions[T]): Promise<Answers[T]> {
-    const request = ++this.request;
-    this.post({ kind: 'ask', request, topic, question });
-    return new Promise((done, failed) => this.questions.set(request, { done, failed }));
+  /** Asks about the newest results when subscribed to. Fails with what is wrong. */
+  ask<T extends Topic>(topic: T, question: Questions[T]): Observable<Answers[T]> {
+    return this.link.request<Answers[T]>(
+      (request) => ({ kind: 'ask', request, topic, question }),
+      (message, request) => {
+        if (message.kind === 'answer' && message.request === request) return { answer: message.answer as Answers[T] };
+        return message.kind === 'no-answer' && message.request === request ? { refused: message.message } : null;
+      },
+    );
   }
 
   ngOnDestroy(): void {
-    this.worker.terminate();
+    this.asked.complete();
+    this.link.dispose();
   }
 
-  private post(message: ToWorker): void {
-    this.worker.postMessage(message);
+  /** Tells the worker that a run is not wanted any more. */
+  private stop(run: number): void {
+    if (this.link.newest) Atomics.store(this.link.newest, SharedWord.run, run + 1);
   }
 
-  private sendAsset(hash: string, name: string, bytes: Uint8Array): void {
-    this.readings.set(hash, { name, since: performance.now() });
-    this.post({ kind: 'asset', hash, name, bytes });
-  }
-
-  private read(hash: string, end: (asked: { done: (found: FileContent) => void; failed: (error: Error) => void }) => void): void {
-    this.readings.delete(hash);
-    this.reading.set(null);
-    const asked = this.awaited.get(hash);
-    this.awaited.delete(hash);
-    if (asked) end(asked);
+  /** What is said where a worker was replaced: the document is the page's, so nothing of it is lost; results are made anew, not by themselves. */
+  private afterReplacement({ message }: Error): void {
+    const { newest } = this.link;
+    const node = newest && this.documents.document().nodes[Atomics.load(newest, SharedWord.atWork) - 1];
+    this.sent = null;
+    this.spare = [];
+    this.given.clear();
+    this.crashed.set(`${message.slice(0, -1)}${node ? ` while ${node.id} was at work` : ''}. What is seen is the last result; the next change runs again.`);
   }
 
   private sendDocument(): void {
     const document = this.documents.document();
     if (document === this.sent) return;
     this.sent = document;
-    this.post({ kind: 'document', document });
+    this.link.post({ kind: 'document', document });
   }
 
-  private launch(): void {
-    const show = this.waiting;
-    if (!show) return;
-    this.waiting = null;
-    this.sendDocument();
-    const run = ++this.run;
-    if (this.newest) Atomics.store(this.newest, SharedWord.run, run);
-    this.flying = { run, since: performance.now() };
-    const spare = this.spare.splice(0);
-    this.worker.postMessage({ kind: 'run', run, dials: this.documents.liveDials(), show, spare } satisfies ToWorker, spare);
+  /** A run, when subscribed to: what the worker says of it, to its end. */
+  private runOf(show: Shown): Observable<RunMessage> {
+    return defer(() => {
+      this.sendDocument();
+      const run = ++this.run;
+      const since = performance.now();
+      if (this.link.newest) Atomics.store(this.link.newest, SharedWord.run, run);
+      this.atWork.next(run);
+      const spare = this.spare.splice(0);
+      this.link.post({ kind: 'run', run, dials: this.documents.liveDials(), show, spare }, spare);
+      return this.link.whileItLives.pipe(
+        filter((message): message is RunMessage => runKinds.includes(message.kind) && (message as RunMessage).run === run),
+        filter(({ kind }) => kind !== 'progress' || performance.now() - since > tellAfter),
+        takeWhile(({ kind }) => kind === 'progress', true),
+      );
+    }).pipe(
+      finalize(() => {
+        this.busy.set(null);
+        this.atWork.next(null);
+      }),
+    );
   }
 
-  private landed(): void {
-    this.flying = null;
-    this.busy.set(null);
-    this.launch();
-  }
-
-  private receive(message: FromWorker): void {
+  private receive(message: RunMessage): void {
     switch (message.kind) {
       case 'result':
         this.crashed.set(null);
@@ -211,53 +254,15 @@ export class EvaluationService implements OnDestroy {
         this.problems.set(message.problems);
         this.ms.set(message.ms);
         if (message.picture) this.show(unpack(message.picture, this.picture));
-        this.landed();
-        break;
-      case 'strip':
-        this.strip.set(message.strip);
-        break;
-      case 'run-failed':
-        this.crashed.set(message.message);
-        // What comes after the result may fail too, when the next run is on its way already.
-        if (this.flying?.run === message.run) this.landed();
         break;
       case 'cancelled':
         // A run that was only stopped, not overtaken, leaves the last good picture.
         this.run = Math.max(this.run, message.run + 1);
-        this.landed();
         break;
       case 'progress':
-        if (this.flying && performance.now() - this.flying.since > 300) this.busy.set({ node: message.node, fraction: message.fraction });
+        this.busy.set({ node: message.node, fraction: message.fraction });
         break;
-      case 'missing-asset':
-        void this.fetchAsset(message.hash);
-        break;
-      case 'reading': {
-        const reading = this.readings.get(message.hash);
-        if (reading && performance.now() - reading.since > 300) this.reading.set({ name: reading.name, fraction: message.fraction });
-        break;
-      }
-      case 'asset-read':
-        this.read(message.hash, ({ done }) => done(message.found));
-        break;
-      case 'asset-refused':
-        this.read(message.hash, ({ failed }) => failed(new Error(message.message)));
-        break;
-      case 'answer':
-        this.questions.get(message.request)?.done(message.answer as never);
-        this.questions.delete(message.request);
-        break;
-      case 'no-answer':
-        this.questions.get(message.request)?.failed(new Error(message.message));
-        this.questions.delete(message.request);
-        break;
-      case 'exported':
-        this.exports.get(message.request)?.done(message);
-        this.exports.delete(message.request);
-        break;
-      case 'export-failed':
-        this.exports.get(message.request)?.failed(new Error(message.message));
-        this.exports.delete(message.request);
+      case 'run-failed':
         break;
     }
   }
@@ -274,17 +279,22 @@ export class EvaluationService implements OnDestroy {
     if (old) this.spare.push(...buffersOf(old).filter((buffer) => !inUse.has(buffer)));
   }
 
-  private async fetchAsset(hash: string): Promise<void> {
-    if (this.fetched.has(hash)) return;
-    const fetching = this.api.asset(hash).then((bytes) => {
-      this.sendAsset(hash, this.documents.document().assets?.[hash]?.name ?? '', bytes);
-      this.evaluate(this.lastShown);
-    });
-    this.fetched.set(hash, fetching);
-    await fetching.catch((error: Error) => {
-      this.fetched.delete(hash);
-      this.post({ kind: 'asset-failed', hash, message: error.message });
-      this.evaluate(this.lastShown);
-    });
+  /** Fetches a file that the worker misses, and runs again; one that cannot be had is asked for again next time. */
+  private fetchAsset(hash: string): Observable<never> {
+    this.given.add(hash);
+    return from(this.api.asset(hash)).pipe(
+      tap((bytes) => {
+        // What is wrong with it is told at the node that wants it.
+        this.readAsset(hash, this.documents.document().assets?.[hash]?.name ?? '', bytes).subscribe({ error: () => undefined });
+        this.evaluate(this.lastShown);
+      }),
+      catchError((error: Error) => {
+        this.given.delete(hash);
+        this.link.post({ kind: 'asset-failed', hash, message: error.message });
+        this.evaluate(this.lastShown);
+        return EMPTY;
+      }),
+      mergeMap(() => EMPTY),
+    );
   }
 }

@@ -1,6 +1,6 @@
 import { inject, Injectable, signal } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
-import { debounceTime, switchMap } from 'rxjs';
+import { catchError, debounceTime, EMPTY, switchMap } from 'rxjs';
 import type { Finding } from '@filaxis/core';
 import { EvaluationService } from '../evaluation.service';
 
@@ -19,9 +19,9 @@ export class ChecksService {
       .pipe(
         debounceTime(quiet),
         // Given up when a newer run began: that one is looked over in its turn.
-        switchMap(() => this.evaluation.ask('checks', {}).catch(() => null)),
+        switchMap(() => this.evaluation.ask('checks', {}).pipe(catchError(() => EMPTY))),
         takeUntilDestroyed(),
       )
-      .subscribe((found) => found && this.findings.set(found));
+      .subscribe((found) => this.findings.set(found));
   }
 }

@@ -1,5 +1,22 @@
 import { computed, inject, Injectable, type OnDestroy, signal } from '@angular/core';
-import { debounceTime, exhaustMap, fromEvent, merge, Subject, type Subscription, timer } from 'rxjs';
+import {
+  catchError,
+  concatMap,
+  debounceTime,
+  defer,
+  EMPTY,
+  finalize,
+  from,
+  fromEvent,
+  merge,
+  race,
+  Subject,
+  switchMap,
+  take,
+  tap,
+  timer,
+  type Observable,
+} from 'rxjs';
 import {
   differences,
   emptyDocument,
@@ -21,8 +38,10 @@ import { UnsavedStore, type UnsavedEdits } from './unsaved-edits';
 
 export type SaveState = 'saved' | 'unsaved' | 'saving' | 'offline' | 'conflict' | 'refused';
 
+/** How long the hand rests before what it did is saved, ms. */
 const quiet = 700;
-const retry = 4000;
+/** How long after a save that did not reach the server it is tried again, ms: the first time, and at most; twice as long each time. */
+const retry = { first: 4000, most: 30_000 };
 /** How long other tabs are waited for to say that they are there, ms. */
 const answerTime = 300;
 
@@ -79,7 +98,6 @@ export class DocumentService implements OnDestroy {
   private readonly unsaved = new UnsavedStore();
   private readonly tabsHere = new Set<string>();
   private asked: Asked | null = null;
-  private flying: Promise<void> | null = null;
 
   readonly chosen = computed<GraphNode | null>(() => {
     const ids = this.selection();
@@ -93,14 +111,19 @@ export class DocumentService implements OnDestroy {
   readonly redoLabel = computed(() => this.history().redoLabel);
 
   private readonly changed = new Subject<void>();
-  private readonly saving: Subscription;
-
-  constructor() {
-    const retries = timer(retry, retry);
-    this.saving = merge(this.changed.pipe(debounceTime(quiet)), merge(retries, fromEvent(window, 'online')))
-      .pipe(exhaustMap(() => this.save()))
-      .subscribe();
-  }
+  /** Saves that are asked for without waiting for a pause, each with what is to be told when it is through. */
+  private readonly wanted = new Subject<() => void>();
+  /** The server was not reached: how many times one after another. */
+  private readonly missed = new Subject<number>();
+  private misses = 0;
+  /** One save after another, whoever asks for it. */
+  private readonly saving = merge(
+    this.changed.pipe(debounceTime(quiet)),
+    this.missed.pipe(switchMap((times) => race(timer(Math.min(retry.most, retry.first * 2 ** (times - 1))), fromEvent(window, 'online')).pipe(take(1)))),
+    this.wanted,
+  )
+    .pipe(concatMap((through) => this.send().pipe(finalize(() => typeof through === 'function' && through()))))
+    .subscribe();
 
   /** Opens a document and tells which version its picture shows; edits that an earlier visit could not save are taken up again. @throws ApiError */
   async open(id: string): Promise<number | null> {
@@ -190,34 +213,42 @@ export class DocumentService implements OnDestroy {
   }
 
   /** Saves now, without waiting for a pause; after a save that is on its way, if there is one. */
-  async save(): Promise<void> {
-    while (this.flying) await this.flying;
-    this.flying = this.send().finally(() => (this.flying = null));
-    await this.flying;
+  save(): Promise<void> {
+    return new Promise((through) => this.wanted.next(through));
   }
 
-  private async send(): Promise<void> {
-    const id = this.id();
-    if (!id || !['unsaved', 'offline'].includes(this.saveState())) return;
-    const asked = (this.asked ??= { key: newKey(), baseVersion: this.version(), document: this.document() });
-    this.keepAside();
-    this.saveState.set('saving');
-    try {
-      const { version } = await this.api.save(id, asked.baseVersion, asked.document, asked.key);
-      this.asked = null;
-      this.version.set(version);
-      if (this.document() === asked.document) {
-        this.unsaved.forget(id);
-        this.saveState.set('saved');
-      } else {
-        this.keepAside();
-        this.saveState.set('unsaved');
-        this.changed.next();
-      }
-      this.tell({ saved: version });
-    } catch (error) {
-      this.failed(error);
+  /** Sends what is not saved, when subscribed to. It never fails: how it went is the state. */
+  private send(): Observable<never> {
+    return defer(() => {
+      const id = this.id();
+      if (!id || !['unsaved', 'offline'].includes(this.saveState())) return EMPTY;
+      const asked = (this.asked ??= { key: newKey(), baseVersion: this.version(), document: this.document() });
+      this.keepAside();
+      this.saveState.set('saving');
+      return from(this.api.save(id, asked.baseVersion, asked.document, asked.key)).pipe(
+        tap(({ version }) => this.saved(id, asked.document, version)),
+        catchError((error: unknown) => {
+          this.failed(error);
+          return EMPTY;
+        }),
+        switchMap(() => EMPTY),
+      );
+    });
+  }
+
+  private saved(id: string, document: FilaxisDocument, version: number): void {
+    this.asked = null;
+    this.misses = 0;
+    this.version.set(version);
+    if (this.document() === document) {
+      this.unsaved.forget(id);
+      this.saveState.set('saved');
+    } else {
+      this.keepAside();
+      this.saveState.set('unsaved');
+      this.changed.next();
     }
+    this.tell({ saved: version });
   }
 
   /** After a conflict: saves over what the server has. */
@@ -270,6 +301,7 @@ export class DocumentService implements OnDestroy {
     if (refused) this.asked = null;
     this.saveMessage.set(error instanceof Error ? error.message : String(error));
     this.saveState.set(status === 409 ? 'conflict' : refused ? 'refused' : 'offline');
+    if (!refused) this.missed.next(++this.misses);
   }
 
   /** Keeps the edits in the browser until the server has them. */

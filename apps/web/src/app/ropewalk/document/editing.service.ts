@@ -1,4 +1,5 @@
 import { inject, Injectable } from '@angular/core';
+import { firstValueFrom } from 'rxjs';
 import { nodeDefinitions, type GraphNode, definitionById, labelById } from '@filaxis/core';
 import { buffersBeside, endingOf, importEndings, largestImport, withBuffersInside } from '@filaxis/formats';
 import { ApiService } from '../../shared/api.service';
@@ -117,7 +118,7 @@ export class EditingService {
       bytes = endingOf(file.name) === '.gltf' ? await withBuffers(given, beside) : given;
       if (bytes.length > largestImport) throw new Error(`it has ${bytes.length} bytes; the limit is ${largestImport}.`);
       hash = await sha256(bytes);
-      const found = await this.evaluation.readAsset(hash, file.name, bytes);
+      const found = await firstValueFrom(this.evaluation.readAsset(hash, file.name, bytes));
       // A file of several is taken for its faces first.
       type ||= importers.find(({ holds }) => found[countOf[holds]])!.type;
       const takesLines = wanted?.holds === 'points' && found.curves;

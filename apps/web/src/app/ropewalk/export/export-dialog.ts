@@ -1,5 +1,6 @@
 import { outputsOf, settingsOf } from '@filaxis/core';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
+import { firstValueFrom } from 'rxjs';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MAT_DIALOG_DATA, MatDialogModule } from '@angular/material/dialog';
@@ -225,7 +226,7 @@ export class ExportDialog {
 
   /** Learns what the chosen result has; a choice that it has not is none. */
   private async lookAt(node: string): Promise<void> {
-    const found = node ? await this.data.evaluation.ask('writable', { node }).catch(() => null) : null;
+    const found = node ? await firstValueFrom(this.data.evaluation.ask('writable', { node })).catch(() => null) : null;
     if (node !== this.source()) return;
     this.writable.set(found);
     if (!found?.uvSets.includes(this.uv())) this.uv.set('uv');
@@ -238,7 +239,7 @@ export class ExportDialog {
     this.measures.set(null);
     try {
       const name = this.name().trim();
-      const { file, companion, measures } = await this.data.evaluation.export(this.source(), this.ending(), name, {
+      const how = {
         expanded: this.expanded(),
         instances: this.instances(),
         up: this.up(),
@@ -248,7 +249,8 @@ export class ExportDialog {
         ...(this.offers('welded') && { welded: this.welded() }),
         ...(this.offers('uv') && this.uv() !== 'uv' && { uv: this.uv() }),
         ...(this.offers('colour') && this.colour() && { colour: this.colour() }),
-      });
+      };
+      const { file, companion, measures } = await firstValueFrom(this.data.evaluation.export(this.source(), this.ending(), name, how));
       download(file, name + this.ending(), this.ending() === '.glb' ? 'model/gltf-binary' : this.ending() === '.stl' ? 'model/stl' : 'text/plain');
       if (companion) {
         // A second download in the same breath would take the place of the first.

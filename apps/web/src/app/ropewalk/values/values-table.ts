@@ -1,5 +1,6 @@
 import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked, viewChild } from '@angular/core';
+import { firstValueFrom } from 'rxjs';
 import type { PerElement } from '@filaxis/core';
 import type { ColumnAnswer, TableAnswer, TableQuestion } from '@filaxis/protocol';
 import { figure, grouped } from '../../shared/figures';
@@ -100,13 +101,13 @@ export class ValuesTable {
   private async ask(question: TableQuestion): Promise<void> {
     const mine = ++this.asked;
     try {
-      const table = await this.evaluation.ask('table', question);
+      const table = await firstValueFrom(this.evaluation.ask('table', question));
       if (mine !== this.asked) return;
       this.table.set(table);
       this.failed.set(null);
       this.markPicks(question);
       const column = this.column();
-      if (column && table.columns.includes(column)) this.figures.set(await this.evaluation.ask('column', { ...question, column }));
+      if (column && table.columns.includes(column)) this.figures.set(await firstValueFrom(this.evaluation.ask('column', { ...question, column })));
     } catch (error) {
       if (mine !== this.asked) return;
       this.failed.set((error as Error).message);
@@ -120,7 +121,7 @@ export class ValuesTable {
     if (!table) return this.picked.emit(null);
     const row = this.element() === null ? -1 : table.elements.indexOf(this.element()!);
     if (!question.filter.trim()) return this.picked.emit(row < 0 ? null : table.places.slice(row * 3, row * 3 + 3));
-    const all = await this.evaluation.ask('table', { ...question, from: 0, count: mostMarked });
+    const all = await firstValueFrom(this.evaluation.ask('table', { ...question, from: 0, count: mostMarked }));
     this.picked.emit(all.places);
   }
 
@@ -128,7 +129,7 @@ export class ValuesTable {
   private async locate(place: readonly number[]): Promise<void> {
     const question = this.question();
     if (!question) return;
-    const found = await this.evaluation.ask('locate', { ...question, place: [place[0], place[1], place[2]] }).catch(() => null);
+    const found = await firstValueFrom(this.evaluation.ask('locate', { ...question, place: [place[0], place[1], place[2]] })).catch(() => null);
     if (!found) return;
     this.element.set(found.element);
     const scroller = this.scroller()?.nativeElement;
@@ -156,7 +157,8 @@ export class ValuesTable {
   protected showFigures(column: string): void {
     this.column.set(column);
     const question = this.question();
-    if (question) void this.evaluation.ask('column', { ...question, column }).then((figures) => this.figures.set(figures), () => this.figures.set(null)); // prettier-ignore
+    if (question)
+      this.evaluation.ask('column', { ...question, column }).subscribe({ next: (figures) => this.figures.set(figures), error: () => this.figures.set(null) });
   }
 
   protected setFilter(text: string): void {
@@ -193,7 +195,7 @@ export class ValuesTable {
   protected async csv(): Promise<string | null> {
     const question = this.question();
     try {
-      return question && (await this.evaluation.ask('csv', question));
+      return question && (await firstValueFrom(this.evaluation.ask('csv', question)));
     } catch (error) {
       this.failed.set((error as Error).message);
       return null;
