@@ -1,5 +1,4 @@
-import type { FilaxisDocument } from '@filaxis/core';
-import { DocumentBuilder } from './builder.js';
+import { DocumentBuilder, type FilaxisDocument } from '@filaxis/core';
 
 /** The cage of the harbour beacon: bars bent through three rings that lean and stand off one another's middles, round a lamp on its post. */
 export function beaconCage(): FilaxisDocument {

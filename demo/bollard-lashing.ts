@@ -1,5 +1,4 @@
-import type { FilaxisDocument } from '@filaxis/core';
-import { DocumentBuilder } from './builder.js';
+import { DocumentBuilder, type FilaxisDocument } from '@filaxis/core';
 
 /** A bollard with turns of rope round it, each where a leaning plane cuts the wood. */
 export function bollardLashing(): FilaxisDocument {

@@ -1,5 +1,4 @@
-import type { FilaxisDocument } from '@filaxis/core';
-import { DocumentBuilder } from './builder.js';
+import { DocumentBuilder, type FilaxisDocument } from '@filaxis/core';
 
 /** Half frames of the dinghy, taken off by hand: as many points as the builder felt like, one from the gunwale down. */
 const frames = [

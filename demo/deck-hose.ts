@@ -1,5 +1,4 @@
-import type { FilaxisDocument } from '@filaxis/core';
-import { DocumentBuilder } from './builder.js';
+import { DocumentBuilder, type FilaxisDocument } from '@filaxis/core';
 
 /** The deck hose on the quay: a tapered tube in a flat coil, with caps of their own UVs, to be looked at with the checker. */
 export function deckHose(): FilaxisDocument {

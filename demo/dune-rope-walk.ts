@@ -1,5 +1,4 @@
-import type { FilaxisDocument } from '@filaxis/core';
-import { DocumentBuilder } from './builder.js';
+import { DocumentBuilder, type FilaxisDocument } from '@filaxis/core';
 
 /** A path over the dunes behind Marrow Sound, with upright posts, ropes hung from one to the next, and grass that is shorter the nearer it is to the walk. */
 export function duneRopeWalk(): FilaxisDocument {

@@ -1,5 +1,4 @@
-import type { FilaxisDocument } from '@filaxis/core';
-import { DocumentBuilder } from './builder.js';
+import { DocumentBuilder, type FilaxisDocument } from '@filaxis/core';
 
 /** The power cable slung from the mast to the lamp room, thick at its shackles. */
 export function lampCable(): FilaxisDocument {

@@ -1,5 +1,4 @@
-import type { FilaxisDocument } from '@filaxis/core';
-import { DocumentBuilder } from './builder.js';
+import { DocumentBuilder, type FilaxisDocument } from '@filaxis/core';
 
 /** The chain of the lamp buoy: links along a hanging path, each rolled a quarter from the last, with a marker of three axes on every link. */
 export function mooringChain(): FilaxisDocument {

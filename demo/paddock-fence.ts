@@ -1,5 +1,4 @@
-import type { FilaxisDocument } from '@filaxis/core';
-import { DocumentBuilder } from './builder.js';
+import { DocumentBuilder, type FilaxisDocument } from '@filaxis/core';
 
 /** A paddock above Marrow Sound: a fence of two kinds of pieces along a path on rising ground, its posts upright and its rails joined. */
 export function paddockFence(): FilaxisDocument {

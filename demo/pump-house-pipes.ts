@@ -1,5 +1,4 @@
-import type { FilaxisDocument } from '@filaxis/core';
-import { DocumentBuilder } from './builder.js';
+import { DocumentBuilder, type FilaxisDocument } from '@filaxis/core';
 
 /** A mitred pipe run along the pump-house wall, with a tapered outlet over the sluice. */
 export function pumpHousePipes(): FilaxisDocument {

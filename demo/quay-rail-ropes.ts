@@ -1,5 +1,4 @@
-import type { FilaxisDocument } from '@filaxis/core';
-import { DocumentBuilder } from './builder.js';
+import { DocumentBuilder, type FilaxisDocument } from '@filaxis/core';
 
 /** Posts of the quay's rail: feet on the stones, the line bent at the steps. */
 const posts: readonly (readonly [number, number])[] = [

@@ -1,5 +1,4 @@
-import type { FilaxisDocument } from '@filaxis/core';
-import { DocumentBuilder } from './builder.js';
+import { DocumentBuilder, type FilaxisDocument } from '@filaxis/core';
 
 /** A lean-to against the ice-house on legs of unequal length: a hollow roof from three purlins, clad in scales (or hexagons, by choice). */
 export function scaleLeanTo(): FilaxisDocument {

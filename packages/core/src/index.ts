@@ -107,6 +107,7 @@ export * from './nodes/catalogue.js';
 export type { MirrorPlane } from './nodes/shape/mirror.js';
 export { usualStanding, type Standing } from './nodes/place/standing.js';
 export * from './evaluate/cache.js';
+export * from './document/builder.js';
 export * from './document/checkDocument.js';
 export * from './document/order.js';
 export * from './document/parse.js';

@@ -18,6 +18,9 @@ export interface HangOptions {
   spans: 'ends' | 'each';
 }
 
+/** What a hanging rope has when nothing else is asked for. */
+export const defaultHang = { by: 'sag', points: 32, down: [0, -1, 0], spans: 'ends' } as const satisfies Omit<HangOptions, 'value'>;
+
 /** Ropes hanging between two places, as long lists of the ends (6 numbers each), with the curve each came from. */
 function endsOf(curves: Curves, spans: HangOptions['spans']): { from: number; to: number; curve: number }[] {
   const list: { from: number; to: number; curve: number }[] = [];
@@ -38,6 +41,9 @@ function endsOf(curves: Curves, spans: HangOptions['spans']): { from: number; to
  * Ropes in true catenaries between the ends of the curves, with exact tangents. Points are even by length; where the Bezier curve through them would miss
  * the rope's length by more than 1/10,000 they lie closer where it bends, and where that does not do either there are more. Closed curves hang between
  * each point and the next. Curve attributes are kept, point attributes dropped.
+ *
+ * @example
+ * const { curves } = hang(line, { ...defaultHang, value: constantField(0.3) });
  *
  * @returns the ropes, and for each the curve it hangs for when it could not sag as asked: its ends lie one above the other.
  * @throws RangeError naming the curve whose value is negative.

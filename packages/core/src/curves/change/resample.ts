@@ -1,6 +1,6 @@
 import { curveCount, type Curves } from '../../geometry/curves.js';
 import { progressEvery, unbounded, type Work } from '../../base/work.js';
-import { fieldAt, type Field } from '../../values/field.js';
+import { constantField, fieldAt, type Field } from '../../values/field.js';
 import { cumulativeLengths } from '../evaluate/arcLength.js';
 import { ArcLengthInverse } from '../evaluate/arcLengthInverse.js';
 import { byDeviation } from './byDeviation.js';
@@ -24,6 +24,16 @@ export interface ResampleOptions {
   /** New points have the frames that the old ones had (see `carryFrames`). Default: false, frames are dropped. */
   keepFrames?: boolean;
 }
+
+/** Eight points, evenly: give `by` and its value. */
+export const defaultResample = {
+  by: 'count',
+  count: constantField(8),
+  spacing: constantField(0.1),
+  deviation: 0.001,
+  fit: 'even',
+  spread: 'even',
+} as const satisfies ResampleOptions;
 
 /**
  * New points along every curve, by its true arc length (not that of its chords).

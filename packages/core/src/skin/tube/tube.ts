@@ -13,12 +13,18 @@ import { findBend, type Bend } from '../plan/mitre.js';
 import { findPinches } from '../plan/pinches.js';
 import { planTubes, type SkinIssue, type TubePlan, type TubePlans } from '../plan/tubePlan.js';
 
+/** What a tube has when nothing else is asked for. */
+export const defaultTube = { sides: 12, caps: 'flat', corners: 'mitre', uvScale: 0, ringStep: 1 } as const satisfies Omit<TubeOptions, 'radius'>;
+
 /**
  * Tubes along curves, as one mesh.
  *
  * The section starts on the frame's normal (angle 0) and turns toward side = tangent × normal; faces point outwards. u runs around (0…1 a
  * turn, or metres ÷ uvScale), v along by arc length. Normals are exact for the taper. Rings stand at the curve's points, so smooth curves
  * should be paced first (see `paced`). Watertight when capped: 2 boundary loops a curve when open, none otherwise.
+ *
+ * @example
+ * const { mesh } = tube(paced(curves), { ...defaultTube, radius: constantField(0.05) });
  *
  * @throws RangeError for radii that cannot be used; whatever `work` throws.
  */

@@ -1,16 +1,26 @@
-import { requireDocument, type Dial, type FilaxisDocument, type GraphNode, type Wire } from '@filaxis/core';
+import type { GraphNode, Wire } from '../definition/graph.js';
+import type { Dial, FilaxisDocument } from './document.js';
+import { requireDocument } from './parse.js';
 
-/** Builds a document node by node; columns and rows of the graph are laid out on a grid. */
+/**
+ * Writes a document in code, node by node; columns and rows of the graph lie on a grid.
+ *
+ * @example
+ * const document = new DocumentBuilder('Line', [])
+ *   .add('line', 'lay.line', [0, 0], { to: [3, 0, 0] })
+ *   .add('tube', 'skin.tube', [1, 0], { radius: 0.05 }, ['line', 'curves', 'curves'])
+ *   .build();
+ */
 export class DocumentBuilder {
   private readonly nodes: GraphNode[] = [];
   private readonly wires: Wire[] = [];
 
   constructor(
     private readonly title: string,
-    private readonly dials: readonly Dial[],
+    private readonly dials: readonly Dial[] = [],
   ) {}
 
-  /** Adds a node in a column and row, wired from the named nodes' only outputs. */
+  /** Adds a node in a column and row, wired from outputs of nodes into its inputs: [node, output, input]. */
   add(
     id: string,
     type: string,
@@ -23,6 +33,7 @@ export class DocumentBuilder {
     return this;
   }
 
+  /** @throws DocumentError naming the first place that does not fit the form of documents; wires and settings are checked by `checkDocument`. */
   build(): FilaxisDocument {
     const { title, dials, nodes, wires } = this;
     return requireDocument({ format: 'filaxis-graph', version: 1, title, dials, nodes, wires, areas: [], notes: [], view: {} });

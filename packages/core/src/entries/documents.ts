@@ -1,0 +1,21 @@
+/** Documents: write or read them, check them, evaluate them, and look at what came out. */
+export type { NodeDefinition, Value, Warning } from '../definition/define.js';
+export type { Graph, GraphNode, Wire } from '../definition/graph.js';
+export { DocumentBuilder } from '../document/builder.js';
+export { checkDocument } from '../document/checkDocument.js';
+export type { Dial, DialValue, FilaxisDocument } from '../document/document.js';
+export { emptyDocument } from '../document/document.js';
+export { parseDocument, requireDocument } from '../document/parse.js';
+export { DocumentError, type Problem } from '../document/problem.js';
+export { Evaluator } from '../evaluate/evaluator.js';
+export { Plan } from '../evaluate/plan.js';
+export { makeReport, namedResults, type Report } from '../evaluate/report.js';
+export type { EvaluatorOptions, NodeResult, RunRequest, RunResult } from '../evaluate/result.js';
+export { allFindings } from '../checks/checkResults.js';
+export type { Copies } from '../geometry/copies.js';
+export type { Curves } from '../geometry/curves.js';
+export type { Geometry, GeometrySet } from '../geometry/geometry.js';
+export type { Mesh } from '../geometry/mesh.js';
+export type { Points } from '../geometry/points.js';
+export { measure, type Measures } from '../gauge/measure.js';
+export { nodeDefinitions } from '../nodes/catalogue.js';
