@@ -1,4 +1,5 @@
 import { expect, test } from '@playwright/test';
+import { nodeDefinitions } from '@filaxis/core';
 import { middleOf, pixelsOf } from './pixels';
 import { Ropewalk } from './ropewalk';
 
@@ -128,4 +129,45 @@ test('the arrows of a frame lie along the axes of an object that is placed on it
     const cosine = (ax * bx + ay * by) / (Math.hypot(ax, ay) * Math.hypot(bx, by));
     expect(cosine, `arrow ${axis}`).toBeGreaterThan(0.7);
   });
+});
+
+test('every setting of every node has an editor', async ({ page }) => {
+  test.setTimeout(180_000);
+  const types = [...nodeDefinitions.keys()];
+  const answer = await page.request.post('/api/documents', {
+    data: {
+      document: {
+        format: 'filaxis-graph',
+        version: 1,
+        title: 'Every node',
+        nodes: types.map((type, i) => ({
+          id: type.replace('.', '_'),
+          type,
+          at: [(i % 10) * 220, Math.floor(i / 10) * 120],
+          ...(type === 'flow.output' && { settings: { name: 'result' } }),
+        })),
+        wires: [],
+      },
+    },
+  });
+  expect(answer.status()).toBe(201);
+  const errors: string[] = [];
+  page.on('pageerror', (error) => errors.push(error.message));
+  await page.goto(`/d/${(await answer.json()).id}`);
+  // All tags in view: those out of it are not there.
+  await page.getByTitle('Show the whole graph (F)').click();
+  const missing: string[] = [];
+  for (const [type, { settings, label }] of nodeDefinitions) {
+    await page.locator(`fx-tag[data-node="${type.replace('.', '_')}"]`).focus();
+    await expect(page.getByLabel('Settings and dials').getByRole('heading', { name: label, exact: true })).toBeVisible();
+    for (const [name, setting] of Object.entries(settings)) {
+      const shown = Object.entries(setting.shownWhen ?? {}).every(([other, values]) => (values as readonly unknown[]).includes(settings[other].default));
+      const field = page.locator(`[data-setting="${name}"]`).first();
+      if (!shown) continue;
+      const editor = field.locator('input, select, textarea, button, [contenteditable]').first();
+      if ((await field.count()) === 0 || (await editor.count()) === 0) missing.push(`${type} ${name}`);
+    }
+  }
+  expect(missing).toEqual([]);
+  expect(errors).toEqual([]);
 });

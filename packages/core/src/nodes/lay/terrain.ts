@@ -1,3 +1,4 @@
+import { seedSetting } from '../settings/common.js';
 import { meshOut } from '../../definition/ports.js';
 import { terrain } from '../../mesh/make/bodies.js';
 import { defineNode } from '../../definition/define.js';
@@ -18,7 +19,7 @@ export default defineNode({
     size: { kind: 'vector', label: 'Size', help: 'From side to side along x and z.', default: [200, 200], axes: ['x', 'z'], unit: 'm', step: 1 },
     divisions: { ...divisionsSetting, default: 200 },
     height: { kind: 'number', label: 'Height', help: 'From the lowest to the highest place at most.', default: 12, min: 0, unit: 'm', step: 0.1 },
-    seed: { kind: 'integer', label: 'Seed', help: 'Another number is another ground.', default: 1, min: 0, max: 2_147_483_647 },
+    seed: { ...seedSetting, help: 'Another number is another ground.' },
     roughness: { kind: 'number', label: 'Roughness', help: 'How high hills half as wide are.', default: 0.45, min: 0, max: 1, step: 0.01 },
     uvScale: tileSetting,
   },

@@ -1,3 +1,4 @@
+import { seedSetting } from '../settings/common.js';
 import { anyOut } from '../../definition/ports.js';
 import { reordered } from '../../curves/change/reorder.js';
 import { throughMoved } from '../../curves/evaluate/knots.js';
@@ -66,7 +67,7 @@ export default defineNode({
       max: 1_000_000,
     },
     mix: { kind: 'boolean', label: 'Mix', help: 'In a random order.', default: false },
-    seed: { kind: 'integer', label: 'Seed', help: 'Another seed, another order.', default: 1, min: 0, max: 1_000_000, shownWhen: { mix: [true] } },
+    seed: { ...seedSetting, help: 'Another seed, another order.', shownWhen: { mix: [true] } },
   },
   upgrade: (settings) => {
     const { sort, shuffle, ...rest } = settings;

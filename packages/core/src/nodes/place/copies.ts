@@ -1,3 +1,4 @@
+import { seedSetting } from '../settings/common.js';
 import { copiesOut } from '../../definition/ports.js';
 import { axesToFollow, axisAliases, axisChoices } from '../../geometry/axes.js';
 import { makeCopies } from '../../geometry/copies.js';
@@ -77,7 +78,7 @@ export default defineNode({
       choices: { inTurn: 'in turn', random: 'by chance', byAttribute: 'by attribute' },
     },
     weights: weightsSetting,
-    seed: { kind: 'integer', label: 'Seed', help: 'Another seed, another draw.', default: 1, min: 0, max: 1_000_000, shownWhen: { pick: ['random'] } },
+    seed: { ...seedSetting, shownWhen: { pick: ['random'] } },
     attribute: {
       kind: 'text',
       label: 'Attribute',

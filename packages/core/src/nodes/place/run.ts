@@ -1,3 +1,4 @@
+import { seedSetting, axisSetting } from '../settings/common.js';
 import { copiesOut, curvesIn } from '../../definition/ports.js';
 import { defineNode, type WarningCode } from '../../definition/define.js';
 import { runOfPieces, type RunIssue } from '../../place/runOfPieces.js';
@@ -22,7 +23,7 @@ export default defineNode({
   inputs: [curvesIn, { name: 'objects', kinds: ['mesh'], many: true }],
   outputs: [copiesOut],
   settings: {
-    axis: { kind: 'choice', label: 'Along', help: 'The own axis of a piece that runs along the curve.', default: 'z', choices: { x: 'X', y: 'Y', z: 'Z' } },
+    axis: { ...axisSetting, label: 'Along', help: 'The own axis of a piece that runs along the curve.' },
     length: { kind: 'number', label: 'Length', help: 'Of a piece; 0 measures it.', default: 0, min: 0, unit: 'm', step: 0.01 },
     begin: {
       kind: 'choice',
@@ -57,7 +58,7 @@ export default defineNode({
       choices: { random: 'by chance', inTurn: 'in turn' },
     },
     stands: standsSetting,
-    seed: { kind: 'integer', label: 'Seed', help: 'Another seed, another draw.', default: 1, min: 0, max: 1_000_000, shownWhen: { pick: ['random'] } },
+    seed: { ...seedSetting, shownWhen: { pick: ['random'] } },
     cornerAngle: {
       kind: 'number',
       label: 'Corner angle',

@@ -1,8 +1,9 @@
+import { seedSetting as commonSeed } from './common.js';
 import type { Warning } from '../../definition/define.js';
 
 /** What nodes that scatter points have in common. */
 
-export const seedSetting = { kind: 'integer', label: 'Seed', help: 'Another seed, other places.', default: 1, min: 0, max: 2_147_483_647 } as const;
+export const seedSetting = { ...commonSeed, help: 'Another seed, other places.' } as const;
 export const gapSetting = { kind: 'number', label: 'Least gap', help: 'Between two points at least; 0 lets them fall anywhere.', default: 0, min: 0, unit: 'm', step: 0.01 } as const; // prettier-ignore
 
 /** Tells that some points found no place. */

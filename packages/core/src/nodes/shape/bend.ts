@@ -1,3 +1,4 @@
+import { axisSetting } from '../settings/common.js';
 import { defineNode, type WarningCode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
 import { curvesIn, meshIn, meshOut } from '../../definition/ports.js';
@@ -21,7 +22,7 @@ export default defineNode({
   inputs: [meshIn, curvesIn],
   outputs: [meshOut],
   settings: {
-    axis: { kind: 'choice', label: 'Along', help: 'The own axis of the mesh that runs along the curve.', default: 'z', choices: { x: 'X', y: 'Y', z: 'Z' } },
+    axis: { ...axisSetting, label: 'Along', help: 'The own axis of the mesh that runs along the curve.' },
     fit: {
       kind: 'choice',
       label: 'Fit',

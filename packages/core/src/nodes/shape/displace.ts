@@ -1,3 +1,4 @@
+import { seedSetting } from '../settings/common.js';
 import { anyIn, anyOut } from '../../definition/ports.js';
 import { asBezier } from '../../curves/evaluate/knots.js';
 import { defineNode } from '../../definition/define.js';
@@ -40,7 +41,7 @@ export default defineNode({
       step: 0.01,
       shownWhen: { pattern: ['noise'] },
     },
-    seed: { kind: 'integer', label: 'Seed', help: 'Another seed, another noise.', default: 1, min: 0, max: 1_000_000, shownWhen: { pattern: ['noise'] } },
+    seed: { ...seedSetting, help: 'Another seed, another noise.', shownWhen: { pattern: ['noise'] } },
     along: {
       kind: 'choice',
       label: 'Along',

@@ -1,3 +1,4 @@
+import { axisSetting } from '../settings/common.js';
 import { anyIn, anyOut } from '../../definition/ports.js';
 import { joinEnds } from '../../curves/change/closing.js';
 import { joinGeometries } from '../../geometry/join.js';
@@ -55,7 +56,7 @@ export default defineNode({
   passes: true,
   where: 'none',
   settings: {
-    axis: { kind: 'choice', label: 'Axis', help: 'The axis that the plane is square to.', default: 'x', choices: { x: 'X', y: 'Y', z: 'Z' } },
+    axis: { ...axisSetting, help: 'The axis that the plane is square to.', default: 'x' },
     offset: { kind: 'number', label: 'Offset', help: 'Where on the axis the plane stands.', default: 0, unit: 'm', step: 0.01 },
     plane: planeSetting,
     keep: { kind: 'boolean', label: 'Keep the original', help: 'Both halves, or only the mirrored one.', default: true },
