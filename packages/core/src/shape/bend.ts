@@ -58,6 +58,19 @@ export function bendAlong(mesh: Mesh, given: Curves, { axis, fit }: BendOptions,
 /** The share of the curve over which it is looked whether a place goes on forwards. */
 const ahead = 1e-5;
 
+/** A place on the curve: the way on, what is up there, and the side, which is up × way. */
+interface Station {
+  readonly place: readonly number[];
+  readonly way: readonly number[];
+  readonly up: readonly number[];
+  readonly side: readonly number[];
+}
+
+function stationOf(path: AlongCurve, s: number): Station {
+  const { tangent: t, normal: n } = path.frame(s);
+  return { place: path.place(s), way: t, up: n, side: [n[1] * t[2] - n[2] * t[1], n[2] * t[0] - n[0] * t[2], n[0] * t[1] - n[1] * t[0]] };
+}
+
 function bentOnce(
   mesh: Mesh,
   path: AlongCurve,
@@ -68,25 +81,27 @@ function bentOnce(
   const p = mesh.positions;
   const positions = new Float32Array(p.length);
   let folds: number | null = null;
-  /** Where what lies beside the axis by `q` up and `w` to the side comes to lie at some metres. */
-  const placeAt = (s: number, q: number, w: number): [number, number, number] => {
-    const place = path.place(s);
-    const { tangent: t, normal: n } = path.frame(s);
-    // Side is up × along, or opposite to it.
-    const b = [n[1] * t[2] - n[2] * t[1], n[2] * t[0] - n[0] * t[2], n[0] * t[1] - n[1] * t[0]];
-    return [0, 1, 2].map((k) => place[k] + q * n[k] + w * hand * b[k]) as [number, number, number];
-  };
   const step = path.total * ahead;
+  // Vertices of one row lie at the same metres.
+  const stations = new Map<number, Station>();
+  const stationAt = (metres: number): Station => {
+    let station = stations.get(metres);
+    if (!station) stations.set(metres, (station = stationOf(path, metres)));
+    return station;
+  };
+  /** Metres that a place beside the axis goes forwards between two stations, along the way of the first. */
+  const goes = (here: Station, next: Station, q: number, w: number): number => {
+    let sum = 0;
+    for (let k = 0; k < 3; k++) sum += (next.place[k] - here.place[k] + q * (next.up[k] - here.up[k]) + w * hand * (next.side[k] - here.side[k])) * here.way[k];
+    return sum;
+  };
   for (let i = 0; i < p.length; i += 3) {
     tick(work, i / 3, p.length / 3);
     const s = start + (p[i + axis] - from) * scale;
     const [q, w] = [p[i + up], p[i + side]];
-    const place = placeAt(s, q, w);
-    positions.set(place, i);
-    if (folds !== null || s <= step || s >= path.total - step) continue;
-    const next = placeAt(s + step, q, w);
-    const { tangent } = path.frame(s);
-    if ((next[0] - place[0]) * tangent[0] + (next[1] - place[1]) * tangent[1] + (next[2] - place[2]) * tangent[2] < 0) folds = s;
+    const here = stationAt(s);
+    for (let k = 0; k < 3; k++) positions[i + k] = here.place[k] + q * here.up[k] + w * hand * here.side[k];
+    if (folds === null && s > step && s < path.total - step && goes(here, stationAt(s + step), q, w) < 0) folds = s;
   }
   return { mesh: refreshNormals({ ...mesh, positions }, mesh, work), folds };
 }
