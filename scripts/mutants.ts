@@ -1,14 +1,16 @@
 /**
  * `npm run mutants -- FOLDER … [--count 20] [--seed 1]`: puts small faults into the code of folders, one at a time, and looks whether types or tests notice. Says which went
- * unnoticed: there a test is missing, or the code is not needed. Files are put back whatever happens; what is not committed is left alone.
+ * unnoticed: there a test is missing, or the code is not needed. It works in a checkout of its own of what is committed (`.local/mutants`), so that no fault can stay in the code.
  */
 import { spawnSync } from 'node:child_process';
-import { readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { relative, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import ts from 'typescript';
 
-const root = resolve(import.meta.dirname, '..');
+const home = resolve(import.meta.dirname, '..');
+/** Where faults are put in. */
+const root = resolve(home, '.local/mutants');
 const { values, positionals } = parseArgs({
   allowPositionals: true,
   options: { count: { type: 'string', default: '20' }, seed: { type: 'string', default: '1' } },
@@ -70,14 +72,19 @@ function chances(seed: number): () => number {
   };
 }
 
+rmSync(root, { recursive: true, force: true });
+mkdirSync(resolve(home, '.local'), { recursive: true });
+spawnSync('git', ['worktree', 'prune'], { cwd: home });
+const checkedOut = spawnSync('git', ['worktree', 'add', '--detach', root, 'HEAD'], { cwd: home, encoding: 'utf8' });
+if (!existsSync(resolve(root, 'package.json'))) throw new Error(`A checkout of its own could not be made: ${checkedOut.stderr}`);
+for (const folder of ['', 'apps/web/', 'apps/server/', 'apps/cli/', 'packages/core/', 'packages/formats/', 'packages/protocol/'])
+  if (existsSync(resolve(home, `${folder}node_modules`))) symlinkSync(resolve(home, `${folder}node_modules`), resolve(root, `${folder}node_modules`));
+
 const git = (...given: string[]): string[] => spawnSync('git', given, { cwd: root, encoding: 'utf8' }).stdout.split('\n').filter(Boolean);
 const files = git('ls-files', ...positionals.map((folder) => `${folder}/**/*.ts`), ...positionals.map((folder) => `${folder}/*.ts`)).filter(
   (file) => !/\.(test|spec|d)\.ts$|\/test\/|generated/.test(file),
 );
 if (!files.length) throw new Error(`There is no code in ${positionals.join(', ')}.`);
-const changed = git('status', '--porcelain', ...files);
-if (changed.length) throw new Error(`These are not committed:\n${changed.join('\n')}`);
-
 /** Types are looked at by a service that knows the other files already. */
 const texts = new Map<string, { version: number; text: string }>();
 const textOf = (file: string): string => texts.get(file)?.text ?? readFileSync(file, 'utf8');
@@ -106,11 +113,6 @@ function typesNotice(file: string, text: string): boolean {
   return after > before;
 }
 
-let restore = (): void => undefined;
-process.on('exit', () => restore());
-process.on('SIGINT', () => process.exit(130));
-process.on('SIGTERM', () => process.exit(143));
-
 const testFiles = git('ls-files', '*.test.ts');
 /** Files of the same program that import a file, as git knows it. */
 const importersOf = (file: string): string[] => {
@@ -138,11 +140,9 @@ const vitest = (...given: string[]): boolean =>
 function testsNotice(file: string, text: string): boolean {
   const near = nearTests(file);
   const good = readFileSync(file, 'utf8');
-  restore = () => writeFileSync(file, good);
   writeFileSync(file, text);
   const unnoticed = (!near.length || vitest('run', ...near)) && vitest('related', '--run', file);
-  restore();
-  restore = () => undefined;
+  writeFileSync(file, good);
   return !unnoticed;
 }
 

@@ -165,6 +165,8 @@ export interface NodeFacts {
   readonly eases: Partial<Readonly<Record<WarningCode, { readonly label: string; readonly setting: string; readonly value: unknown }>>>;
   /** `output`: it is a result of the document; `drawing`: its data is drawn in the 3D view; `import`: its data comes from a file. */
   readonly role?: 'output' | 'drawing' | 'import';
+  /** Types that documents of an earlier time have for it. */
+  readonly formerly: readonly string[];
 }
 
 /**
@@ -250,6 +252,7 @@ export function defineNode<const S extends Settings, const I extends readonly In
     keywords: [],
     inputs: [],
     telling: [],
+    formerly: [],
     usualAfter: {},
     mends: {},
     eases: {},

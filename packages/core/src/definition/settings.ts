@@ -9,6 +9,8 @@ interface SettingBase {
   readonly help: string;
   readonly group?: string;
   readonly shownWhen?: Readonly<Record<string, readonly unknown[]>>;
+  /** Names that documents of an earlier time have for it. */
+  readonly formerly?: readonly string[];
 }
 
 export interface NumberSetting extends SettingBase {

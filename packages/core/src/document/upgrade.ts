@@ -1,46 +1,82 @@
-import { definitionOf } from './documentIndex.js';
-import type { FilaxisDocument } from './document.js';
+import type { NodeDefinition } from '../definition/define.js';
 import type { GraphNode, Wire } from '../definition/graph.js';
-import type { ChoiceSetting } from '../definition/settings.js';
+import type { ChoiceSetting, Settings } from '../definition/settings.js';
+import { nodeDefinitions } from '../nodes/catalogue.js';
+import type { FilaxisDocument } from './document.js';
+import { definitionOf } from './documentIndex.js';
+
+type NodeSettings = Readonly<Record<string, unknown>>;
+
+/**
+ * A document of an earlier time as it is written now, step by step: kinds of nodes under their names of today, names of settings, settings that a node puts otherwise now,
+ * choices, and ports. The same object where there is nothing to change. Documents that are read by `requireDocument` have been through it.
+ */
+export function upgradeDocument(document: FilaxisDocument): FilaxisDocument {
+  const nodes = document.nodes.map((node) => upgradeNode(document, node));
+  const definitions = new Map(nodes.map((node) => [node.id, definitionOf(document, node)]));
+  const wires = document.wires.map((wire) => upgradeWire(wire, definitions));
+  const same = nodes.every((node, i) => node === document.nodes[i]) && wires.every((wire, i) => wire === document.wires[i]);
+  return same ? document : { ...document, nodes, wires };
+}
+
+function upgradeNode(document: FilaxisDocument, given: GraphNode): GraphNode {
+  const type = definitionOf(document, given) ? given.type : typeOfToday(given.type);
+  const node = type === given.type ? given : { ...given, type };
+  const definition = definitionOf(document, node);
+  if (!definition || !node.settings) return node;
+  const steps: readonly ((settings: NodeSettings) => NodeSettings)[] = [
+    (settings) => renamedKeys(settings, definition.settings),
+    (settings) => definition.upgrade?.(settings) ?? settings,
+    (settings) => renamedChoices(settings, definition.settings),
+  ];
+  const settings = steps.reduce((before, step) => step(before), node.settings);
+  return settings === node.settings ? node : { ...node, settings };
+}
+
+/** The name of today of a kind of node; what nobody was called stays. */
+function typeOfToday(type: string): string {
+  for (const definition of nodeDefinitions.values()) if (definition.formerly.includes(type)) return definition.type;
+  return type;
+}
+
+/** Settings under their names of today; one that is there already is not overwritten. */
+function renamedKeys(given: NodeSettings, settings: Settings): NodeSettings {
+  let result = given;
+  for (const [name, { formerly = [] }] of Object.entries(settings))
+    for (const old of formerly) {
+      if (!Object.hasOwn(result, old) || Object.hasOwn(settings, old)) continue;
+      const { [old]: value, ...rest } = result;
+      result = Object.hasOwn(rest, name) ? rest : { ...rest, [name]: value };
+    }
+  return result;
+}
+
+function renamedChoices(given: NodeSettings, settings: Settings): NodeSettings {
+  const renamed = Object.entries(given).flatMap(([key, value]) => {
+    const setting = Object.hasOwn(settings, key) ? settings[key] : undefined;
+    const choice = setting?.kind === 'choice' ? choiceNamed(setting, value) : undefined;
+    return choice === undefined ? [] : [[key, choice]];
+  });
+  return renamed.length ? { ...given, ...Object.fromEntries(renamed) } : given;
+}
 
 /** The choice that another spelling stands for, or a choice written as a number or truth value; undefined when nothing needs to be rewritten. */
-export function choiceNamed({ choices, aliases = {} }: ChoiceSetting, value: unknown): string | undefined {
+function choiceNamed({ choices, aliases = {} }: ChoiceSetting, value: unknown): string | undefined {
   if (typeof value === 'object') return undefined;
   const text = String(value);
   if (Object.hasOwn(choices, text)) return text === value ? undefined : text;
   return Object.hasOwn(aliases, text) ? aliases[text] : undefined;
 }
 
-/**
- * A document of an earlier time as it is written now: settings that were put otherwise, and every port and choice under its own name. The same object where
- * there is nothing to change. Documents that are read by `requireDocument` have been through it.
- */
-export function upgradeDocument(document: FilaxisDocument): FilaxisDocument {
-  const types = new Map(document.nodes.map((node) => [node.id, definitionOf(document, node)]));
-  const named = (ports: readonly { name: string; aliases?: readonly string[] }[] | undefined, name: string): string =>
-    ports?.some((port) => port.name === name) ? name : (ports?.find((port) => port.aliases?.includes(name))?.name ?? name);
-  let changed = false;
-  const wires = document.wires.map((wire): Wire => {
-    const from = named(types.get(wire.from[0])?.outputs, wire.from[1]);
-    const to = named(types.get(wire.to[0])?.inputs, wire.to[1]);
-    if (from === wire.from[1] && to === wire.to[1]) return wire;
-    changed = true;
-    return { ...wire, from: [wire.from[0], from], to: [wire.to[0], to] };
-  });
-  const nodes = document.nodes.map((given): GraphNode => {
-    const definition = types.get(given.id);
-    const upgraded = given.settings && definition?.upgrade?.(given.settings);
-    const node = upgraded && upgraded !== given.settings ? { ...given, settings: upgraded } : given;
-    if (node !== given) changed = true;
-    const settings = definition?.settings;
-    const renamed = Object.entries(node.settings ?? {}).flatMap(([key, value]) => {
-      const setting = settings && Object.hasOwn(settings, key) ? settings[key] : undefined;
-      const choice = setting?.kind === 'choice' ? choiceNamed(setting, value) : undefined;
-      return choice === undefined ? [] : [[key, choice]];
-    });
-    if (!renamed.length) return node;
-    changed = true;
-    return { ...node, settings: { ...node.settings, ...Object.fromEntries(renamed) } };
-  });
-  return changed ? { ...document, nodes, wires } : document;
+function upgradeWire(wire: Wire, definitions: ReadonlyMap<string, NodeDefinition | undefined>): Wire {
+  const from = portOfToday(definitions.get(wire.from[0])?.outputs, wire.from[1]);
+  const target = definitions.get(wire.to[0]);
+  const input = portOfToday(target?.inputs, wire.to[1]);
+  // A wire into a setting goes by the setting's name.
+  const setting = Object.entries(target?.settings ?? {}).find(([, { formerly = [] }]) => formerly.includes(input))?.[0];
+  const to = target && !Object.hasOwn(target.settings, input) && setting !== undefined ? setting : input;
+  return from === wire.from[1] && to === wire.to[1] ? wire : { ...wire, from: [wire.from[0], from], to: [wire.to[0], to] };
 }
+
+const portOfToday = (ports: readonly { readonly name: string; readonly aliases?: readonly string[] }[] | undefined, name: string): string =>
+  ports?.some((port) => port.name === name) ? name : (ports?.find((port) => port.aliases?.includes(name))?.name ?? name);

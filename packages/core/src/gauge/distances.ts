@@ -127,7 +127,7 @@ function interpolate({ size, data: from }: Attribute, { pieces }: NearestTree, {
   const corners = pieces.perPiece;
   for (let k = 0; k < size; k++) {
     let sum = 0;
-    for (let j = 0; j <= corners; j++) sum += weights[j] * from[pieces.points[piece * corners + j] * size + k];
+    for (let j = 0; j < corners; j++) sum += weights[j] * from[pieces.points[piece * corners + j] * size + k];
     to[i * size + k] = sum;
   }
 }
