@@ -16,6 +16,19 @@ export default tseslint.config(
     },
   },
   {
+    // With types: a promise that nobody waits for hides its failure.
+    files: ['packages/*/src/**/*.ts', 'apps/*/src/**/*.ts'],
+    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    rules: {
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: { arguments: false, attributes: false, inheritedMethods: false } }],
+      '@typescript-eslint/await-thenable': 'error',
+      '@typescript-eslint/no-unnecessary-type-assertion': 'error',
+      '@typescript-eslint/switch-exhaustiveness-check': 'error',
+      'max-lines-per-function': ['warn', { max: 80, skipBlankLines: true, skipComments: true }],
+    },
+  },
+  {
     // Text that strangers wrote goes through these: an expression that backtracks may take longer than anyone waits.
     files: ['packages/*/src/**/*.ts', 'apps/*/src/**/*.ts'],
     plugins: { regexp },

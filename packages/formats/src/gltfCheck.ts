@@ -44,7 +44,7 @@ export function parseGltf(text: string, where: string): GltfJson {
     throw new FormatError(`${where}This is not JSON: ${(error as Error).message}.`);
   }
   if (typeof json !== 'object' || json === null || Array.isArray(json)) throw new FormatError(`${where}This is not glTF: it is no object.`);
-  return json as GltfJson;
+  return json;
 }
 
 /**

@@ -1,4 +1,4 @@
-import { Primitive, PropertyType, type Accessor, type Document, type Material as GltfMaterial, type Node } from '@gltf-transform/core';
+import { Primitive, PropertyType, type Document, type Material as GltfMaterial, type Node } from '@gltf-transform/core';
 import type { InstancedMesh } from '@gltf-transform/extensions';
 import {
   hexColour,
@@ -102,7 +102,7 @@ function nodesOf(document: Document): readonly Node[] {
 }
 
 function instances(batch: InstancedMesh, object: Mesh): Copies {
-  const [place, turn, size] = ['TRANSLATION', 'ROTATION', 'SCALE'].map((name) => batch.getAttribute(name) as Accessor | null);
+  const [place, turn, size] = ['TRANSLATION', 'ROTATION', 'SCALE'].map((name) => batch.getAttribute(name));
   const count = Math.max(...[place, turn, size].map((accessor) => accessor?.getCount() ?? 0));
   const matrices = new Float32Array(count * 16);
   for (let i = 0; i < count; i++) {

@@ -40,13 +40,7 @@ export class MeshesOf {
       const fitting = source.length <= 65535 ? Uint16Array.from(order) : order;
       const primitive = this.document
         .createPrimitive()
-        .setIndices(
-          this.document
-            .createAccessor()
-            .setType('SCALAR')
-            .setArray(fitting as Uint16Array<ArrayBuffer>)
-            .setBuffer(this.buffer),
-        )
+        .setIndices(this.document.createAccessor().setType('SCALAR').setArray(fitting).setBuffer(this.buffer))
         .setMaterial(this.materialFor(mesh.materials[material], open));
       put('POSITION', rows(mesh.positions, 3), 3);
       if (normal) put('NORMAL', rows(normal.data, 3), 3);

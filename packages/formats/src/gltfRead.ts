@@ -27,7 +27,7 @@ export async function readGlb(bytes: Uint8Array): Promise<GeometrySet> {
   const json = glbJson(bytes);
   requireReadable(json, bytes.length);
   const reader = await io(json);
-  return contentOf(await parsed(() => reader.readBinary(bytes as Uint8Array<ArrayBuffer>)));
+  return contentOf(await parsed(() => reader.readBinary(bytes)));
 }
 
 /**

@@ -78,5 +78,5 @@ export const accessorOf = (document: Document, buffer: Buffer, data: Float32Arra
   document
     .createAccessor()
     .setType((['SCALAR', 'VEC2', 'VEC3', 'VEC4'] as const)[size - 1])
-    .setArray(data as Float32Array<ArrayBuffer>)
+    .setArray(data)
     .setBuffer(buffer);

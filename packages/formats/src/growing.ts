@@ -8,7 +8,7 @@ abstract class Growing<T extends Float64Array<ArrayBuffer> | Uint32Array<ArrayBu
   push(value: number): number {
     if (this.length === this.room.length) {
       const larger = this.larger(this.length * 2);
-      larger.set(this.room as never);
+      larger.set(this.room);
       this.room = larger;
     }
     this.room[this.length] = value;

@@ -78,7 +78,7 @@ export function writePly({ mesh, points }: GeometrySet, { welded }: WriteOptions
     });
     lines.endLine();
   }
-  if (polygons) plyFaces(polygons, one ? mesh!.pointOf : null, uv, lines);
+  if (polygons) plyFaces(polygons, one ? mesh.pointOf : null, uv, lines);
   lines.end();
 }
 

@@ -140,7 +140,7 @@ function valuesAlong(plan: Plan, run: RunResult, source: PathSource, curves: Cur
   const { setting: key, toRadius: factor } = known;
   const value = result.settings[key] as Varying | undefined;
   if (value === undefined) return { attribute, radius: null, ramp: null, uvScale };
-  const setting = definition!.settings[key] as NumberSetting;
+  const setting = definition.settings[key] as NumberSetting;
   const isRamp = typeof value === 'object' && 'ramp' in value && (value.over === undefined || value.over === 't' || value.over === 's');
   const ramp = isRamp ? { node: skin.id, setting: key, value, factor, min: setting.min ?? -Infinity, max: setting.max ?? Infinity } : null;
   try {

@@ -108,7 +108,7 @@ function mendedBehind({ plan, run }: Pick<Checked, 'plan' | 'run'>, id: string, 
     takers.every(({ taker, definition, port }) => {
       if (!definition?.passes || definition.inputs[0].name !== port) return false;
       const value = run.nodes.get(taker)?.outputs[definition.outputs[0].name];
-      return value?.type === made.type && (gone(value as Geometry) || mendedBehind({ plan, run }, taker, value as Geometry, gone));
+      return value?.type === made.type && (gone(value) || mendedBehind({ plan, run }, taker, value, gone));
     })
   );
 }
@@ -154,7 +154,7 @@ function surfaces(checked: Checked): Finding[] {
             !mendedBehind(checked, id, mesh, (value) => value.type === 'mesh' && !meshFaults(value, checked.work).some((fault) => fault.kind === kind)),
         )
         .map((fault) => ({
-          kind: fault.kind as CheckKind,
+          kind: fault.kind,
           level: (['hole', 'stretch', 'double', 'shading'] as readonly CheckKind[]).includes(fault.kind) ? ('look' as const) : ('wrong' as const),
           node: id,
           message: fault.message,

@@ -49,7 +49,7 @@ export function resultOf(result: NodeResult | undefined): GeometrySet {
     if (value.type === 'set') Object.assign(set, value.set);
     else if (value.type !== 'number' && value.type !== 'vector') set[value.type] = value;
   }
-  return set as GeometrySet;
+  return set;
 }
 
 /** Problems of the plan and errors of the nodes that ran, the cause before its consequences. */

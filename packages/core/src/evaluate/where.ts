@@ -58,7 +58,7 @@ export function blended(given: Geometry, made: Value, chosen: Field, per: PerEle
     Object.fromEntries([...made.attributes].map(([name, attribute]) => [name, rows(given.attributes.get(name), attribute)])),
   );
   if (made.type === 'copies' && given.type === 'copies') return { ...made, attributes, matrices: mixed(given.matrices, made.matrices, 16, chosen, count) };
-  if (made.type === 'copies' || given.type === 'copies' || per !== 'point') return { ...made, attributes } as Geometry;
+  if (made.type === 'copies' || given.type === 'copies' || per !== 'point') return { ...made, attributes };
   const result = { ...made, attributes, positions: mixed(given.positions, made.positions, 3, chosen, count) } as Geometry;
   return result.type === 'mesh' && given.type === 'mesh' ? refreshNormals(result, given) : result;
 }

@@ -86,7 +86,7 @@ export default defineNode({
     const keys = sortKeys(sort, direction, attribute, positions, given.attributes);
     const options = { ...settings, keys, nearest: sort === 'nearest' ? positions : null, shuffle: mix ? settings.seed : null };
     if (given.type === 'points') return { any: gatherPoints(given, reordered(0, positions.length / 3, options)) };
-    const curves = given as Curves;
+    const curves = given;
     const points: number[] = [];
     for (let c = 0; c < curveCount(curves); c++) for (const point of reordered(curves.starts[c], curves.starts[c + 1], options)) points.push(point);
     const sources = Uint32Array.from({ length: curveCount(curves) }, (_, c) => c);

@@ -6,9 +6,6 @@ import { farthest, sineAt } from './sine.js';
 /** Works on one block: `count` numbers of each argument into `out`. They are of `blocks`, and may be the same. */
 export type BlockOperation = (out: Float64Array, args: readonly Float64Array[], count: number) => void;
 
-type Unary = (x: number) => number;
-type Binary = (x: number, y: number) => number;
-
 /** What the operators do, one set of values at a time. Truth is any number but 0; comparisons give 1 or 0. */
 export const operators: Readonly<Record<string, (...args: number[]) => number>> = {
   add: (a, b) => a + b,
@@ -82,11 +79,11 @@ export function blockOperation(name: string, arity: number): BlockOperation {
 function looped(of: (...args: number[]) => number, arity: number): BlockOperation {
   if (arity === 1)
     return (out, [a], n) => {
-      for (let i = 0; i < n; i++) out[i] = (of as Unary)(a[i]);
+      for (let i = 0; i < n; i++) out[i] = of(a[i]);
     };
   if (arity === 2)
     return (out, [a, b], n) => {
-      for (let i = 0; i < n; i++) out[i] = (of as Binary)(a[i], b[i]);
+      for (let i = 0; i < n; i++) out[i] = of(a[i], b[i]);
     };
   if (arity === 3)
     return (out, [a, b, c], n) => {

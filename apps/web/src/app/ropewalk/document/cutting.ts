@@ -61,7 +61,7 @@ export function readCutting(text: string): Cutting | null {
   try {
     const data = JSON.parse(text) as Partial<Cutting>;
     const whole = data.format === 'filaxis-cutting' && Array.isArray(data.nodes) && Array.isArray(data.wires);
-    return whole ? { format: 'filaxis-cutting', nodes: data.nodes!, wires: data.wires!, dials: data.dials ?? [], assets: data.assets ?? {} } : null;
+    return whole ? { format: 'filaxis-cutting', nodes: data.nodes, wires: data.wires, dials: data.dials ?? [], assets: data.assets ?? {} } : null;
   } catch {
     return null;
   }

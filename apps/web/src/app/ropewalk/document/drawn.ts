@@ -89,7 +89,7 @@ export function moveTo(curves: DrawnCurves, { curve: which, point, handle }: Dra
     const size = Math.hypot(...by);
     const turned = !broken && length > 0 && size > 0 ? add(corner, by, -length / size) : other;
     const next: [Place, Place] = handle === 0 ? [place, turned] : [turned, place];
-    return { ...curve, handles: curve.handles!.map((old, i) => (i === point ? next : old)) };
+    return { ...curve, handles: curve.handles.map((old, i) => (i === point ? next : old)) };
   });
 }
 

@@ -64,7 +64,7 @@ export class Ground {
     const from = drawn && indexOf(document).nodes.get(drawn.end[0]);
     if (!from) return;
     const target = drawn.target && indexOf(document).nodes.get(drawn.target[0]);
-    const curve = wireCurve(outputPlace(document, from, drawn.end[1]), target ? inputPlace(document, target, drawn.target![1]) : drawn.to);
+    const curve = wireCurve(outputPlace(document, from, drawn.end[1]), target ? inputPlace(document, target, drawn.target[1]) : drawn.to);
     paintWire(brush, outputKind(document, ...drawn.end), curve, inks, zoom, false);
   }
 

@@ -108,7 +108,7 @@ export class SettingField {
     const value = this.value();
     if (!this.numbers()?.pair || (typeof value !== 'number' && !Array.isArray(value))) return null;
     if (Array.isArray(value)) return value as number[];
-    return this.numbers()?.axes ? [value as number, value as number] : null;
+    return this.numbers()?.axes ? [value, value] : null;
   });
   protected readonly choices = computed(() => {
     const setting = this.setting();

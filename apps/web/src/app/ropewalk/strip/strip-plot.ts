@@ -190,6 +190,21 @@ function rollRange(roll: Float32Array): [number, number] {
   return most > 5 ? [-190, 190] : [-6, 6];
 }
 
+/** What a drawing is made with: the pane, its inks, the metres that it shows, and how much of the height (1: all) a row has. */
+interface Sheet {
+  readonly element: HTMLElement;
+  readonly style: CSSStyleDeclaration;
+  readonly ink: Ink;
+  readonly first: number;
+  readonly last: number;
+  /** Metres at which the path ends. */
+  readonly end: number;
+  readonly rowHeight: number;
+}
+
+/** How much of its height a row draws on; the rest keeps it apart from the next. */
+const drawnPart = 0.86;
+
 /** Draws the rows over one axis in metres, with troubled places shaded. */
 export async function drawStrip(
   plotly: Plotly,
@@ -207,60 +222,62 @@ export async function drawStrip(
   // A column for every other pixel.
   const look = { first, last, columns: Math.max(100, element.clientWidth / 2) };
   const rows = rowsOf(data, wanted, look, ink).map((row) => (held && row.id === 'radius' ? { ...row, range: held } : row));
-  const height = 1 / Math.max(1, rows.length);
-  const traces: unknown[] = [];
-  const layout: Record<string, unknown> = {
-    width: element.clientWidth,
-    height: element.clientHeight,
-    margin: { l: margins.left, r: margins.right, t: margins.top, b: margins.bottom },
-    paper_bgcolor: 'rgba(0,0,0,0)',
-    plot_bgcolor: 'rgba(0,0,0,0)',
-    showlegend: false,
-    dragmode: false,
-    font: { family: style.getPropertyValue('--mono'), size: 11, color: ink('slate') },
-    xaxis: {
-      range: [first, last],
-      fixedrange: true,
-      ticksuffix: ' m',
-      showgrid: false,
-      zeroline: false,
-      anchor: `y${rows.length === 1 ? '' : rows.length}`,
-      nticks: 7,
-    },
+  const sheet: Sheet = { element, style, ink, first, last, end, rowHeight: 1 / Math.max(1, rows.length) };
+  const nameOf = (i: number): string => (i ? `y${i + 1}` : 'y');
+  const traces = rows.flatMap((row, i) => row.traces.map((trace) => ({ type: 'scatter', xaxis: 'x', yaxis: nameOf(i), ...trace })));
+  const axes = Object.fromEntries(rows.map((row, i) => [i ? `yaxis${i + 1}` : 'yaxis', rowAxis(row, i, sheet)]));
+  const notes = [...rows.map((row, i) => rowTitle(row, i, sheet)), ...pinchNote(data, sheet)];
+  const layout = { ...layoutOf(sheet, rows.length), ...axes, shapes: troubledPlaces(data, sheet), annotations: notes };
+  await plotly.react(element, traces, layout, { displayModeBar: false, responsive: false });
+  return plotOf(sheet, rows);
+}
+
+const layoutOf = ({ element, style, ink, first, last }: Sheet, rows: number): Record<string, unknown> => ({
+  width: element.clientWidth,
+  height: element.clientHeight,
+  margin: { l: margins.left, r: margins.right, t: margins.top, b: margins.bottom },
+  paper_bgcolor: 'rgba(0,0,0,0)',
+  plot_bgcolor: 'rgba(0,0,0,0)',
+  showlegend: false,
+  dragmode: false,
+  font: { family: style.getPropertyValue('--mono'), size: 11, color: ink('slate') },
+  xaxis: { range: [first, last], fixedrange: true, ticksuffix: ' m', showgrid: false, zeroline: false, anchor: `y${rows === 1 ? '' : rows}`, nticks: 7 },
+});
+
+function rowAxis({ id, range }: Row, i: number, { element, ink, rowHeight }: Sheet): Record<string, unknown> {
+  const top = 1 - i * rowHeight;
+  return {
+    domain: [top - rowHeight * drawnPart, top],
+    range,
+    fixedrange: true,
+    side: 'right',
+    nticks: rowHeight * element.clientHeight < 48 ? 2 : 4,
+    ...(id === 'checker' && { showticklabels: false, showgrid: false, ticks: '' }),
+    gridcolor: `${ink('seam')}66`,
+    zeroline: true,
+    zerolinecolor: ink('seam'),
+    tickfont: { size: 9.5 },
   };
-  const notes: unknown[] = [];
-  rows.forEach((row, i) => {
-    const name = i ? `y${i + 1}` : 'y';
-    const top = 1 - i * height;
-    layout[i ? `yaxis${i + 1}` : 'yaxis'] = {
-      domain: [top - height * 0.86, top],
-      range: row.range,
-      fixedrange: true,
-      side: 'right',
-      nticks: height * element.clientHeight < 48 ? 2 : 4,
-      ...(row.id === 'checker' && { showticklabels: false, showgrid: false, ticks: '' }),
-      gridcolor: `${ink('seam')}66`,
-      zeroline: true,
-      zerolinecolor: ink('seam'),
-      tickfont: { size: 9.5 },
-    };
-    for (const trace of row.traces) traces.push({ type: 'scatter', xaxis: 'x', yaxis: name, ...trace });
-    notes.push({
-      text: `${row.title}<br><span style="font-size:10px">${row.unit}</span>`,
-      x: 0,
-      y: top - height * 0.43,
-      xref: 'paper',
-      yref: 'paper',
-      xanchor: 'left',
-      yanchor: 'middle',
-      align: 'left',
-      xshift: -58,
-      showarrow: false,
-      font: { family: style.getPropertyValue('--sans'), size: 12, color: ink('indigo') },
-    });
-  });
+}
+
+const rowTitle = ({ title, unit }: Row, i: number, { style, ink, rowHeight }: Sheet): Record<string, unknown> => ({
+  text: `${title}<br><span style="font-size:10px">${unit}</span>`,
+  x: 0,
+  y: 1 - i * rowHeight - (rowHeight * drawnPart) / 2,
+  xref: 'paper',
+  yref: 'paper',
+  xanchor: 'left',
+  yanchor: 'middle',
+  align: 'left',
+  xshift: -58,
+  showarrow: false,
+  font: { family: style.getPropertyValue('--sans'), size: 12, color: ink('indigo') },
+});
+
+/** A shade over each place that something is wrong with. */
+function troubledPlaces({ warnings }: PathStripData, { ink, first, last, end }: Sheet): Record<string, unknown>[] {
   const half = (last - first) * 0.012;
-  layout['shapes'] = data.warnings
+  return warnings
     .filter((warning) => warning.at !== undefined)
     .map(({ at = 0 }) => ({
       type: 'rect',
@@ -274,20 +291,29 @@ export async function drawStrip(
       opacity: 0.14,
       line: { width: 0 },
     }));
-  const pinch = data.warnings.find((warning) => warning.code === 'pinch' && warning.at !== undefined);
-  if (pinch)
-    notes.push({
-      text: `pinches at ${figure(pinch.at!, 3)} m`,
-      x: pinch.at,
-      y: height * 0.5,
+}
+
+/** Where the first pinch is, in words; nothing where there is none. */
+function pinchNote({ warnings }: PathStripData, { ink, end, rowHeight }: Sheet): Record<string, unknown>[] {
+  const at = warnings.find((warning) => warning.code === 'pinch' && warning.at !== undefined)?.at;
+  if (at === undefined) return [];
+  const font = { size: 11, color: ink('madder') };
+  return [
+    {
+      text: `pinches at ${figure(at, 3)} m`,
+      x: at,
+      y: rowHeight * 0.5,
       xref: 'x',
       yref: 'paper',
-      xanchor: pinch.at! > end * 0.7 ? 'right' : 'left',
+      xanchor: at > end * 0.7 ? 'right' : 'left',
       showarrow: false,
-      font: { size: 11, color: ink('madder') },
-    });
-  layout['annotations'] = notes;
-  await plotly.react(element, traces, layout, { displayModeBar: false, responsive: false });
+      font,
+    },
+  ];
+}
+
+/** The drawing as hands see it: pixels and metres, and where the rows are. */
+function plotOf({ element, first, last, rowHeight }: Sheet, rows: readonly Row[]): StripPlot {
   const inner = element.clientWidth - margins.left - margins.right;
   return {
     toPixel: (metres) => margins.left + ((metres - first) / (last - first)) * inner,
@@ -296,7 +322,7 @@ export async function drawStrip(
       const at = rows.findIndex((row) => row.id === id);
       if (at < 0 || !rows[at].range) return null;
       const tall = element.clientHeight - margins.top - margins.bottom;
-      return { top: margins.top + at * height * tall, height: height * 0.86 * tall, range: rows[at].range };
+      return { top: margins.top + at * rowHeight * tall, height: rowHeight * drawnPart * tall, range: rows[at].range };
     },
   };
 }

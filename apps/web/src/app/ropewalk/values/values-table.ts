@@ -105,7 +105,7 @@ export class ValuesTable {
       if (mine !== this.asked) return;
       this.table.set(table);
       this.failed.set(null);
-      this.markPicks(question);
+      await this.markPicks(question);
       const column = this.column();
       if (column && table.columns.includes(column)) this.figures.set(await firstValueFrom(this.evaluation.ask('column', { ...question, column })));
     } catch (error) {

@@ -28,8 +28,8 @@ export class Orbit {
   }
 
   set state({ position, target }: CameraState) {
-    this.camera.position.fromArray(position as number[]);
-    this.target.fromArray(target as number[]);
+    this.camera.position.fromArray(position);
+    this.target.fromArray(target);
     this.look();
   }
 

@@ -46,14 +46,14 @@ export class Sight {
 
   /** Where a place lies in the view; null behind the eye. */
   projected(place: readonly number[]): { x: number; y: number } | null {
-    const v = new Vector3().fromArray(place as number[]).project(this.camera);
+    const v = new Vector3().fromArray(place).project(this.camera);
     return v.z < 1 ? { x: v.x, y: v.y } : null;
   }
 
   /** Where the line of sight meets a plane; null when it runs along it. */
   onPlane(x: number, y: number, through: readonly number[], normal: readonly number[]): number[] | null {
     const { ray } = this.ray(x, y);
-    const plane = new Plane().setFromNormalAndCoplanarPoint(new Vector3().fromArray(normal as number[]), new Vector3().fromArray(through as number[]));
+    const plane = new Plane().setFromNormalAndCoplanarPoint(new Vector3().fromArray(normal), new Vector3().fromArray(through));
     const place = ray.intersectPlane(plane, new Vector3());
     // Nearly along the plane the place runs off to the horizon.
     if (!place || Math.abs(ray.direction.dot(plane.normal)) < 0.02) return null;

@@ -151,20 +151,20 @@ export class Stage {
   /** Shows everything. */
   frameAll(direction: Vector3 | null = null): void {
     const { min, max } = this.picture?.bounds ?? { min: [-2, -1, -2], max: [2, 2, 2] };
-    this.orbit.frame(new Vector3().fromArray(min as number[]), new Vector3().fromArray(max as number[]), direction);
+    this.orbit.frame(new Vector3().fromArray(min), new Vector3().fromArray(max), direction);
   }
 
   /** Marks a place with a small ball, or takes the mark away. */
   mark(place: readonly number[] | null): void {
     this.marker.visible = place !== null;
-    if (place) this.marker.position.fromArray(place as number[]);
+    if (place) this.marker.position.fromArray(place);
     this.invalidate();
   }
 
   /** Points places out with dots that are seen through everything; null: none. */
   pick(places: Float32Array | null): void {
     this.picks.visible = !!places?.length;
-    (this.picks.material as PointsMaterial).size = (places?.length ?? 0) > 600 ? 3 : 9;
+    this.picks.material.size = (places?.length ?? 0) > 600 ? 3 : 9;
     this.picks.geometry.dispose();
     this.picks.geometry = new BufferGeometry();
     if (places) this.picks.geometry.setAttribute('position', new BufferAttribute(places.slice(), 3));
@@ -176,7 +176,7 @@ export class Stage {
     const { target } = this.orbit;
     const eye = this.camera.position.clone().sub(target);
     const wanted = Math.min(eye.length(), (this.sceneSize() * 0.2) / Math.tan((this.camera.fov * Math.PI) / 360));
-    const next = new Vector3().fromArray(place as number[]);
+    const next = new Vector3().fromArray(place);
     const position = next.clone().add(eye.setLength(wanted));
     this.orbit.state = { ...this.orbit.state, target: next.toArray(), position: position.toArray() };
     this.invalidate();
