@@ -25,7 +25,7 @@ export interface TestServer {
 }
 
 /** The real application on a free port of loopback. */
-export async function startServer(name: string, more: Partial<Config> = {}): Promise<TestServer> {
+export async function startServer(name: string, more: Partial<Config> = {}, log = pino({ level: 'silent' })): Promise<TestServer> {
   const databaseUrl = await newDatabase(name);
   const database = await openDatabase(databaseUrl);
   const limits = { changes: 100_000, looks: 100_000, files: 100_000, reports: 100_000 };
@@ -41,7 +41,7 @@ export async function startServer(name: string, more: Partial<Config> = {}): Pro
     undoHours: 24,
     ...more,
   };
-  const server: Server = createServer(makeApp(database.db, config, pino({ level: 'silent' })));
+  const server: Server = createServer(makeApp(database.db, config, log));
   await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
   return {
     url: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray, isNotNull, isNull, lt, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNotNull, isNull, lt, sql, type AnyColumn, type SQL } from 'drizzle-orm';
 import { upgradeDocument, type FilaxisDocument } from '@filaxis/core';
 import type { DocumentCard, Saved, StoredDocument, VersionInfo } from '@filaxis/protocol';
 import type { Database } from '../db/database.js';
@@ -25,6 +25,9 @@ export interface ListPage {
   readonly search: string;
   readonly sort: 'changed' | 'name';
 }
+
+/** Names in the order in which people look for them: capitals count as small letters. */
+const byName = (title: AnyColumn | SQL.Aliased): SQL => sql`lower(${title}), ${title}`;
 
 /** Documents and their versions. Versions are only ever added; saving names the version it started from. */
 export class DocumentStore {
@@ -57,7 +60,7 @@ export class DocumentStore {
       .select()
       .from(documents)
       .where(and(isNull(documents.deletedAt), id === undefined ? undefined : eq(documents.id, id), ...wanted))
-      .orderBy(...(sort === 'name' ? [asc(documents.title), asc(documents.id)] : [desc(documents.updatedAt), asc(documents.title)]))
+      .orderBy(...(sort === 'name' ? [byName(documents.title), asc(documents.id)] : [desc(documents.updatedAt), asc(documents.title)]))
       .limit(count)
       .offset(id === undefined ? from : 0)
       .as('page');
@@ -76,7 +79,7 @@ export class DocumentStore {
       .from(page)
       .innerJoin(versions, and(eq(versions.documentId, page.id), eq(versions.version, page.version)))
       .leftJoin(pictures, eq(pictures.documentId, page.id))
-      .orderBy(...(sort === 'name' ? [asc(page.title), asc(page.id)] : [desc(page.updatedAt), asc(page.title)]));
+      .orderBy(...(sort === 'name' ? [byName(page.title), asc(page.id)] : [desc(page.updatedAt), asc(page.title)]));
     return rows.map((row) => ({ ...row, createdAt: row.createdAt.toISOString(), updatedAt: row.updatedAt.toISOString(), sample: row.sample !== null }));
   }
 
