@@ -163,3 +163,4 @@ const left = counts.tests + counts.unnoticed;
 console.log(
   `${chosen.size} faults of ${all.length}: types noticed ${counts.types}, tests ${counts.tests}, nobody ${counts.unnoticed}; tests noticed ${left ? Math.round((100 * counts.tests) / left) : 100} % of what types let through.`,
 );
+spawnSync('git', ['worktree', 'remove', '--force', root], { cwd: home });
