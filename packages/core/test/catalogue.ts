@@ -111,10 +111,7 @@ export async function runNode(
     format: 'filaxis-graph',
     version: 1,
     title: type,
-    nodes: [
-      ...new Map(nodes.map((node) => [node.id, node])).values(),
-      { id: 'node', type, settings: { ...(definition.inputs.length ? {} : {}), ...settings } },
-    ],
+    nodes: [...new Map(nodes.map((node) => [node.id, node])).values(), { id: 'node', type, settings }],
     wires: [...wires, ...[...used].flatMap((kind) => sourceWires[kind])],
   });
   const files = contents(size);

@@ -4,9 +4,9 @@ import { validate } from './generated/documentValidator.js';
 import { DocumentError } from './problem.js';
 import { upgradeDocument } from './upgrade.js';
 
-export const oldestVersion = 1;
+const oldestVersion = 1;
 
-export const newestVersion = 1;
+const newestVersion = 1;
 
 /**
  * Reads JSON text as a document.

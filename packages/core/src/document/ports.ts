@@ -27,8 +27,7 @@ export function outputKind(document: FilaxisDocument, nodeId: string, port: stri
   const { definitions, wiresTo } = indexOf(document);
   let kinds = kindsOf.get(document);
   if (!kinds) kindsOf.set(document, (kinds = new Map()));
-  const passed: string[] = [];
-  const inPassed = new Set<string>();
+  const passed = new Set<string>();
   let kind: PortKind = 'any';
   for (let [at, output] = [nodeId, port]; ;) {
     const key = `${at}\n${output}`;
@@ -38,9 +37,8 @@ export function outputKind(document: FilaxisDocument, nodeId: string, port: stri
       break;
     }
     // A circle gives no kind.
-    if (inPassed.has(key)) break;
-    inPassed.add(key);
-    passed.push(key);
+    if (passed.has(key)) break;
+    passed.add(key);
     const found = definitions.get(at)?.outputs.find((candidate) => candidate.name === output);
     kind = found?.kind ?? 'any';
     const wire = kind === 'any' && found?.follows !== undefined ? wiresTo.get(at)?.find(({ to }) => to[1] === found.follows) : undefined;

@@ -22,6 +22,8 @@ interface Job {
   readonly numbers: SettlingNumbers;
   /** When the whole run began, ms. */
   readonly started: number;
+  /** How many results were kept from before. */
+  readonly tally: { reused: number };
 }
 
 /** A node before it is computed: ready, with its result if that is kept from before; or failed. */
@@ -51,16 +53,14 @@ export class Evaluator {
   async run(plan: Plan, request: RunRequest = {}): Promise<RunResult> {
     const started = performance.now();
     const nodes = new Map<string, NodeResult>();
+    const tally = { reused: 0 };
+    const numbers = { dials: dialValues(plan.document, request.dials), time: request.time ?? 0 };
+    const result = (cancelled: boolean): RunResult => ({ nodes, ms: performance.now() - started, cancelled, reused: tally.reused });
     try {
-      const reused = await this.runGraph(plan, {
-        request,
-        nodes,
-        started,
-        numbers: { dials: dialValues(plan.document, request.dials), time: request.time ?? 0 },
-      });
-      return { nodes, ms: performance.now() - started, cancelled: false, reused };
+      await this.runGraph(plan, { request, nodes, started, numbers, tally });
+      return result(false);
     } catch (error) {
-      if (error instanceof Cancelled) return { nodes, ms: performance.now() - started, cancelled: true, reused: 0 };
+      if (error instanceof Cancelled) return result(true);
       throw error;
     }
   }
@@ -77,11 +77,10 @@ export class Evaluator {
     pool.reclaim(used);
   }
 
-  /** Runs the nodes of a graph that have no result yet in `job.nodes`; gives how many results were kept from before. @throws Cancelled */
-  private async runGraph(plan: Plan, job: Job): Promise<number> {
+  /** Runs the nodes of a graph that have no result yet in `job.nodes`. @throws Cancelled */
+  private async runGraph(plan: Plan, job: Job): Promise<void> {
     const { request, nodes } = job;
     const wanted = neededBy(plan, request.targets);
-    let reused = 0;
     let rested = performance.now();
     for (const id of plan.order) {
       if (!wanted.has(id) || nodes.has(id)) continue;
@@ -92,10 +91,9 @@ export class Evaluator {
       if (request.cancelled?.()) throw new Cancelled();
       const planned = plan.nodes.get(id)!;
       const begun = this.begin(plan, planned, job);
-      if (begun.kept) reused++;
+      if (begun.kept) job.tally.reused++;
       nodes.set(id, begun.kept ?? begun.failed ?? (await this.compute(plan, planned, begun, job)));
     }
-    return reused;
   }
 
   /** What a node has to run with, the result that is kept of that, or why it cannot run. */
@@ -149,7 +147,7 @@ export class Evaluator {
     const request: RunRequest = { time: job.numbers.time, cancelled, pause, onBegin: () => onBegin?.(own), onProgress: (_, share) => onProgress?.(own, share) };
     const nodes = new Map<string, NodeResult>();
     for (const [id, outputs] of Object.entries(given)) nodes.set(id, { ...noResult, outputs, key: this.cache.idOf(this.identityOf(outputs)) });
-    await this.runGraph(plan, { ...job, request, nodes });
+    await this.runGraph(plan, { ...job, request, nodes, tally: { reused: 0 } });
     for (const [id, result] of nodes) {
       if (result.error && !result.error.follows) throw new Error(`${labelById(plan.document, id)} (${id}): ${result.error.message}`);
       for (const warning of result.warnings) warnings.push({ ...warning, message: `${labelById(plan.document, id)} (${id}): ${warning.message}` });

@@ -55,7 +55,7 @@ describe('a mesh bent along a curve', () => {
     expect(volumeOf(mesh) / (0.2 * 0.2 * Math.PI * radius)).toBeCloseTo(1, 3);
     for (let i = 0; i < mesh.positions.length; i += 3) {
       const [x, y, z] = mesh.positions.subarray(i, i + 3);
-      // The circle lies level or upright, whichever: one distance is to its axis, the other along it.
+      // The circle lies level: one distance is to its axis, the other along it.
       const [away, along] = [Math.hypot(x, z) - radius, y];
       expect(Math.hypot(away, along)).toBeLessThan(Math.SQRT2 * 0.1 + 2e-3);
     }
@@ -98,7 +98,8 @@ describe('a mesh bent along a curve', () => {
     expect(wide.warnings).toEqual([]);
     const short = await bent({ type: 'lay.line', settings: { to: [1, 0, 0] } }, { fit: 'keep' });
     expect(short.warnings[0].message).toContain('is shorter than the mesh');
-    const flat = await bent({ type: 'lay.line' }, {}, { size: [1, 1, 0.0001] });
-    expect(flat.error).toBeUndefined();
+    const nowhere = await bent({ type: 'lay.line', settings: { from: [1, 0, 0], to: [1, 0, 0] } });
+    expect(nowhere.warnings[0].message).toContain('has no length');
+    expect(nowhere.out.faces ?? 0).toBe(0);
   });
 });
