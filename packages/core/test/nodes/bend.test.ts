@@ -98,7 +98,18 @@ describe('a mesh bent along a curve', () => {
     expect(wide.warnings).toEqual([]);
     const short = await bent({ type: 'lay.line', settings: { to: [1, 0, 0] } }, { fit: 'keep' });
     expect(short.warnings[0].message).toContain('is shorter than the mesh');
-    const nowhere = await bent({ type: 'lay.line', settings: { from: [1, 0, 0], to: [1, 0, 0] } });
+    const twice = {
+      kind: 'straight',
+      curves: [
+        {
+          points: [
+            [1, 0, 0],
+            [1, 0, 0],
+          ],
+        },
+      ],
+    };
+    const nowhere = await bent({ type: 'lay.drawn', settings: twice });
     expect(nowhere.warnings[0].message).toContain('has no length');
     expect(nowhere.out.faces ?? 0).toBe(0);
   });
