@@ -5,7 +5,6 @@ import { cut, paste, readCutting } from '../src/app/ropewalk/document/cutting';
 import { changeDial, dialFromSetting, dialUses, removeDial } from '../src/app/ropewalk/document/dials';
 import { addNode, bestInput, connect, disconnect, removeNodes, reorderWire, setSetting, wireRefusal } from '../src/app/ropewalk/document/edits';
 import { shortcutOf } from '../src/app/ropewalk/actions';
-import { History } from '../src/app/ropewalk/document/history';
 import { searchNodes } from '../src/app/ropewalk/graph/node-search';
 import { arithmetic } from '../src/app/shared/arithmetic';
 import { hoverPlace } from '../src/app/ropewalk/strip/strip-plot';
@@ -86,34 +85,6 @@ describe('edits', () => {
     expect(reorderWire(moved, second, -1)).toBe(moved);
   });
 });
-
-test('undo and redo give back every state, whatever was done', () =>
-  fc.assert(
-    fc.property(fc.array(fc.constantFrom('add', 'undo', 'redo'), { maxLength: 40 }), (steps) => {
-      let history = History.empty;
-      let now = empty;
-      // The states as a plain list with a place in it: what undo and redo mean.
-      let states = [empty];
-      let place = 0;
-      for (const step of steps) {
-        if (step === 'add') {
-          const next = addNode(now, 'lay.line', [0, 0]).document;
-          history = history.done('Add', now, next);
-          states = [...states.slice(0, place + 1), next];
-          place++;
-          now = next;
-        } else {
-          const result = step === 'undo' ? history.undo() : history.redo();
-          const to = place + (step === 'undo' ? -1 : 1);
-          expect(result === null).toBe(states[to] === undefined);
-          if (!result) continue;
-          ({ history, document: now } = result);
-          place = to;
-        }
-        expect(now).toBe(states[place]);
-      }
-    }),
-  ));
 
 describe('typing into number fields', () => {
   const cases: readonly (readonly [string, number | null])[] = [

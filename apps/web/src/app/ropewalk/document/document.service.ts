@@ -32,6 +32,7 @@ import {
 import { ApiError, ApiService } from '../../shared/api.service';
 import { newKey } from '../../shared/keys';
 import { setDialValue } from './dials';
+import { changeBetween } from './change';
 import { sameMeaning } from './edits';
 import { History } from './history';
 import { UnsavedStore, type UnsavedEdits } from './unsaved-edits';
@@ -158,7 +159,7 @@ export class DocumentService implements OnDestroy {
     const before = this.preview ?? this.document();
     this.preview = null;
     if (after === before) return;
-    this.history.update((history) => history.done(label, before, after));
+    this.history.update((history) => history.done(changeBetween(label, before, after)));
     this.put(after);
   }
 
@@ -193,12 +194,12 @@ export class DocumentService implements OnDestroy {
   }
 
   undo(): void {
-    const step = this.history().undo();
+    const step = this.history().undo(this.settledDocument());
     if (step) this.step(step);
   }
 
   redo(): void {
-    const step = this.history().redo();
+    const step = this.history().redo(this.settledDocument());
     if (step) this.step(step);
   }
 
@@ -267,7 +268,8 @@ export class DocumentService implements OnDestroy {
     if (!id) return;
     const stored = await this.api.open(id);
     this.version.set(stored.version);
-    this.history.update((history) => history.done('Take the stored version', this.document(), stored.document));
+    this.history.update((history) => history.done(changeBetween('Take the stored version', this.settledDocument(), stored.document)));
+    this.preview = null;
     this.document.set(stored.document);
     this.asked = null;
     this.unsaved.forget(id);

@@ -1,40 +1,37 @@
 import type { FilaxisDocument } from '@filaxis/core';
+import { applyChange, reversed, type Change } from './change';
 
-interface Step {
-  readonly label: string;
-  readonly before: FilaxisDocument;
-  readonly after: FilaxisDocument;
-}
-
-/** Most steps that can be undone. */
+/** Most changes that can be undone. */
 const depth = 500;
 
 /** Undo and redo, as a value: every change makes a new history. */
 export class History {
   private constructor(
-    private readonly past: readonly Step[],
-    private readonly future: readonly Step[],
+    private readonly past: readonly Change[],
+    private readonly future: readonly Change[],
   ) {}
 
   static readonly empty = new History([], []);
 
-  done(label: string, before: FilaxisDocument, after: FilaxisDocument): History {
-    return new History([...this.past.slice(1 - depth), { label, before, after }], []);
+  done(change: Change): History {
+    return new History([...this.past.slice(1 - depth), change], []);
   }
 
-  undo(): { history: History; document: FilaxisDocument } | null {
-    const step = this.past[this.past.length - 1];
-    return step ? { history: new History(this.past.slice(0, -1), [step, ...this.future]), document: step.before } : null;
+  /** Takes the last change of a document back; null: there is none. */
+  undo(document: FilaxisDocument): { history: History; document: FilaxisDocument } | null {
+    const change = this.past.at(-1);
+    return change ? { history: new History(this.past.slice(0, -1), [change, ...this.future]), document: applyChange(document, reversed(change)) } : null;
   }
 
-  redo(): { history: History; document: FilaxisDocument } | null {
-    const [step, ...rest] = this.future;
-    return step ? { history: new History([...this.past, step], rest), document: step.after } : null;
+  /** Does the change again that was taken back last. */
+  redo(document: FilaxisDocument): { history: History; document: FilaxisDocument } | null {
+    const [change, ...rest] = this.future;
+    return change ? { history: new History([...this.past, change], rest), document: applyChange(document, change) } : null;
   }
 
   /** Name of the change that undo would take back. */
   get undoLabel(): string | null {
-    return this.past[this.past.length - 1]?.label ?? null;
+    return this.past.at(-1)?.label ?? null;
   }
 
   get redoLabel(): string | null {
