@@ -1,6 +1,10 @@
 /** Writes the demo documents, all of Marrow Sound, to `demo/documents`. Run by `npm run demo`. */
 import { mkdirSync, writeFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
 import { resolve } from 'node:path';
+import { lastValueFrom } from 'rxjs';
+import { moveNodes } from '../apps/web/src/app/ropewalk/document/edits.js';
+import { tidyPlaces } from '../apps/web/src/app/ropewalk/graph/tidy.js';
 import { beaconCage } from './beacon-cage.js';
 import { bollardLashing } from './bollard-lashing.js';
 import { clinkerDinghy } from './clinker-dinghy.js';
@@ -28,5 +32,13 @@ const documents = {
   'dune-rope-walk': duneRopeWalk,
   'paddock-fence': paddockFence,
 };
-for (const [name, make] of Object.entries(documents)) writeFileSync(resolve(folder, `${name}.json`), `${JSON.stringify(make(), null, 2)}\n`);
+/** The width by height of the pane that the graphs are laid out for: that of the Ropewalk at its first size. */
+const paneShape = 1.25;
+const library = createRequire(import.meta.url)('elkjs/lib/elk-worker.min.js') as { Worker: new () => Worker };
+
+for (const [name, make] of Object.entries(documents)) {
+  const document = make();
+  const { places } = await lastValueFrom(tidyPlaces(document, paneShape, () => Object.assign(new library.Worker(), { terminate: () => undefined })));
+  writeFileSync(resolve(folder, `${name}.json`), `${JSON.stringify(moveNodes(document, places!), null, 2)}\n`);
+}
 console.log(`Wrote ${Object.keys(documents).length} documents.`);

@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { checkDocument, requireDocument, type FilaxisDocument } from '@filaxis/core';
 import { cut, paste, readCutting } from '../src/app/ropewalk/document/cutting';
 import { changeDial, dialFromSetting, dialUses, removeDial } from '../src/app/ropewalk/document/dials';
-import { addNode, bestInput, connect, disconnect, removeNodes, reorderWire, setSetting, wireRefusal } from '../src/app/ropewalk/document/edits';
+import { addNode, bestInput, connect, disconnect, removeNodes, moveWire, setSetting, wireRefusal } from '../src/app/ropewalk/document/edits';
 import { shortcutOf } from '../src/app/ropewalk/actions';
 import { searchNodes } from '../src/app/ropewalk/graph/node-search';
 import { arithmetic } from '../src/app/shared/arithmetic';
@@ -66,10 +66,14 @@ describe('edits', () => {
     const cutting = cut(document, new Set(['hang', 'tube', 'output']));
     const pasted = paste(document, readCutting(JSON.stringify(cutting))!, [10, 20]);
     expect(pasted.ids).toEqual(['hang2', 'tube2', 'output2']);
-    expect(pasted.document.wires.slice(3)).toEqual([
+    const own = [
       { from: ['hang2', 'curves'], to: ['tube2', 'curves'] },
       { from: ['tube2', 'mesh'], to: ['output2', 'any'] },
-    ]);
+    ];
+    // They are fed as what they were copied from is, where that is there.
+    expect(pasted.document.wires.slice(3)).toEqual([...own, { from: ['line', 'curves'], to: ['hang2', 'curves'] }]);
+    expect(paste(document, { ...cutting, feeds: [] }, [0, 0]).document.wires.slice(3)).toEqual(own);
+    expect(paste(empty, cutting, [0, 0]).document.wires.length).toBe(2);
     expect(checkDocument(requireDocument(pasted.document))).toEqual([]);
     expect(readCutting('{"nodes":[]}')).toBeNull();
     expect(readCutting('not JSON')).toBeNull();
@@ -80,9 +84,9 @@ describe('edits', () => {
     const made = addNode(document, 'skin.rope', [0, 0]);
     document = connect(connect(made.document, ['hang', 'curves'], ['rope', 'curves']), ['rope', 'mesh'], ['output', 'any']);
     const second = document.wires[document.wires.length - 1];
-    const moved = reorderWire(document, second, -1);
+    const moved = moveWire(document, second, -1);
     expect(moved.wires.filter(({ to }) => to[0] === 'output').map(({ from }) => from[0])).toEqual(['rope', 'tube']);
-    expect(reorderWire(moved, second, -1)).toBe(moved);
+    expect(moveWire(moved, second, -1)).toBe(moved);
   });
 });
 

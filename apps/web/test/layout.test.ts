@@ -2,19 +2,17 @@ import { describe, expect, test } from 'vitest';
 import { checkDocument, requireDocument, type FilaxisDocument } from '@filaxis/core';
 import { remedied } from '../src/app/ropewalk/checks/remedies';
 import { addDial, dialFromSetting, dialUses, moveDial, removeDial } from '../src/app/ropewalk/document/dials';
-import { bestInput, connect, moveNodes, sameMeaning, setSetting } from '../src/app/ropewalk/document/edits';
+import { bestInput, connect, insertOnWire, moveNodes, sameMeaning, setSetting, writerOf } from '../src/app/ropewalk/document/edits';
 import {
   addArea,
   addNote,
   align,
   areasOf,
   changeNote,
-  insertOnWire,
   moveArea,
   notesOf,
   removeArea,
   removeNote,
-  writerOf,
 } from '../src/app/ropewalk/document/layout';
 
 const base = requireDocument({

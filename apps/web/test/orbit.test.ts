@@ -69,14 +69,14 @@ describe('tags and wires', () => {
   test('a wire begins at the right edge and ends in the eyelet', () => {
     const document = requireDocument({ format: 'filaxis-graph', version: 1, title: 'T', nodes: [line, tube], wires: [] });
     const curve = wireCurve(outputPlace(document, line, 'curves'), inputPlace(document, tube, 'curves'));
-    expect(wirePoint(curve, 0)).toEqual({ x: 152, y: 28 });
-    expect(wirePoint(curve, 1)).toEqual({ x: 313, y: 128 });
+    expect(wirePoint(curve, 0)).toEqual({ x: 152, y: 31 });
+    expect(wirePoint(curve, 1)).toEqual({ x: 313, y: 131 });
     expect(wireDistance(curve, wirePoint(curve, 0.4))).toBeLessThan(4);
     expect(wireDistance(curve, { x: 200, y: 300 })).toBeGreaterThan(100);
   });
 
   test('the box round tags', () => {
-    expect(boxOf([line, tube])).toEqual({ x: 0, y: 0, width: 452, height: 156 });
+    expect(boxOf([line, tube])).toEqual({ x: 0, y: 0, width: 452, height: 162 });
     expect(boxOf([])).toBeNull();
   });
 

@@ -33,7 +33,7 @@ test('parts of a graph hang together by their wires, in the order of their first
 describe('a graph is laid out', () => {
   test('part by part, its share told; left to right along the wires, and no tag lies on another', async () => {
     const told: Tidying[] = [];
-    await tidyPlaces(document, () => here()).forEach((tidying) => void told.push(tidying));
+    await tidyPlaces(document, 1.4, () => here()).forEach((tidying) => void told.push(tidying));
     expect(told.map(({ share }) => share)).toEqual([0, 4 / 8, 5 / 8, 1]);
     const places = told.at(-1)!.places!;
     expect(places.size).toBe(8);
@@ -47,7 +47,7 @@ describe('a graph is laid out', () => {
   test('unsubscribing ends the worker, and nothing comes any more', async () => {
     let ended = false;
     const told: Tidying[] = [];
-    const laying = tidyPlaces(document, () => here(() => void (ended = true))).subscribe((tidying) => told.push(tidying));
+    const laying = tidyPlaces(document, 1.4, () => here(() => void (ended = true))).subscribe((tidying) => told.push(tidying));
     laying.unsubscribe();
     await new Promise((done) => setTimeout(done, 200));
     expect(ended).toBe(true);

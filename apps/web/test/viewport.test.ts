@@ -66,13 +66,12 @@ describe('what is seen of the graph', () => {
       }),
     ));
 
-  test('at first a small graph is shown whole, of a large one its results, readable; later sizes change nothing', () => {
+  test('a graph is shown whole at first; later sizes change nothing', () => {
     const small = view([nodeAt(0, 0), nodeAt(300, 0)]);
     expect(small.zoom()).toBe(1);
     const large = Array.from({ length: 30 }, (_, i) => nodeAt(i * 220, 0));
     const shown = view(large);
-    expect(shown.zoom()).toBe(0.72);
-    expect([inside(shown, large[29]), inside(shown, large[0])]).toEqual([true, false]);
+    expect([inside(shown, large[29]), inside(shown, large[0])]).toEqual([true, true]);
     const { x, y } = shown.pan();
     shown.resize(500, 500, large);
     expect(shown.pan()).toEqual({ x, y });

@@ -3,6 +3,7 @@ import { type ApplicationConfig, ErrorHandler, provideBrowserGlobalErrorListener
 import { provideRouter, withComponentInputBinding } from '@angular/router';
 import { routes } from './app.routes';
 import { Faults } from './shared/faults';
+import { provideIcons } from './shared/icons';
 
 export const appConfig: ApplicationConfig = {
   providers: [
@@ -10,6 +11,7 @@ export const appConfig: ApplicationConfig = {
     provideBrowserGlobalErrorListeners(),
     { provide: ErrorHandler, useExisting: Faults },
     provideHttpClient(withFetch()),
+    provideIcons(),
     provideRouter(routes, withComponentInputBinding()),
   ],
 };

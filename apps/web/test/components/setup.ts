@@ -1,6 +1,20 @@
+import { vi } from 'vitest';
+import { FakeWorker } from '../services';
+
 // What jsdom does not have.
 globalThis.ResizeObserver ??= class {
-  observe(): void {}
+  constructor(private readonly seen: ResizeObserverCallback) {}
+  observe(target: Element): void {
+    // Every pane is of one size.
+    this.seen([{ contentRect: { width: 800, height: 600 }, target } as unknown as ResizeObserverEntry], this);
+  }
   unobserve(): void {}
   disconnect(): void {}
 };
+Element.prototype.setPointerCapture = (): void => undefined;
+Element.prototype.releasePointerCapture = (): void => undefined;
+Element.prototype.scrollIntoView = (): void => undefined;
+HTMLCanvasElement.prototype.getContext = (): null => null;
+vi.stubGlobal('Worker', FakeWorker);
+vi.stubGlobal('crossOriginIsolated', false);
+vi.stubGlobal('matchMedia', () => ({ matches: false, addEventListener: () => undefined, addListener: () => undefined, removeListener: () => undefined, removeEventListener: () => undefined })); // prettier-ignore

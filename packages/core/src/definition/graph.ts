@@ -2,6 +2,8 @@
 export interface GraphNode {
   readonly id: string;
   readonly type: string;
+  /** What the artist calls it; without one, it is called as its kind is. */
+  readonly name?: string;
   readonly at?: readonly [number, number];
   readonly settings?: Readonly<Record<string, unknown>>;
 }

@@ -51,6 +51,9 @@ const id = { type: 'string', pattern: '^[A-Za-z][A-Za-z0-9_-]{0,63}$' } as const
 const end = { type: 'array', items: [id, { type: 'string', minLength: 1, maxLength: 40 }], minItems: 2, additionalItems: false } as const;
 const finite = { type: 'number', minimum: -1e12, maximum: 1e12 } as const;
 
+/** Most letters in the name of a node. */
+export const longestName = 60;
+
 /** JSON Schema (draft-07) of a document, version 1. Settings are checked against the node definitions in a second step. */
 export const documentSchema = {
   $schema: 'http://json-schema.org/draft-07/schema#',
@@ -94,6 +97,7 @@ export const documentSchema = {
         properties: {
           id,
           type: { type: 'string', minLength: 1, maxLength: 80 },
+          name: { type: 'string', minLength: 1, maxLength: longestName },
           at: { type: 'array', items: [finite, finite], minItems: 2, additionalItems: false },
           settings: { type: 'object' },
         },

@@ -49,8 +49,11 @@ export function definitionOf(_document: FilaxisDocument, node: Pick<GraphNode, '
   return nodeDefinitions.get(node.type);
 }
 
-/** What the artist calls a node: the label of its kind; the kind itself where there is no such. */
-export const labelOf = (document: FilaxisDocument, node: Pick<GraphNode, 'type'>): string => definitionOf(document, node)?.label ?? node.type;
+/** What a node's kind is called; the kind itself where there is no such. */
+export const kindLabelOf = (document: FilaxisDocument, node: Pick<GraphNode, 'type'>): string => definitionOf(document, node)?.label ?? node.type;
+
+/** What the artist calls a node: by its name, else by the label of its kind. */
+export const labelOf = (document: FilaxisDocument, node: Pick<GraphNode, 'type' | 'name'>): string => node.name ?? kindLabelOf(document, node);
 
 /** The same for the node with this id; the id where there is no such node. */
 export function labelById(document: FilaxisDocument, id: string): string {

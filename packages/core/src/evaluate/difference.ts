@@ -1,4 +1,4 @@
-import { definitionOf, labelOf } from '../document/documentIndex.js';
+import { definitionOf, kindLabelOf, labelOf } from '../document/documentIndex.js';
 import { modeOf } from '../varying/varying.js';
 import type { Dial, FilaxisDocument } from '../document/document.js';
 import type { GraphNode, Wire } from '../definition/graph.js';
@@ -50,6 +50,8 @@ function nodeDifferences(older: FilaxisDocument, newer: FilaxisDocument): string
   for (const node of after) {
     const was = old.get(node.id);
     if (!was) continue;
+    if (was.name !== node.name)
+      lines.push(`${nameOf(older, was)} is called ${node.name === undefined ? `${kindLabelOf(newer, node)} again` : `“${node.name}”`}.`);
     if (was.type !== node.type) lines.push(`${node.id}: ${nameOf(older, was)} became ${nameOf(newer, node)}.`);
     const definition = definitionOf(newer, node);
     for (const key of new Set([...Object.keys(was.settings ?? {}), ...Object.keys(node.settings ?? {})])) {

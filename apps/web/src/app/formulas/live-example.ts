@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, linkedSignal } from '@angular/core';
 import { curvesFromLists, FormulaError, resolveVarying } from '@filaxis/core';
+import { TextField } from '../shared/text-field';
 import { figure } from '../shared/figures';
 
 const [width, height] = [260, 56];
@@ -14,17 +15,10 @@ const curves = curvesFromLists([
 /** A formula that can be changed, with its values along two curves. */
 @Component({
   selector: 'fx-live-example',
+  imports: [TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <input
-      class="field mono"
-      type="text"
-      spellcheck="false"
-      [attr.aria-label]="label() + ', formula'"
-      [attr.aria-invalid]="!!result().fault"
-      [value]="text()"
-      (input)="text.set($any($event.target).value)"
-    />
+    <fx-text [label]="label() + ', formula'" [value]="text()" (typed)="text.set($event)" />
     @if (result().fault; as fault) {
       <p class="fault" role="alert">{{ fault }}</p>
     } @else {

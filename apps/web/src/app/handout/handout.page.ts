@@ -3,7 +3,6 @@ import { MatDialog } from '@angular/material/dialog';
 import { Title } from '@angular/platform-browser';
 import { dialFault, parseDialText, type Dial, type DialValue } from '@filaxis/core';
 import { ApiError, ApiService } from '../shared/api.service';
-import { Icon } from '../shared/icon';
 import { ThemeService } from '../shared/theme.service';
 import { setDialValue } from '../ropewalk/document/dials';
 import { DocumentService } from '../ropewalk/document/document.service';
@@ -11,11 +10,13 @@ import { EvaluationService } from '../ropewalk/evaluation.service';
 import { ExportDialog, exportSources, type ExportData } from '../ropewalk/export/export-dialog';
 import { DialControl } from '../ropewalk/settings/dial-control';
 import { View3d } from '../ropewalk/view3d/view3d';
+import { MatButtonModule } from '@angular/material/button';
+import { MatIconModule } from '@angular/material/icon';
 
 /** A document's dials, what they make, and the file of it: nothing else, and nothing that is stored changes. */
 @Component({
   selector: 'fx-handout',
-  imports: [DialControl, Icon, View3d],
+  imports: [DialControl, MatButtonModule, MatIconModule, View3d],
   providers: [DocumentService, EvaluationService],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './handout.page.html',

@@ -10,8 +10,12 @@ import { packDocument, unpackDocument } from '@filaxis/formats';
 import type { DocumentCard } from '@filaxis/protocol';
 import { ApiService } from '../shared/api.service';
 import { download, fileName, sha256 } from '../shared/assets';
-import { Icon } from '../shared/icon';
+import { ChoiceField, type Choice } from '../shared/choice-field';
 import { ThemeService } from '../shared/theme.service';
+import { MatButtonModule } from '@angular/material/button';
+import { MatIconModule } from '@angular/material/icon';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
 
 /** Documents of a page, and most that are loaded at once. */
 const [pageSize, mostAtOnce] = [60, 180];
@@ -19,7 +23,7 @@ const [pageSize, mostAtOnce] = [60, 180];
 /** All documents, as cards with pictures. */
 @Component({
   selector: 'fx-library',
-  imports: [DatePipe, Icon, MatMenuModule, RouterLink],
+  imports: [ChoiceField, DatePipe, MatButtonModule, MatFormFieldModule, MatIconModule, MatInputModule, MatMenuModule, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './library.page.html',
   styleUrl: './library.page.scss',
@@ -54,6 +58,11 @@ export class LibraryPage implements OnInit {
     this.search.set(search);
     this.wanted.next();
   }
+
+  protected readonly orders: readonly Choice<'changed' | 'name'>[] = [
+    { value: 'changed', label: 'last changed first' },
+    { value: 'name', label: 'by name' },
+  ];
 
   protected order(sort: 'changed' | 'name'): void {
     this.sort.set(sort);

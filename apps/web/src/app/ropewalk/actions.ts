@@ -1,3 +1,6 @@
+/** Where a menu can be opened in the graph. */
+export type MenuPlace = 'tag' | 'wire' | 'ground';
+
 /** Something that can be done, by name in the search and by key. */
 export interface Action {
   readonly name: string;
@@ -12,6 +15,8 @@ export interface Action {
   readonly quiet?: boolean;
   /** Not possible now. */
   readonly off?: boolean;
+  /** Menus that offer it, besides the search. */
+  readonly menus?: readonly MenuPlace[];
   readonly run: () => void;
 }
 
@@ -21,10 +26,13 @@ const keyNames: Readonly<Record<string, string>> = { ArrowLeft: '←', ArrowRigh
 export function shortcutOf(event: KeyboardEvent): string {
   const command = event.ctrlKey || event.metaKey;
   const key = keyNames[event.key] ?? (event.key.length === 1 ? event.key.toUpperCase() : event.key);
-  // Without Ctrl, Shift is told with letters only: with other keys it is part of the sign.
-  const shifted = event.shiftKey && (command || /^[A-Z]$/.test(key));
+  // Without Ctrl, Shift is told with letters and named keys only: with others it is part of the sign.
+  const shifted = event.shiftKey && (command || /^[A-Z]/.test(key));
   return [command && 'Ctrl', shifted && 'Shift', key].filter(Boolean).join(' ');
 }
+
+/** Keys of one letter belong to the graph and the 3D view: elsewhere they may be meant for what has the keyboard. */
+const isLetter = (shortcut: string): boolean => /^(Shift )?.$/u.test(shortcut);
 
 /** True where keys belong to what is being typed. */
 export const isField = (target: EventTarget | null): boolean =>
@@ -32,11 +40,16 @@ export const isField = (target: EventTarget | null): boolean =>
 
 const isWithin = (target: EventTarget | null, pane: string): boolean => target instanceof Element && !!target.closest(pane);
 
+/** Nothing in particular has the keyboard, or the graph or the 3D view has it. */
+const lettersAreFor = (target: EventTarget | null): boolean =>
+  !(target instanceof Element) || target === document.body || isWithin(target, 'fx-graph, fx-view3d') || target.matches('fx-graph, fx-view3d');
+
 /** The action that a key press asks for, if it is possible now. */
 export function actionFor(event: KeyboardEvent, actions: readonly Action[]): Action | null {
   if (event.altKey) return null;
   const shortcut = shortcutOf(event);
   const typing = isField(event.target) || (event.target instanceof HTMLInputElement && event.key.startsWith('Arrow'));
-  const reaches = ({ anywhere, within }: Action): boolean => (anywhere || !typing) && (!within || isWithin(event.target, within));
+  const elsewhere = isLetter(shortcut) && !lettersAreFor(event.target);
+  const reaches = ({ anywhere, within }: Action): boolean => (anywhere || (!typing && !elsewhere)) && (!within || isWithin(event.target, within));
   return actions.find((action) => action.shortcut === shortcut && !action.off && reaches(action)) ?? null;
 }

@@ -1,122 +1,48 @@
-import type { ElementRef } from '@angular/core';
-import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild, type AfterViewInit } from '@angular/core';
-import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { MAT_DIALOG_DATA, MatDialogRef } from '@angular/material/dialog';
+import { Finder, type Found } from '../shared/finder';
 import type { Action } from './actions';
 
-/** Every action and node by name, with its shortcut: type, arrow keys, Enter. */
+interface FoundAction extends Found {
+  readonly action: Action;
+}
+
+/** What a search for actions gives for a text: the actions that hold all its words. */
+export type ActionSearch = (text: string) => readonly Action[];
+
+/** Every action and node by name, with its shortcut. */
 @Component({
   selector: 'fx-palette',
-  imports: [MatDialogModule],
+  imports: [Finder],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `
-    <input
-      #box
-      class="field"
-      type="text"
-      role="combobox"
-      aria-expanded="true"
-      aria-controls="fx-actions"
-      aria-label="Search nodes and actions"
-      placeholder="Search nodes and actions"
-      autocomplete="off"
-      spellcheck="false"
-      [attr.aria-activedescendant]="found().length ? 'fx-action-' + current() : null"
-      (input)="search(box.value)"
-      (keydown)="key($event)"
-    />
-    <ul id="fx-actions" role="listbox" aria-label="Actions">
-      @for (action of found(); track action.name; let i = $index) {
-        <li
-          role="option"
-          [id]="'fx-action-' + i"
-          [attr.aria-selected]="i === current()"
-          [class.current]="i === current()"
-          (pointermove)="point($event, i)"
-          (click)="run(action)"
-        >
-          <span>{{ action.name }}</span> <span class="slate detail">{{ action.detail }}</span> <kbd>{{ action.shortcut }}</kbd>
-        </li>
-      } @empty {
-        <li class="slate">Nothing is called that.</li>
-      }
-    </ul>
-  `,
+  template:
+    '<fx-finder label="Search nodes and actions" hint="Search nodes and actions, or say what you want" [search]="search" (picked)="dialog.close($event.action)" />',
   styles: `
     :host {
       display: block;
       width: 560px;
       max-width: 90vw;
-      padding: 12px;
-    }
-    .field {
-      min-height: 34px;
-      font-size: 15px;
-    }
-    ul {
-      height: 340px;
-      margin: 8px 0 0;
-      padding: 0;
-      overflow: auto;
-      list-style: none;
-    }
-    li {
-      display: grid;
-      grid-template-columns: auto 1fr auto;
-      gap: 10px;
-      align-items: baseline;
-      padding: 4px 8px;
-      border-radius: 5px;
-      cursor: pointer;
-    }
-    li.current {
-      background: var(--varies);
-    }
-    .detail {
-      overflow: hidden;
-      font-size: 12.5px;
-      text-overflow: ellipsis;
-      white-space: nowrap;
+      padding: 10px;
     }
   `,
 })
-export class Palette implements AfterViewInit {
-  private readonly actions = inject<readonly Action[]>(MAT_DIALOG_DATA);
-  private readonly dialog = inject(MatDialogRef<Palette, Action>);
-  private readonly box = viewChild.required<ElementRef<HTMLInputElement>>('box');
-  private readonly text = signal('');
-  protected readonly current = signal(0);
-  protected readonly found = computed(() => {
-    const words = this.text().toLowerCase().split(/\s+/).filter(Boolean);
-    return this.actions.filter((action) => !action.off && words.every((word) => `${action.name} ${action.detail ?? ''}`.toLowerCase().includes(word)));
-  });
+export class Palette {
+  private readonly find = inject<ActionSearch>(MAT_DIALOG_DATA);
+  protected readonly dialog = inject(MatDialogRef<Palette, Action>);
+  protected readonly search = (text: string): FoundAction[] =>
+    this.find(text).map((action) => ({ name: action.name, mark: action.shortcut ?? '', detail: action.detail ?? '', action }));
+}
 
-  ngAfterViewInit(): void {
-    this.box().nativeElement.focus();
-  }
-
-  /** Points out what the pointer goes over: only when it moves, not when the list changes beneath it while somebody types. */
-  protected point(event: PointerEvent, index: number): void {
-    if (event.movementX || event.movementY) this.current.set(index);
-  }
-
-  protected search(text: string): void {
-    this.text.set(text);
-    this.current.set(0);
-  }
-
-  protected key(event: KeyboardEvent): void {
-    if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
-      event.preventDefault();
-      this.current.update((i) => Math.min(this.found().length - 1, Math.max(0, i + (event.key === 'ArrowDown' ? 1 : -1))));
-      document.getElementById(`fx-action-${this.current()}`)?.scrollIntoView({ block: 'nearest' });
-    } else if (event.key === 'Enter') {
-      event.preventDefault();
-      const action = this.found()[this.current()];
-      if (action) this.run(action);
-    }
-  }
-
-  protected run(action: Action): void {
-    this.dialog.close(action);
-  }
+/** Actions whose names and details hold every word of a text, those first whose name is the text or begins with it. */
+export function findActions(actions: readonly Action[], text: string): Action[] {
+  const wanted = text.toLowerCase().trim();
+  const words = wanted.split(/\s+/).filter(Boolean);
+  const fits = ({ name, detail = '', off }: Action): boolean => !off && words.every((word) => `${name} ${detail}`.toLowerCase().includes(word));
+  const rank = ({ name }: Action): number => {
+    const plain = name.toLowerCase();
+    if (plain === wanted || plain === `add ${wanted}`) return 0;
+    if (words.every((word) => plain.includes(word))) return 1;
+    return 2;
+  };
+  return wanted ? actions.filter(fits).sort((a, b) => rank(a) - rank(b)) : actions.filter(fits);
 }

@@ -1,9 +1,12 @@
+import { kindLabelOf, labelOf, nodeDefinitions } from '@filaxis/core';
 import type { Action } from './actions';
 import type { DocumentService } from './document/document.service';
 import type { EditingService } from './document/editing.service';
 import type { Alignment } from './document/layout';
 import type { GraphView } from './graph/graph-view';
 import type { ResultsTab } from './results/results-pane';
+import { findActions, type ActionSearch } from './palette';
+import type { SideTab } from './side-pane';
 import type { View3d } from './view3d/view3d';
 
 /** What the editing screen can be asked to do. */
@@ -15,6 +18,10 @@ export interface RopewalkScreen {
   readonly peek: () => string | null;
   readonly ghost: () => string | null;
   openAdd(): void;
+  addByName(type: string): void;
+  goTo(id: string): void;
+  renameChosen(): void;
+  pasteHere(open: boolean): Promise<void>;
   openPalette(): void;
   togglePeek(): void;
   toggleGhost(): void;
@@ -24,7 +31,7 @@ export interface RopewalkScreen {
   escape(): void;
   tidy(): void;
   step(dx: number, dy: number): void;
-  showPanel(panel: 'settings' | 'dials' | 'help'): void;
+  showPanel(panel: SideTab): void;
   showTab(tab: ResultsTab): void;
   stepCurve(by: number): void;
   export(): void;
@@ -39,42 +46,48 @@ export function ropewalkActions(screen: RopewalkScreen): Action[] {
   const chosen = documents.selection().size;
   const some = chosen > 0 || documents.selectedWire() !== null;
   return [
-    { name: 'Add a node', shortcut: 'N', run: () => screen.openAdd() },
+    { name: 'Add a node', shortcut: 'N', menus: ['tag', 'wire', 'ground'], run: () => screen.openAdd() },
+    { name: 'Name the chosen node', shortcut: 'F2', off: !documents.chosen(), menus: ['tag'], run: () => screen.renameChosen() },
     { name: 'Search nodes and actions', shortcut: 'Ctrl K', anywhere: true, quiet: true, run: () => screen.openPalette() },
     { name: 'Undo', shortcut: 'Ctrl Z', detail: documents.undoLabel() ?? '', off: !documents.undoLabel(), run: () => documents.undo() },
     { name: 'Redo', shortcut: 'Ctrl Shift Z', detail: documents.redoLabel() ?? '', off: !documents.redoLabel(), run: () => documents.redo() },
     { name: 'Redo (second key)', shortcut: 'Ctrl Y', quiet: true, run: () => documents.redo() },
-    { name: 'Peek at the chosen node', shortcut: 'P', off: !documents.chosen() && !screen.peek(), run: () => screen.togglePeek() },
-    { name: 'Switch the chosen node on or off', shortcut: 'O', off: !editing.canSwitch(), run: () => editing.switchChosen() },
+    { name: 'Peek at the chosen node', shortcut: 'P', menus: ['tag'], off: !documents.chosen() && !screen.peek(), run: () => screen.togglePeek() },
+    { name: 'Switch the chosen node on or off', shortcut: 'O', menus: ['tag'], off: !editing.canSwitch(), run: () => editing.switchChosen() },
     {
       name: 'Keep the chosen node’s result faintly in view',
       shortcut: 'Shift P',
+      menus: ['tag'],
       off: !documents.chosen() && !screen.ghost(),
       run: () => screen.toggleGhost(),
     },
-    { name: 'Group the chosen nodes into an area', shortcut: 'A', off: !chosen, run: () => screen.group() },
-    { name: 'Add a note', shortcut: 'M', run: () => screen.note() },
+    { name: 'Group the chosen nodes into an area', shortcut: 'A', menus: ['tag'], off: !chosen, run: () => screen.group() },
+    { name: 'Add a note', shortcut: 'M', menus: ['ground'], run: () => screen.note() },
     { name: 'Align the chosen nodes in a column', off: chosen < 2, run: () => screen.align('column') },
     { name: 'Align the chosen nodes in a row', off: chosen < 2, run: () => screen.align('row') },
     { name: 'Even gaps across between the chosen nodes', off: chosen < 3, run: () => screen.align('evenAcross') },
     { name: 'Even gaps down between the chosen nodes', off: chosen < 3, run: () => screen.align('evenDown') },
-    { name: 'Delete', shortcut: 'Delete', within: 'fx-graph', off: !some, run: () => editing.removeChosen() },
+    { name: 'Delete', shortcut: 'Delete', within: 'fx-graph', menus: ['tag', 'wire'], off: !some, run: () => editing.removeChosen() },
+    { name: 'Delete and leave the gap', shortcut: 'Shift Delete', within: 'fx-graph', menus: ['tag'], off: !chosen, run: () => editing.removeChosen(true) },
     { name: 'Delete (second key)', shortcut: 'Backspace', quiet: true, within: 'fx-graph', off: !some, run: () => editing.removeChosen() },
-    { name: 'Duplicate', shortcut: 'Ctrl D', off: !some, run: () => editing.duplicate() },
-    { name: 'Choose all nodes', shortcut: 'Ctrl A', run: () => documents.select(...documents.document().nodes.map(({ id }) => id)) },
+    { name: 'Duplicate', shortcut: 'Ctrl D', menus: ['tag'], off: !chosen, run: () => editing.duplicate() },
+    { name: 'Duplicate without wires', shortcut: 'Ctrl Shift D', menus: ['tag'], off: !chosen, run: () => editing.duplicate(true) },
+    { name: 'Paste here', menus: ['ground'], run: () => void screen.pasteHere(false) },
+    { name: 'Paste without wires', shortcut: 'Ctrl Shift V', menus: ['ground'], run: () => void screen.pasteHere(true) },
+    { name: 'Choose all nodes', shortcut: 'Ctrl A', menus: ['ground'], run: () => documents.select(...documents.document().nodes.map(({ id }) => id)) },
     { name: 'Choose nothing, or go back', shortcut: 'Esc', quiet: true, run: () => screen.escape() },
     { name: 'Fit the 3D view', shortcut: 'F', detail: 'in the 3D view', within: 'fx-view3d', run: () => screen.view()?.frameAll() },
-    { name: 'Fit the graph', shortcut: 'F', detail: 'elsewhere', run: () => screen.graph()?.fit() },
-    { name: 'Tidy the graph', shortcut: 'T', run: () => screen.tidy() },
+    { name: 'Fit the graph', shortcut: 'F', detail: 'elsewhere', menus: ['ground'], run: () => screen.graph()?.fit() },
+    { name: 'Tidy the graph', shortcut: 'T', menus: ['ground'], run: () => screen.tidy() },
     { name: 'Zoom the graph in', shortcut: '+', run: () => screen.graph()?.zoomBy(1.2) },
     { name: 'Zoom the graph out', shortcut: '−', run: () => screen.graph()?.zoomBy(1 / 1.2) },
     { name: 'Choose the node to the left', shortcut: '←', quiet: true, run: () => screen.step(-1, 0) },
     { name: 'Choose the node to the right', shortcut: '→', quiet: true, run: () => screen.step(1, 0) },
     { name: 'Choose the node above', shortcut: '↑', quiet: true, run: () => screen.step(0, -1) },
     { name: 'Choose the node below', shortcut: '↓', quiet: true, run: () => screen.step(0, 1) },
-    { name: 'Show the settings', shortcut: 'F2', run: () => screen.showPanel('settings') },
+    { name: 'Show the settings', shortcut: 'F4', menus: ['tag'], run: () => screen.showPanel('settings') },
     { name: 'Show the dials', shortcut: 'F3', run: () => screen.showPanel('dials') },
-    { name: 'Show help for the chosen node', shortcut: 'F1', run: () => screen.showPanel('help') },
+    { name: 'Show help for the chosen node', shortcut: 'F1', menus: ['tag'], run: () => screen.showPanel('help') },
     { name: 'Show the Path strip', shortcut: 'F6', run: () => screen.showTab('strip') },
     { name: 'Show the values', shortcut: 'F7', run: () => screen.showTab('values') },
     { name: 'Show the checks', shortcut: 'F8', run: () => screen.showTab('checks') },
@@ -91,4 +104,21 @@ export function ropewalkActions(screen: RopewalkScreen): Action[] {
     { name: 'Light or dark', run: () => screen.toggleTheme() },
     { name: 'Back to the Library', run: () => screen.toLibrary() },
   ];
+}
+
+/** Everything that can be found by typing: what can be done, every node of the graph to go to, every kind of node to add. */
+export function actionSearch(screen: RopewalkScreen): ActionSearch {
+  const document = screen.documents.document();
+  const goes = document.nodes.map((node): Action => ({
+    name: `Go to ${labelOf(document, node)} ${node.id}`,
+    detail: String(node.settings?.['name'] ?? (node.name === undefined ? '' : kindLabelOf(document, node))),
+    run: () => screen.goTo(node.id),
+  }));
+  const adds = [...nodeDefinitions.values()].map(({ type, label, summary }): Action => ({
+    name: `Add ${label}`,
+    detail: summary,
+    run: () => screen.addByName(type),
+  }));
+  const actions = [...ropewalkActions(screen).filter(({ quiet }) => !quiet), ...goes, ...adds];
+  return (text) => findActions(actions, text);
 }

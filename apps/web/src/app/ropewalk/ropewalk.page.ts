@@ -1,74 +1,44 @@
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, signal, untracked, viewChild, type OnInit } from '@angular/core';
+import { ApplicationRef, ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, viewChild, type OnInit } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { DatePipe } from '@angular/common';
 import { MatDialog } from '@angular/material/dialog';
-import { MatMenuModule } from '@angular/material/menu';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { Title } from '@angular/platform-browser';
 import { Router, RouterLink } from '@angular/router';
 import { AngularSplitModule, type SplitGutterInteractionEvent } from 'angular-split';
-import { combineLatest, debounceTime, finalize, takeWhile, timer, type Subscription } from 'rxjs';
 import { nodeDefinitions, definitionById, labelById, labelOf } from '@filaxis/core';
-import { ApiError, ApiService } from '../shared/api.service';
-import { figure } from '../shared/figures';
-import { Icon } from '../shared/icon';
+import { ApiError } from '../shared/api.service';
 import { ThemeService } from '../shared/theme.service';
-import { DocumentService, type SaveState } from './document/document.service';
-import { dialFromSetting } from './document/dials';
-import { moveNodes } from './document/edits';
-import { addArea, addNote, align, insertOnWire, type Alignment } from './document/layout';
-import { settingType } from './settings/setting-field';
+import { DocumentService } from './document/document.service';
+import { addArea, addNote, align, type Alignment } from './document/layout';
 import { EditingService } from './document/editing.service';
 import { EvaluationService } from './evaluation.service';
 import { ExportDialog, exportSources, type ExportData } from './export/export-dialog';
 import { GraphView, type AddRequest } from './graph/graph-view';
-import { tidyPlaces } from './graph/tidy';
-import { actionFor, isField, type Action } from './actions';
+import { Tidying } from './graph/tidying';
+import { actionFor, isField, type Action, type MenuPlace } from './actions';
 import { emptyReason } from './empty-reason';
-import { ropewalkActions, type RopewalkScreen } from './ropewalk-actions';
-import { Palette } from './palette';
-import { DialsPanel } from './settings/dials-panel';
-import { NodeHelp } from './settings/node-help';
+import { actionSearch, ropewalkActions, type RopewalkScreen } from './ropewalk-actions';
+import { ContextMenu, ContextMenuPlace } from './context-menu';
+import { Palette, type ActionSearch } from './palette';
+import { PictureKeeper } from './picture-keeper';
 import { ShareDialog } from './share/share-dialog';
-import { SettingsPanel } from './settings/settings-panel';
+import { SidePane, type SideTab } from './side-pane';
+import { TopBar } from './top-bar';
 import { plainStrip, ResultsPane, type ResultsTab, type StripView } from './results/results-pane';
-import { GuardedPanel, PanelGuard } from '../shared/panel-guard';
 import { ChecksService } from './checks/checks.service';
 import { keepView, readView } from './view-state';
 import type { CameraState } from './view3d/orbit';
 import type { CurvePlace } from './view3d/sight';
 import { View3d } from './view3d/view3d';
+import { MatButtonModule } from '@angular/material/button';
 
 type Pane = 'graph' | 'view' | 'panel' | 'strip';
-
-const savedText: Readonly<Record<SaveState, string>> = {
-  saved: 'saved',
-  unsaved: 'editing …',
-  saving: 'saving …',
-  offline: 'not saved yet: the server cannot be reached, edits wait here',
-  conflict: 'saved elsewhere meanwhile',
-  refused: 'not saved',
-};
 
 /** The editing screen: left is what you say, right is what you get. */
 @Component({
   selector: 'fx-ropewalk',
-  imports: [
-    AngularSplitModule,
-    DatePipe,
-    DialsPanel,
-    GraphView,
-    GuardedPanel,
-    Icon,
-    MatMenuModule,
-    NodeHelp,
-    PanelGuard,
-    ResultsPane,
-    RouterLink,
-    SettingsPanel,
-    View3d,
-  ],
-  providers: [DocumentService, EvaluationService, EditingService, ChecksService],
+  imports: [AngularSplitModule, ContextMenuPlace, GraphView, MatButtonModule, ResultsPane, RouterLink, SidePane, TopBar, View3d],
+  providers: [DocumentService, EvaluationService, EditingService, ChecksService, ContextMenu, PictureKeeper, Tidying],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ropewalk.page.html',
   styleUrl: './ropewalk.page.scss',
@@ -87,12 +57,14 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
   protected readonly evaluation = inject(EvaluationService);
   readonly editing = inject(EditingService);
   protected readonly themes = inject(ThemeService);
-  private readonly api = inject(ApiService);
+  protected readonly tidying = inject(Tidying);
+  private readonly pictures = inject(PictureKeeper);
+  private readonly menu = inject(ContextMenu);
+  private readonly application = inject(ApplicationRef);
   private readonly dialogs = inject(MatDialog);
   private readonly notices = inject(MatSnackBar);
   private readonly router = inject(Router);
   private readonly titles = inject(Title);
-  private readonly destroyed = inject(DestroyRef);
 
   readonly graph = viewChild(GraphView);
   readonly view = viewChild(View3d);
@@ -100,8 +72,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
 
   protected readonly opened = signal(false);
   protected readonly failed = signal<string | null>(null);
-  protected readonly panel = signal<'settings' | 'dials' | 'help'>('settings');
-  protected readonly markedDial = signal<string | null>(null);
+  protected readonly panel = signal<SideTab>('settings');
   readonly peek = signal<string | null>(null);
   protected readonly add = signal<AddRequest | null>(null);
   protected readonly strip = signal<StripView>(plainStrip);
@@ -115,24 +86,9 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
   protected readonly full = signal<Pane | null>(null);
   protected readonly columns = signal<readonly number[]>([43.5, 56.5]);
   protected readonly rows = signal<readonly number[]>([65, 35]);
-  protected readonly figure = figure;
-  /** The graph is being laid out. */
-  /** The seconds that it takes so far, and its share; null: nothing is laid out. */
-  protected readonly tidying = signal<string | null>(null);
-  private layingOut: Subscription | null = null;
-  private pictureOf = 0;
+  /** The node whose name is being typed. */
+  readonly renaming = signal<string | null>(null);
 
-  protected readonly saved = computed(() => {
-    const state = this.documents.saveState();
-    if (state === 'saved') return `saved · version ${this.documents.version()}`;
-    return state === 'refused' ? `not saved: ${this.documents.saveMessage()}` : savedText[state];
-  });
-  protected readonly heading = computed(() => {
-    const node = this.documents.chosen();
-    if (!node) return this.documents.selection().size ? { name: `${this.documents.selection().size} nodes`, text: '' } : { name: 'Nothing chosen', text: '' };
-    const definition = this.documents.chosenDefinition();
-    return { name: definition?.label ?? node.type, text: definition?.summary ?? '' };
-  });
   /** The place that strip and 3D view mark together. */
   protected readonly markedPlace = computed(() => {
     const data = this.evaluation.strip();
@@ -165,7 +121,8 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     effect(() => {
       if (this.peek() && !this.documents.document().nodes.some(({ id }) => id === this.peek())) this.peek.set(null);
     });
-    this.evaluation.pictures.pipe(debounceTime(1500), takeUntilDestroyed()).subscribe(() => void this.keepPicture());
+    this.pictures.snapshot = () => this.view()?.snapshot() ?? Promise.resolve(null);
+    this.pictures.due.pipe(takeUntilDestroyed()).subscribe(() => void this.pictures.keep());
   }
 
   async ngOnInit(): Promise<void> {
@@ -177,7 +134,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     if (view.strip) this.strip.set({ ...plainStrip, ...view.strip });
     if (view.tab) this.tab.set(view.tab);
     try {
-      this.pictureOf = (await this.documents.open(this.id())) ?? 0;
+      this.pictures.begin((await this.documents.open(this.id())) ?? 0);
       if (!this.documents.document().dials?.length && !view.panel) this.panel.set('settings');
       this.opened.set(true);
       setTimeout(() => {
@@ -196,7 +153,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     const stage = this.view()?.currentOptions();
     keepView(this.id(), { panel: this.panel(), strip: this.strip(), tab: this.tab(), stage });
     await this.documents.save();
-    await this.keepPicture();
+    await this.pictures.keep();
   }
 
   protected beforeUnload(event: BeforeUnloadEvent): void {
@@ -238,7 +195,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     this.results()?.step(by);
   }
 
-  showPanel(panel: 'settings' | 'dials' | 'help'): void {
+  showPanel(panel: SideTab): void {
     this.panel.set(panel);
   }
 
@@ -254,65 +211,58 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     this.graph()?.reveal(id);
   }
 
-  protected showDial(id: string): void {
-    this.markedDial.set(id);
-    this.panel.set('dials');
-  }
-
   // ---- graph
 
   /** Adds the node that was picked from the search. */
   protected addChosen({ type, request }: { type: string; request: AddRequest }): void {
     // What takes no wires stands before the chosen node, not after it: it is there to be wired into something.
-    const chosen = request.from ? this.documents.chosen() : null;
+    const chosen = request.from.length === 1 ? this.documents.chosen() : null;
     const leads = chosen && !nodeDefinitions.get(type)?.inputs.length;
     const at = (leads && this.graph()?.freePlace(chosen, 'before')) || request.at;
-    const wire = this.documents.selectedWire();
-    const id = this.editing.add(type, at, wire ? null : request.from);
     // A wire that was chosen goes through the new node.
-    const inserted = wire && insertOnWire(this.documents.document(), id, wire);
-    if (inserted) this.documents.apply('Insert on wire', inserted);
+    const id = this.editing.add(type, at, request.from, this.documents.selectedWire());
     this.graph()?.reveal(id);
     this.focusTag(id);
     this.panel.set('settings');
   }
 
-  /** Opens the search for a node after the chosen one. */
-  openAdd(): void {
-    const at = this.graph()?.freePlace(this.documents.chosen());
-    if (at) this.add.set({ at, from: this.editing.chosenOutput() });
+  /** A place for a node after the chosen ones, with what it takes from them; on a chosen wire, in its middle. */
+  private nextPlace(): AddRequest {
+    const document = this.documents.document();
+    const last = [...this.documents.selection()].at(-1);
+    const ends = this.documents.selectedWire();
+    const beside = document.nodes.find(({ id }) => id === (ends?.from[0] ?? last)) ?? null;
+    return { at: this.graph()?.freePlace(beside) ?? { x: 0, y: 0 }, from: this.editing.chosenOutputs() };
   }
 
-  private addByName(type: string): void {
-    const at = this.graph()?.freePlace(this.documents.chosen()) ?? { x: 0, y: 0 };
-    this.addChosen({ type, request: { at, from: this.editing.chosenOutput() } });
+  /** Opens the search for a node after the chosen ones. */
+  openAdd(): void {
+    if (this.graph()) this.add.set(this.nextPlace());
+  }
+
+  addByName(type: string): void {
+    this.addChosen({ type, request: this.nextPlace() });
+  }
+
+  /** Chooses a node and gives it the keyboard. */
+  goTo(id: string): void {
+    this.showNode(id);
+    this.focusTag(id);
+  }
+
+  renameChosen(): void {
+    this.renaming.set(this.documents.chosen()?.id ?? null);
+  }
+
+  /** Opens the menu of what was pressed in the graph. */
+  protected openMenu({ event, of }: { event: MouseEvent; of: MenuPlace }): void {
+    this.menu.open({ x: event.clientX, y: event.clientY }, ropewalkActions(this).filter(({ menus }) => menus?.includes(of))); // prettier-ignore
   }
 
   /** Lays the graph out, or stops that when it is at work. */
   tidy(): void {
-    if (this.layingOut) {
-      this.layingOut.unsubscribe();
-      return;
-    }
-    this.tidying.set('');
-    this.layingOut = combineLatest([tidyPlaces(this.documents.document()), timer(0, 1000)])
-      .pipe(
-        takeWhile(([{ places }]) => !places, true),
-        takeUntilDestroyed(this.destroyed),
-        finalize(() => {
-          this.layingOut = null;
-          this.tidying.set(null);
-        }),
-      )
-      .subscribe({
-        next: ([{ share, places }, seconds]) => {
-          this.tidying.set(`${share ? ` · ${Math.round(share * 100)} %` : ''}${seconds ? ` · ${seconds} s` : ''}`);
-          if (!places) return;
-          this.documents.apply('Tidy', moveNodes(this.documents.document(), places));
-          this.graph()?.fit();
-        },
-        error: (error: Error) => this.say(error.message),
-      });
+    const graph = this.graph();
+    this.tidying.toggle(graph?.shape ?? 1, () => graph?.fit(), (message) => this.say(message)); // prettier-ignore
   }
 
   togglePeek(): void {
@@ -374,7 +324,18 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
 
   protected paste(event: ClipboardEvent): void {
     if (isField(event.target)) return;
-    if (this.editing.putIn('Paste', event.clipboardData?.getData('text/plain') ?? '', [32, 48])) event.preventDefault();
+    if (this.putIn(event.clipboardData?.getData('text/plain') ?? '')) event.preventDefault();
+  }
+
+  /** Puts in what was copied: at the pointer where it is in the graph, else beside what it was copied from. */
+  private putIn(text: string, open = false): boolean {
+    const at = this.graph()?.pointer;
+    return this.editing.putIn('Paste', text, { ...(at && { at }), open });
+  }
+
+  async pasteHere(open: boolean): Promise<void> {
+    const text = await navigator.clipboard.readText().catch(() => '');
+    if (!this.putIn(text, open)) this.say('There are no nodes in the clipboard.');
   }
 
   // ---- actions
@@ -382,8 +343,10 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
   openPalette(): void {
     if (this.dialogs.openDialogs.length) return;
     this.dialogs
-      .open<Palette, readonly Action[], Action>(Palette, {
-        data: [...ropewalkActions(this).filter(({ quiet }) => !quiet), ...this.goActions(), ...this.addActions()],
+      .open<Palette, ActionSearch, Action>(Palette, {
+        data: actionSearch(this),
+        // What grows would be measured small by the list that hangs on it.
+        enterAnimationDuration: 0,
         position: { top: '70px' },
         maxWidth: '92vw',
       })
@@ -408,49 +371,14 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     this.dialogs.open<ShareDialog, string>(ShareDialog, { data: this.id(), width: '560px' });
   }
 
-  /** A setting's label was dropped on the dials. */
-  protected dropSetting(event: DragEvent): void {
-    const text = event.dataTransfer?.getData(settingType);
-    if (!text) return;
-    event.preventDefault();
-    const { node, setting } = JSON.parse(text) as { node: string; setting: string };
-    const made = dialFromSetting(this.documents.document(), node, setting);
-    if (!made) return this.say('This setting cannot be a dial.');
-    this.documents.apply('Make a dial', made.document);
-    this.showDial(made.id);
-  }
-
-  protected overDials(event: DragEvent): void {
-    if (!event.dataTransfer?.types.includes(settingType)) return;
-    event.preventDefault();
-    event.dataTransfer.dropEffect = 'link';
-  }
-
-  private goTo(id: string): void {
-    this.showNode(id);
-    this.focusTag(id);
-  }
-
-  /** Every node of the graph, to be gone to. */
-  private goActions(): Action[] {
-    const document = this.documents.document();
-    return document.nodes.map((node) => {
-      const { id, settings } = node;
-      const name = settings?.['name'];
-      return { name: `Go to ${labelOf(document, node)} ${id}`, detail: typeof name === 'string' ? name : '', run: () => this.goTo(id) };
-    });
-  }
-
-  private addActions(): Action[] {
-    return [...nodeDefinitions.values()].map(({ type, label, summary }) => ({ name: `Add ${label}`, detail: summary, run: () => this.addByName(type) }));
-  }
-
   protected key(event: KeyboardEvent): void {
     if (!this.opened() || this.dialogs.openDialogs.length || event.defaultPrevented) return;
     const action = actionFor(event, ropewalkActions(this));
     if (!action) return;
     event.preventDefault();
     action.run();
+    // What the key opened is there, and has the keyboard, before the next one comes.
+    this.application.tick();
   }
 
   escape(): void {
@@ -468,24 +396,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     void this.router.navigateByUrl('/');
   }
 
-  protected rename(title: string): void {
-    const text = title.trim().slice(0, 200);
-    if (text && text !== this.documents.document().title) this.documents.apply('Rename', { ...this.documents.document(), title: text });
-  }
-
   protected say(text: string): void {
     this.notices.open(text, 'Close', { duration: 9000 });
-  }
-
-  /** Keeps a picture of the newest version for the Library. */
-  private async keepPicture(): Promise<void> {
-    const version = this.documents.version();
-    const counts = this.evaluation.counts();
-    if (version === this.pictureOf || !this.documents.isSaved || !counts) return;
-    this.pictureOf = version;
-    const png = await this.view()?.snapshot();
-    // Without one, the next chance is taken.
-    if (!png) this.pictureOf = 0;
-    else await this.api.setPicture(this.id(), version, png, { faces: counts.faces, points: counts.points }).catch(() => (this.pictureOf = 0));
   }
 }

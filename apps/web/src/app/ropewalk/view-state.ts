@@ -1,3 +1,4 @@
+import type { SideTab } from './side-pane';
 import type { ResultsTab, StripView } from './results/results-pane';
 import type { CameraState } from './view3d/orbit';
 import type { StageOptions } from './view3d/stage';
@@ -8,7 +9,7 @@ export interface ViewState {
   readonly rows?: readonly number[];
   readonly camera?: CameraState;
   readonly stage?: StageOptions;
-  readonly panel?: 'settings' | 'dials' | 'help';
+  readonly panel?: SideTab;
   readonly strip?: StripView;
   readonly tab?: ResultsTab;
 }

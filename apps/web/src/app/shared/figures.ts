@@ -7,5 +7,8 @@ export const grouped = (value: number): string =>
 /** A number with at most `digits` significant digits and no trailing zeros. */
 export const figure = (value: number, digits = 4): string => (Number.isFinite(value) ? String(Number(value.toPrecision(digits))) : '–');
 
+/** A length in metres with the unit that suits its size: 2 m, 50 mm. */
+export const lengthText = (metres: number): string => (Math.abs(metres) >= 1 ? `${figure(metres)} m` : `${figure(metres * 1000)} mm`);
+
 /** Milliseconds as people read them. */
 export const milliseconds = (ms: number): string => (ms < 10 ? `${ms.toFixed(1)} ms` : ms < 1000 ? `${Math.round(ms)} ms` : `${(ms / 1000).toFixed(1)} s`);

@@ -1,80 +1,76 @@
 import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, input, output, signal, viewChild } from '@angular/core';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
 import { arithmetic } from './arithmetic';
 import { figure } from './figures';
 
 /**
- * A number with its unit. Drag sideways to scrub (Shift: ten times finer), type arithmetic and units, use the arrow keys to step.
+ * A number with its unit. Drag sideways to scrub (Shift: ten times finer), type arithmetic and units, use the arrow keys to step (Shift: ten times, Alt: a tenth).
  * `scrubbed` tells values while dragging, `committed` the one to keep; a drag is one change.
  */
 @Component({
   selector: 'fx-number',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatFormFieldModule, MatInputModule],
   template: `
-    <input
-      #box
-      class="field"
-      type="text"
-      inputmode="decimal"
-      spellcheck="false"
-      autocomplete="off"
-      [attr.aria-label]="label()"
-      [attr.aria-invalid]="wrong()"
-      [attr.title]="wrong() ? 'Not a number: type a number, arithmetic or a unit, such as 2*15mm' : null"
-      [value]="text()"
-      [class.scrubbing]="scrubbing()"
-      (pointerdown)="begin($event)"
-      (pointermove)="drag($event)"
-      (pointerup)="end($event)"
-      (pointercancel)="end($event)"
-      (keydown)="key($event)"
-      (input)="wrong.set(false)"
-      (change)="type()"
-    />
-    @if (axis()) {
-      <span class="axis" aria-hidden="true">{{ axis() }}</span>
-    }
-    @if (unit()) {
-      <span class="unit">{{ unit() }}</span>
-    }
+    <mat-form-field appearance="outline" subscriptSizing="dynamic">
+      @if (axis()) {
+        <span matTextPrefix class="axis" aria-hidden="true">{{ axis() }}</span>
+      }
+      <input
+        #box
+        matInput
+        type="text"
+        inputmode="decimal"
+        spellcheck="false"
+        autocomplete="off"
+        [attr.aria-label]="label()"
+        [attr.aria-invalid]="wrong()"
+        [attr.title]="wrong() ? 'Not a number: type a number, arithmetic or a unit, such as 2*15mm' : null"
+        [value]="text()"
+        [class.scrubbing]="scrubbing()"
+        (pointerdown)="begin($event)"
+        (pointermove)="drag($event)"
+        (pointerup)="end($event)"
+        (pointercancel)="end($event)"
+        (keydown)="key($event)"
+        (input)="wrong.set(false)"
+        (change)="type()"
+        (paste)="paste($event)"
+      />
+      @if (unit()) {
+        <span matTextSuffix class="unit">{{ unit() }}</span>
+      }
+    </mat-form-field>
   `,
   styles: `
-    :host {
-      position: relative;
-      display: flex;
+    :host,
+    mat-form-field {
+      display: block;
       min-width: 0;
     }
-    .field {
-      padding-right: calc(8px + var(--unit, 0px));
-      padding-left: var(--axis, 8px);
+    input {
       cursor: ew-resize;
     }
-    .field:focus {
+    input:focus {
       cursor: text;
     }
-    .field[aria-invalid='true'] {
-      border-color: var(--madder);
+    input[aria-invalid='true'] {
+      color: var(--madder);
+      text-decoration: underline wavy var(--madder);
     }
     .axis {
-      position: absolute;
-      left: 7px;
-      top: 50%;
-      transform: translateY(-50%);
+      padding-right: 4px;
       color: var(--slate);
       font: italic 12.5px var(--sans);
-      pointer-events: none;
     }
     .unit {
-      position: absolute;
-      right: 8px;
-      top: 50%;
-      transform: translateY(-50%);
+      padding-left: 4px;
       color: var(--slate);
       font: 12px var(--mono);
-      pointer-events: none;
     }
   `,
-  host: { '[style.--axis]': 'axis() ? axis().length * 7 + 12 + "px" : null', '[style.--unit]': 'unit() ? unit().length * 7.3 + 4 + "px" : null' },
 })
 export class NumberField {
   readonly value = input.required<number>();
@@ -88,6 +84,8 @@ export class NumberField {
   readonly whole = input(false);
   readonly scrubbed = output<number>();
   readonly committed = output<number>();
+  /** Several numbers were pasted, as `1.2, 0.4, 3`: they are for this field and those after it. */
+  readonly pasted = output<readonly number[]>();
 
   protected readonly scrubbing = signal(false);
   protected readonly wrong = signal(false);
@@ -132,9 +130,17 @@ export class NumberField {
       this.box().nativeElement.blur();
     } else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
       event.preventDefault();
-      const size = (this.whole() ? 1 : this.step()) * (event.shiftKey ? 10 : 1);
+      const size = (this.whole() ? 1 : this.step()) * (event.shiftKey ? 10 : event.altKey && !this.whole() ? 0.1 : 1);
       this.committed.emit(this.allowed(this.value() + (event.key === 'ArrowUp' ? size : -size)));
     }
+  }
+
+  protected paste(event: ClipboardEvent): void {
+    const parts = (event.clipboardData?.getData('text/plain') ?? '').trim().replace(/^[[(]|[\])]$/g, '').split(/\s*[,;\t]\s*|\s+/); // prettier-ignore
+    const numbers = parts.map((part) => arithmetic(part));
+    if (parts.length < 2 || !numbers.every((each) => each !== null)) return;
+    event.preventDefault();
+    this.pasted.emit(numbers);
   }
 
   protected type(): void {

@@ -13,14 +13,16 @@ import {
   ViewContainerRef,
 } from '@angular/core';
 import { Faults } from './faults';
+import { MatButtonModule } from '@angular/material/button';
 
 /** What stands where a panel broke. */
 @Component({
   selector: 'fx-broken-panel',
+  imports: [MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `<div class="broken" role="alert">
     <p>{{ name() }} cannot be shown: something in it went wrong. The rest goes on, and nothing is lost.</p>
-    <button type="button" class="slip" (click)="again.emit()">Show it again</button>
+    <button type="button" matButton="outlined" (click)="again.emit()">Show it again</button>
   </div>`,
   styles: `
     .broken {

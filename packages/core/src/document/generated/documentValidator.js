@@ -37,7 +37,7 @@ var require_ucs2length = __commonJS({
 // <stdin>
 var validate = validate10;
 var stdin_default = validate10;
-var schema11 = { "$schema": "http://json-schema.org/draft-07/schema#", "$id": "filaxis-graph-1", "title": "Filaxis document, version 1", "type": "object", "required": ["format", "version", "title", "nodes", "wires"], "additionalProperties": false, "properties": { "format": { "const": "filaxis-graph" }, "version": { "const": 1 }, "title": { "type": "string", "minLength": 1, "maxLength": 200 }, "dials": { "type": "array", "maxItems": 500, "items": { "type": "object", "required": ["id", "label", "kind", "value"], "additionalProperties": false, "properties": { "id": { "type": "string", "pattern": "^[A-Za-z][A-Za-z0-9_-]{0,63}$" }, "label": { "type": "string", "minLength": 1, "maxLength": 80 }, "kind": { "enum": ["number", "integer", "vector", "boolean", "choice", "colour", "text", "seed"] }, "value": { "type": ["number", "boolean", "string", "array"], "items": { "type": "number", "minimum": -1e12, "maximum": 1e12 }, "maxItems": 4, "maxLength": 2e3 }, "min": { "type": "number", "minimum": -1e12, "maximum": 1e12 }, "max": { "type": "number", "minimum": -1e12, "maximum": 1e12 }, "step": { "type": "number", "exclusiveMinimum": 0, "maximum": 1e12 }, "unit": { "type": "string", "maxLength": 20 }, "choices": { "type": "array", "items": { "type": "string", "maxLength": 80 }, "minItems": 1, "maxItems": 200 }, "group": { "type": "string", "maxLength": 80 } } } }, "nodes": { "type": "array", "maxItems": 5e3, "items": { "type": "object", "required": ["id", "type"], "additionalProperties": false, "properties": { "id": { "type": "string", "pattern": "^[A-Za-z][A-Za-z0-9_-]{0,63}$" }, "type": { "type": "string", "minLength": 1, "maxLength": 80 }, "at": { "type": "array", "items": [{ "type": "number", "minimum": -1e12, "maximum": 1e12 }, { "type": "number", "minimum": -1e12, "maximum": 1e12 }], "minItems": 2, "additionalItems": false }, "settings": { "type": "object" } } } }, "wires": { "type": "array", "maxItems": 2e4, "items": { "type": "object", "required": ["from", "to"], "additionalProperties": false, "properties": { "from": { "type": "array", "items": [{ "type": "string", "pattern": "^[A-Za-z][A-Za-z0-9_-]{0,63}$" }, { "type": "string", "minLength": 1, "maxLength": 40 }], "minItems": 2, "additionalItems": false }, "to": { "type": "array", "items": [{ "type": "string", "pattern": "^[A-Za-z][A-Za-z0-9_-]{0,63}$" }, { "type": "string", "minLength": 1, "maxLength": 40 }], "minItems": 2, "additionalItems": false } } } }, "areas": { "type": "array", "maxItems": 1e3, "items": { "type": "object" } }, "notes": { "type": "array", "maxItems": 1e3, "items": { "type": "object" } }, "view": { "type": "object" }, "assets": { "type": "object", "propertyNames": { "pattern": "^[0-9a-f]{64}$" }, "additionalProperties": { "type": "object", "required": ["name", "bytes"], "additionalProperties": false, "properties": { "name": { "type": "string", "minLength": 1, "maxLength": 200 }, "bytes": { "type": "integer", "minimum": 0 } } } } } };
+var schema11 = { "$schema": "http://json-schema.org/draft-07/schema#", "$id": "filaxis-graph-1", "title": "Filaxis document, version 1", "type": "object", "required": ["format", "version", "title", "nodes", "wires"], "additionalProperties": false, "properties": { "format": { "const": "filaxis-graph" }, "version": { "const": 1 }, "title": { "type": "string", "minLength": 1, "maxLength": 200 }, "dials": { "type": "array", "maxItems": 500, "items": { "type": "object", "required": ["id", "label", "kind", "value"], "additionalProperties": false, "properties": { "id": { "type": "string", "pattern": "^[A-Za-z][A-Za-z0-9_-]{0,63}$" }, "label": { "type": "string", "minLength": 1, "maxLength": 80 }, "kind": { "enum": ["number", "integer", "vector", "boolean", "choice", "colour", "text", "seed"] }, "value": { "type": ["number", "boolean", "string", "array"], "items": { "type": "number", "minimum": -1e12, "maximum": 1e12 }, "maxItems": 4, "maxLength": 2e3 }, "min": { "type": "number", "minimum": -1e12, "maximum": 1e12 }, "max": { "type": "number", "minimum": -1e12, "maximum": 1e12 }, "step": { "type": "number", "exclusiveMinimum": 0, "maximum": 1e12 }, "unit": { "type": "string", "maxLength": 20 }, "choices": { "type": "array", "items": { "type": "string", "maxLength": 80 }, "minItems": 1, "maxItems": 200 }, "group": { "type": "string", "maxLength": 80 } } } }, "nodes": { "type": "array", "maxItems": 5e3, "items": { "type": "object", "required": ["id", "type"], "additionalProperties": false, "properties": { "id": { "type": "string", "pattern": "^[A-Za-z][A-Za-z0-9_-]{0,63}$" }, "type": { "type": "string", "minLength": 1, "maxLength": 80 }, "name": { "type": "string", "minLength": 1, "maxLength": 60 }, "at": { "type": "array", "items": [{ "type": "number", "minimum": -1e12, "maximum": 1e12 }, { "type": "number", "minimum": -1e12, "maximum": 1e12 }], "minItems": 2, "additionalItems": false }, "settings": { "type": "object" } } } }, "wires": { "type": "array", "maxItems": 2e4, "items": { "type": "object", "required": ["from", "to"], "additionalProperties": false, "properties": { "from": { "type": "array", "items": [{ "type": "string", "pattern": "^[A-Za-z][A-Za-z0-9_-]{0,63}$" }, { "type": "string", "minLength": 1, "maxLength": 40 }], "minItems": 2, "additionalItems": false }, "to": { "type": "array", "items": [{ "type": "string", "pattern": "^[A-Za-z][A-Za-z0-9_-]{0,63}$" }, { "type": "string", "minLength": 1, "maxLength": 40 }], "minItems": 2, "additionalItems": false } } } }, "areas": { "type": "array", "maxItems": 1e3, "items": { "type": "object" } }, "notes": { "type": "array", "maxItems": 1e3, "items": { "type": "object" } }, "view": { "type": "object" }, "assets": { "type": "object", "propertyNames": { "pattern": "^[0-9a-f]{64}$" }, "additionalProperties": { "type": "object", "required": ["name", "bytes"], "additionalProperties": false, "properties": { "name": { "type": "string", "minLength": 1, "maxLength": 200 }, "bytes": { "type": "integer", "minimum": 0 } } } } } };
 var func2 = Object.prototype.hasOwnProperty;
 var func3 = require_ucs2length().default;
 var pattern0 = new RegExp("^[A-Za-z][A-Za-z0-9_-]{0,63}$", "u");
@@ -458,7 +458,7 @@ function validate10(data, { instancePath = "", parentData, parentDataProperty, r
                                 } else {
                                   const _errs38 = errors;
                                   for (const key2 in data18) {
-                                    if (!(key2 === "id" || key2 === "type" || key2 === "at" || key2 === "settings")) {
+                                    if (!(key2 === "id" || key2 === "type" || key2 === "name" || key2 === "at" || key2 === "settings")) {
                                       validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3, schemaPath: "#/properties/nodes/items/additionalProperties", keyword: "additionalProperties", params: { additionalProperty: key2 }, message: "must NOT have additional properties" }];
                                       return false;
                                       break;
@@ -508,69 +508,22 @@ function validate10(data, { instancePath = "", parentData, parentDataProperty, r
                                         var valid6 = true;
                                       }
                                       if (valid6) {
-                                        if (data18.at !== void 0) {
-                                          let data21 = data18.at;
+                                        if (data18.name !== void 0) {
+                                          let data21 = data18.name;
                                           const _errs43 = errors;
                                           if (errors === _errs43) {
-                                            if (Array.isArray(data21)) {
-                                              if (data21.length < 2) {
-                                                validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at", schemaPath: "#/properties/nodes/items/properties/at/minItems", keyword: "minItems", params: { limit: 2 }, message: "must NOT have fewer than 2 items" }];
+                                            if (typeof data21 === "string") {
+                                              if (func3(data21) > 60) {
+                                                validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/name", schemaPath: "#/properties/nodes/items/properties/name/maxLength", keyword: "maxLength", params: { limit: 60 }, message: "must NOT have more than 60 characters" }];
                                                 return false;
                                               } else {
-                                                const len4 = data21.length;
-                                                if (!(len4 <= 2)) {
-                                                  validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at", schemaPath: "#/properties/nodes/items/properties/at/additionalItems", keyword: "additionalItems", params: { limit: 2 }, message: "must NOT have more than 2 items" }];
+                                                if (func3(data21) < 1) {
+                                                  validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/name", schemaPath: "#/properties/nodes/items/properties/name/minLength", keyword: "minLength", params: { limit: 1 }, message: "must NOT have fewer than 1 characters" }];
                                                   return false;
-                                                } else {
-                                                  const len5 = data21.length;
-                                                  if (len5 > 0) {
-                                                    let data22 = data21[0];
-                                                    const _errs45 = errors;
-                                                    if (errors === _errs45) {
-                                                      if (typeof data22 == "number") {
-                                                        if (data22 > 1e12 || isNaN(data22)) {
-                                                          validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at/0", schemaPath: "#/properties/nodes/items/properties/at/items/0/maximum", keyword: "maximum", params: { comparison: "<=", limit: 1e12 }, message: "must be <= 1000000000000" }];
-                                                          return false;
-                                                        } else {
-                                                          if (data22 < -1e12 || isNaN(data22)) {
-                                                            validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at/0", schemaPath: "#/properties/nodes/items/properties/at/items/0/minimum", keyword: "minimum", params: { comparison: ">=", limit: -1e12 }, message: "must be >= -1000000000000" }];
-                                                            return false;
-                                                          }
-                                                        }
-                                                      } else {
-                                                        validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at/0", schemaPath: "#/properties/nodes/items/properties/at/items/0/type", keyword: "type", params: { type: "number" }, message: "must be number" }];
-                                                        return false;
-                                                      }
-                                                    }
-                                                    var valid7 = _errs45 === errors;
-                                                  }
-                                                  if (valid7) {
-                                                    if (len5 > 1) {
-                                                      let data23 = data21[1];
-                                                      const _errs47 = errors;
-                                                      if (errors === _errs47) {
-                                                        if (typeof data23 == "number") {
-                                                          if (data23 > 1e12 || isNaN(data23)) {
-                                                            validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at/1", schemaPath: "#/properties/nodes/items/properties/at/items/1/maximum", keyword: "maximum", params: { comparison: "<=", limit: 1e12 }, message: "must be <= 1000000000000" }];
-                                                            return false;
-                                                          } else {
-                                                            if (data23 < -1e12 || isNaN(data23)) {
-                                                              validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at/1", schemaPath: "#/properties/nodes/items/properties/at/items/1/minimum", keyword: "minimum", params: { comparison: ">=", limit: -1e12 }, message: "must be >= -1000000000000" }];
-                                                              return false;
-                                                            }
-                                                          }
-                                                        } else {
-                                                          validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at/1", schemaPath: "#/properties/nodes/items/properties/at/items/1/type", keyword: "type", params: { type: "number" }, message: "must be number" }];
-                                                          return false;
-                                                        }
-                                                      }
-                                                      var valid7 = _errs47 === errors;
-                                                    }
-                                                  }
                                                 }
                                               }
                                             } else {
-                                              validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at", schemaPath: "#/properties/nodes/items/properties/at/type", keyword: "type", params: { type: "array" }, message: "must be array" }];
+                                              validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/name", schemaPath: "#/properties/nodes/items/properties/name/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
                                               return false;
                                             }
                                           }
@@ -579,16 +532,88 @@ function validate10(data, { instancePath = "", parentData, parentDataProperty, r
                                           var valid6 = true;
                                         }
                                         if (valid6) {
-                                          if (data18.settings !== void 0) {
-                                            let data24 = data18.settings;
-                                            const _errs49 = errors;
-                                            if (!(data24 && typeof data24 == "object" && !Array.isArray(data24))) {
-                                              validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/settings", schemaPath: "#/properties/nodes/items/properties/settings/type", keyword: "type", params: { type: "object" }, message: "must be object" }];
-                                              return false;
+                                          if (data18.at !== void 0) {
+                                            let data22 = data18.at;
+                                            const _errs45 = errors;
+                                            if (errors === _errs45) {
+                                              if (Array.isArray(data22)) {
+                                                if (data22.length < 2) {
+                                                  validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at", schemaPath: "#/properties/nodes/items/properties/at/minItems", keyword: "minItems", params: { limit: 2 }, message: "must NOT have fewer than 2 items" }];
+                                                  return false;
+                                                } else {
+                                                  const len4 = data22.length;
+                                                  if (!(len4 <= 2)) {
+                                                    validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at", schemaPath: "#/properties/nodes/items/properties/at/additionalItems", keyword: "additionalItems", params: { limit: 2 }, message: "must NOT have more than 2 items" }];
+                                                    return false;
+                                                  } else {
+                                                    const len5 = data22.length;
+                                                    if (len5 > 0) {
+                                                      let data23 = data22[0];
+                                                      const _errs47 = errors;
+                                                      if (errors === _errs47) {
+                                                        if (typeof data23 == "number") {
+                                                          if (data23 > 1e12 || isNaN(data23)) {
+                                                            validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at/0", schemaPath: "#/properties/nodes/items/properties/at/items/0/maximum", keyword: "maximum", params: { comparison: "<=", limit: 1e12 }, message: "must be <= 1000000000000" }];
+                                                            return false;
+                                                          } else {
+                                                            if (data23 < -1e12 || isNaN(data23)) {
+                                                              validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at/0", schemaPath: "#/properties/nodes/items/properties/at/items/0/minimum", keyword: "minimum", params: { comparison: ">=", limit: -1e12 }, message: "must be >= -1000000000000" }];
+                                                              return false;
+                                                            }
+                                                          }
+                                                        } else {
+                                                          validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at/0", schemaPath: "#/properties/nodes/items/properties/at/items/0/type", keyword: "type", params: { type: "number" }, message: "must be number" }];
+                                                          return false;
+                                                        }
+                                                      }
+                                                      var valid7 = _errs47 === errors;
+                                                    }
+                                                    if (valid7) {
+                                                      if (len5 > 1) {
+                                                        let data24 = data22[1];
+                                                        const _errs49 = errors;
+                                                        if (errors === _errs49) {
+                                                          if (typeof data24 == "number") {
+                                                            if (data24 > 1e12 || isNaN(data24)) {
+                                                              validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at/1", schemaPath: "#/properties/nodes/items/properties/at/items/1/maximum", keyword: "maximum", params: { comparison: "<=", limit: 1e12 }, message: "must be <= 1000000000000" }];
+                                                              return false;
+                                                            } else {
+                                                              if (data24 < -1e12 || isNaN(data24)) {
+                                                                validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at/1", schemaPath: "#/properties/nodes/items/properties/at/items/1/minimum", keyword: "minimum", params: { comparison: ">=", limit: -1e12 }, message: "must be >= -1000000000000" }];
+                                                                return false;
+                                                              }
+                                                            }
+                                                          } else {
+                                                            validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at/1", schemaPath: "#/properties/nodes/items/properties/at/items/1/type", keyword: "type", params: { type: "number" }, message: "must be number" }];
+                                                            return false;
+                                                          }
+                                                        }
+                                                        var valid7 = _errs49 === errors;
+                                                      }
+                                                    }
+                                                  }
+                                                }
+                                              } else {
+                                                validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at", schemaPath: "#/properties/nodes/items/properties/at/type", keyword: "type", params: { type: "array" }, message: "must be array" }];
+                                                return false;
+                                              }
                                             }
-                                            var valid6 = _errs49 === errors;
+                                            var valid6 = _errs45 === errors;
                                           } else {
                                             var valid6 = true;
+                                          }
+                                          if (valid6) {
+                                            if (data18.settings !== void 0) {
+                                              let data25 = data18.settings;
+                                              const _errs51 = errors;
+                                              if (!(data25 && typeof data25 == "object" && !Array.isArray(data25))) {
+                                                validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/settings", schemaPath: "#/properties/nodes/items/properties/settings/type", keyword: "type", params: { type: "object" }, message: "must be object" }];
+                                                return false;
+                                              }
+                                              var valid6 = _errs51 === errors;
+                                            } else {
+                                              var valid6 = true;
+                                            }
                                           }
                                         }
                                       }
@@ -617,56 +642,56 @@ function validate10(data, { instancePath = "", parentData, parentDataProperty, r
                   }
                   if (valid0) {
                     if (data.wires !== void 0) {
-                      let data25 = data.wires;
-                      const _errs51 = errors;
-                      if (errors === _errs51) {
-                        if (Array.isArray(data25)) {
-                          if (data25.length > 2e4) {
+                      let data26 = data.wires;
+                      const _errs53 = errors;
+                      if (errors === _errs53) {
+                        if (Array.isArray(data26)) {
+                          if (data26.length > 2e4) {
                             validate10.errors = [{ instancePath: instancePath + "/wires", schemaPath: "#/properties/wires/maxItems", keyword: "maxItems", params: { limit: 2e4 }, message: "must NOT have more than 20000 items" }];
                             return false;
                           } else {
                             var valid8 = true;
-                            const len6 = data25.length;
+                            const len6 = data26.length;
                             for (let i4 = 0; i4 < len6; i4++) {
-                              let data26 = data25[i4];
-                              const _errs53 = errors;
-                              if (errors === _errs53) {
-                                if (data26 && typeof data26 == "object" && !Array.isArray(data26)) {
+                              let data27 = data26[i4];
+                              const _errs55 = errors;
+                              if (errors === _errs55) {
+                                if (data27 && typeof data27 == "object" && !Array.isArray(data27)) {
                                   let missing3;
-                                  if (data26.from === void 0 && (missing3 = "from") || data26.to === void 0 && (missing3 = "to")) {
+                                  if (data27.from === void 0 && (missing3 = "from") || data27.to === void 0 && (missing3 = "to")) {
                                     validate10.errors = [{ instancePath: instancePath + "/wires/" + i4, schemaPath: "#/properties/wires/items/required", keyword: "required", params: { missingProperty: missing3 }, message: "must have required property '" + missing3 + "'" }];
                                     return false;
                                   } else {
-                                    const _errs55 = errors;
-                                    for (const key3 in data26) {
+                                    const _errs57 = errors;
+                                    for (const key3 in data27) {
                                       if (!(key3 === "from" || key3 === "to")) {
                                         validate10.errors = [{ instancePath: instancePath + "/wires/" + i4, schemaPath: "#/properties/wires/items/additionalProperties", keyword: "additionalProperties", params: { additionalProperty: key3 }, message: "must NOT have additional properties" }];
                                         return false;
                                         break;
                                       }
                                     }
-                                    if (_errs55 === errors) {
-                                      if (data26.from !== void 0) {
-                                        let data27 = data26.from;
-                                        const _errs56 = errors;
-                                        if (errors === _errs56) {
-                                          if (Array.isArray(data27)) {
-                                            if (data27.length < 2) {
+                                    if (_errs57 === errors) {
+                                      if (data27.from !== void 0) {
+                                        let data28 = data27.from;
+                                        const _errs58 = errors;
+                                        if (errors === _errs58) {
+                                          if (Array.isArray(data28)) {
+                                            if (data28.length < 2) {
                                               validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/from", schemaPath: "#/properties/wires/items/properties/from/minItems", keyword: "minItems", params: { limit: 2 }, message: "must NOT have fewer than 2 items" }];
                                               return false;
                                             } else {
-                                              const len7 = data27.length;
+                                              const len7 = data28.length;
                                               if (!(len7 <= 2)) {
                                                 validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/from", schemaPath: "#/properties/wires/items/properties/from/additionalItems", keyword: "additionalItems", params: { limit: 2 }, message: "must NOT have more than 2 items" }];
                                                 return false;
                                               } else {
-                                                const len8 = data27.length;
+                                                const len8 = data28.length;
                                                 if (len8 > 0) {
-                                                  let data28 = data27[0];
-                                                  const _errs58 = errors;
-                                                  if (errors === _errs58) {
-                                                    if (typeof data28 === "string") {
-                                                      if (!pattern0.test(data28)) {
+                                                  let data29 = data28[0];
+                                                  const _errs60 = errors;
+                                                  if (errors === _errs60) {
+                                                    if (typeof data29 === "string") {
+                                                      if (!pattern0.test(data29)) {
                                                         validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/from/0", schemaPath: "#/properties/wires/items/properties/from/items/0/pattern", keyword: "pattern", params: { pattern: "^[A-Za-z][A-Za-z0-9_-]{0,63}$" }, message: 'must match pattern "^[A-Za-z][A-Za-z0-9_-]{0,63}$"' }];
                                                         return false;
                                                       }
@@ -675,19 +700,19 @@ function validate10(data, { instancePath = "", parentData, parentDataProperty, r
                                                       return false;
                                                     }
                                                   }
-                                                  var valid10 = _errs58 === errors;
+                                                  var valid10 = _errs60 === errors;
                                                 }
                                                 if (valid10) {
                                                   if (len8 > 1) {
-                                                    let data29 = data27[1];
-                                                    const _errs60 = errors;
-                                                    if (errors === _errs60) {
-                                                      if (typeof data29 === "string") {
-                                                        if (func3(data29) > 40) {
+                                                    let data30 = data28[1];
+                                                    const _errs62 = errors;
+                                                    if (errors === _errs62) {
+                                                      if (typeof data30 === "string") {
+                                                        if (func3(data30) > 40) {
                                                           validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/from/1", schemaPath: "#/properties/wires/items/properties/from/items/1/maxLength", keyword: "maxLength", params: { limit: 40 }, message: "must NOT have more than 40 characters" }];
                                                           return false;
                                                         } else {
-                                                          if (func3(data29) < 1) {
+                                                          if (func3(data30) < 1) {
                                                             validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/from/1", schemaPath: "#/properties/wires/items/properties/from/items/1/minLength", keyword: "minLength", params: { limit: 1 }, message: "must NOT have fewer than 1 characters" }];
                                                             return false;
                                                           }
@@ -697,7 +722,7 @@ function validate10(data, { instancePath = "", parentData, parentDataProperty, r
                                                         return false;
                                                       }
                                                     }
-                                                    var valid10 = _errs60 === errors;
+                                                    var valid10 = _errs62 === errors;
                                                   }
                                                 }
                                               }
@@ -707,32 +732,32 @@ function validate10(data, { instancePath = "", parentData, parentDataProperty, r
                                             return false;
                                           }
                                         }
-                                        var valid9 = _errs56 === errors;
+                                        var valid9 = _errs58 === errors;
                                       } else {
                                         var valid9 = true;
                                       }
                                       if (valid9) {
-                                        if (data26.to !== void 0) {
-                                          let data30 = data26.to;
-                                          const _errs62 = errors;
-                                          if (errors === _errs62) {
-                                            if (Array.isArray(data30)) {
-                                              if (data30.length < 2) {
+                                        if (data27.to !== void 0) {
+                                          let data31 = data27.to;
+                                          const _errs64 = errors;
+                                          if (errors === _errs64) {
+                                            if (Array.isArray(data31)) {
+                                              if (data31.length < 2) {
                                                 validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/to", schemaPath: "#/properties/wires/items/properties/to/minItems", keyword: "minItems", params: { limit: 2 }, message: "must NOT have fewer than 2 items" }];
                                                 return false;
                                               } else {
-                                                const len9 = data30.length;
+                                                const len9 = data31.length;
                                                 if (!(len9 <= 2)) {
                                                   validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/to", schemaPath: "#/properties/wires/items/properties/to/additionalItems", keyword: "additionalItems", params: { limit: 2 }, message: "must NOT have more than 2 items" }];
                                                   return false;
                                                 } else {
-                                                  const len10 = data30.length;
+                                                  const len10 = data31.length;
                                                   if (len10 > 0) {
-                                                    let data31 = data30[0];
-                                                    const _errs64 = errors;
-                                                    if (errors === _errs64) {
-                                                      if (typeof data31 === "string") {
-                                                        if (!pattern0.test(data31)) {
+                                                    let data32 = data31[0];
+                                                    const _errs66 = errors;
+                                                    if (errors === _errs66) {
+                                                      if (typeof data32 === "string") {
+                                                        if (!pattern0.test(data32)) {
                                                           validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/to/0", schemaPath: "#/properties/wires/items/properties/to/items/0/pattern", keyword: "pattern", params: { pattern: "^[A-Za-z][A-Za-z0-9_-]{0,63}$" }, message: 'must match pattern "^[A-Za-z][A-Za-z0-9_-]{0,63}$"' }];
                                                           return false;
                                                         }
@@ -741,19 +766,19 @@ function validate10(data, { instancePath = "", parentData, parentDataProperty, r
                                                         return false;
                                                       }
                                                     }
-                                                    var valid11 = _errs64 === errors;
+                                                    var valid11 = _errs66 === errors;
                                                   }
                                                   if (valid11) {
                                                     if (len10 > 1) {
-                                                      let data32 = data30[1];
-                                                      const _errs66 = errors;
-                                                      if (errors === _errs66) {
-                                                        if (typeof data32 === "string") {
-                                                          if (func3(data32) > 40) {
+                                                      let data33 = data31[1];
+                                                      const _errs68 = errors;
+                                                      if (errors === _errs68) {
+                                                        if (typeof data33 === "string") {
+                                                          if (func3(data33) > 40) {
                                                             validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/to/1", schemaPath: "#/properties/wires/items/properties/to/items/1/maxLength", keyword: "maxLength", params: { limit: 40 }, message: "must NOT have more than 40 characters" }];
                                                             return false;
                                                           } else {
-                                                            if (func3(data32) < 1) {
+                                                            if (func3(data33) < 1) {
                                                               validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/to/1", schemaPath: "#/properties/wires/items/properties/to/items/1/minLength", keyword: "minLength", params: { limit: 1 }, message: "must NOT have fewer than 1 characters" }];
                                                               return false;
                                                             }
@@ -763,7 +788,7 @@ function validate10(data, { instancePath = "", parentData, parentDataProperty, r
                                                           return false;
                                                         }
                                                       }
-                                                      var valid11 = _errs66 === errors;
+                                                      var valid11 = _errs68 === errors;
                                                     }
                                                   }
                                                 }
@@ -773,7 +798,7 @@ function validate10(data, { instancePath = "", parentData, parentDataProperty, r
                                               return false;
                                             }
                                           }
-                                          var valid9 = _errs62 === errors;
+                                          var valid9 = _errs64 === errors;
                                         } else {
                                           var valid9 = true;
                                         }
@@ -785,7 +810,7 @@ function validate10(data, { instancePath = "", parentData, parentDataProperty, r
                                   return false;
                                 }
                               }
-                              var valid8 = _errs53 === errors;
+                              var valid8 = _errs55 === errors;
                               if (!valid8) {
                                 break;
                               }
@@ -796,30 +821,30 @@ function validate10(data, { instancePath = "", parentData, parentDataProperty, r
                           return false;
                         }
                       }
-                      var valid0 = _errs51 === errors;
+                      var valid0 = _errs53 === errors;
                     } else {
                       var valid0 = true;
                     }
                     if (valid0) {
                       if (data.areas !== void 0) {
-                        let data33 = data.areas;
-                        const _errs68 = errors;
-                        if (errors === _errs68) {
-                          if (Array.isArray(data33)) {
-                            if (data33.length > 1e3) {
+                        let data34 = data.areas;
+                        const _errs70 = errors;
+                        if (errors === _errs70) {
+                          if (Array.isArray(data34)) {
+                            if (data34.length > 1e3) {
                               validate10.errors = [{ instancePath: instancePath + "/areas", schemaPath: "#/properties/areas/maxItems", keyword: "maxItems", params: { limit: 1e3 }, message: "must NOT have more than 1000 items" }];
                               return false;
                             } else {
                               var valid12 = true;
-                              const len11 = data33.length;
+                              const len11 = data34.length;
                               for (let i5 = 0; i5 < len11; i5++) {
-                                let data34 = data33[i5];
-                                const _errs70 = errors;
-                                if (!(data34 && typeof data34 == "object" && !Array.isArray(data34))) {
+                                let data35 = data34[i5];
+                                const _errs72 = errors;
+                                if (!(data35 && typeof data35 == "object" && !Array.isArray(data35))) {
                                   validate10.errors = [{ instancePath: instancePath + "/areas/" + i5, schemaPath: "#/properties/areas/items/type", keyword: "type", params: { type: "object" }, message: "must be object" }];
                                   return false;
                                 }
-                                var valid12 = _errs70 === errors;
+                                var valid12 = _errs72 === errors;
                                 if (!valid12) {
                                   break;
                                 }
@@ -830,30 +855,30 @@ function validate10(data, { instancePath = "", parentData, parentDataProperty, r
                             return false;
                           }
                         }
-                        var valid0 = _errs68 === errors;
+                        var valid0 = _errs70 === errors;
                       } else {
                         var valid0 = true;
                       }
                       if (valid0) {
                         if (data.notes !== void 0) {
-                          let data35 = data.notes;
-                          const _errs72 = errors;
-                          if (errors === _errs72) {
-                            if (Array.isArray(data35)) {
-                              if (data35.length > 1e3) {
+                          let data36 = data.notes;
+                          const _errs74 = errors;
+                          if (errors === _errs74) {
+                            if (Array.isArray(data36)) {
+                              if (data36.length > 1e3) {
                                 validate10.errors = [{ instancePath: instancePath + "/notes", schemaPath: "#/properties/notes/maxItems", keyword: "maxItems", params: { limit: 1e3 }, message: "must NOT have more than 1000 items" }];
                                 return false;
                               } else {
                                 var valid13 = true;
-                                const len12 = data35.length;
+                                const len12 = data36.length;
                                 for (let i6 = 0; i6 < len12; i6++) {
-                                  let data36 = data35[i6];
-                                  const _errs74 = errors;
-                                  if (!(data36 && typeof data36 == "object" && !Array.isArray(data36))) {
+                                  let data37 = data36[i6];
+                                  const _errs76 = errors;
+                                  if (!(data37 && typeof data37 == "object" && !Array.isArray(data37))) {
                                     validate10.errors = [{ instancePath: instancePath + "/notes/" + i6, schemaPath: "#/properties/notes/items/type", keyword: "type", params: { type: "object" }, message: "must be object" }];
                                     return false;
                                   }
-                                  var valid13 = _errs74 === errors;
+                                  var valid13 = _errs76 === errors;
                                   if (!valid13) {
                                     break;
                                   }
@@ -864,30 +889,30 @@ function validate10(data, { instancePath = "", parentData, parentDataProperty, r
                               return false;
                             }
                           }
-                          var valid0 = _errs72 === errors;
+                          var valid0 = _errs74 === errors;
                         } else {
                           var valid0 = true;
                         }
                         if (valid0) {
                           if (data.view !== void 0) {
-                            let data37 = data.view;
-                            const _errs76 = errors;
-                            if (!(data37 && typeof data37 == "object" && !Array.isArray(data37))) {
+                            let data38 = data.view;
+                            const _errs78 = errors;
+                            if (!(data38 && typeof data38 == "object" && !Array.isArray(data38))) {
                               validate10.errors = [{ instancePath: instancePath + "/view", schemaPath: "#/properties/view/type", keyword: "type", params: { type: "object" }, message: "must be object" }];
                               return false;
                             }
-                            var valid0 = _errs76 === errors;
+                            var valid0 = _errs78 === errors;
                           } else {
                             var valid0 = true;
                           }
                           if (valid0) {
                             if (data.assets !== void 0) {
-                              let data38 = data.assets;
-                              const _errs78 = errors;
-                              if (errors === _errs78) {
-                                if (data38 && typeof data38 == "object" && !Array.isArray(data38)) {
-                                  for (const key4 in data38) {
-                                    const _errs80 = errors;
+                              let data39 = data.assets;
+                              const _errs80 = errors;
+                              if (errors === _errs80) {
+                                if (data39 && typeof data39 == "object" && !Array.isArray(data39)) {
+                                  for (const key4 in data39) {
+                                    const _errs82 = errors;
                                     if (typeof key4 === "string") {
                                       if (!pattern4.test(key4)) {
                                         const err0 = { instancePath: instancePath + "/assets", schemaPath: "#/properties/assets/propertyNames/pattern", keyword: "pattern", params: { pattern: "^[0-9a-f]{64}$" }, message: 'must match pattern "^[0-9a-f]{64}$"', propertyName: key4 };
@@ -899,7 +924,7 @@ function validate10(data, { instancePath = "", parentData, parentDataProperty, r
                                         errors++;
                                       }
                                     }
-                                    var valid14 = _errs80 === errors;
+                                    var valid14 = _errs82 === errors;
                                     if (!valid14) {
                                       const err1 = { instancePath: instancePath + "/assets", schemaPath: "#/properties/assets/propertyNames", keyword: "propertyNames", params: { propertyName: key4 }, message: "property name must be valid" };
                                       if (vErrors === null) {
@@ -914,35 +939,35 @@ function validate10(data, { instancePath = "", parentData, parentDataProperty, r
                                     }
                                   }
                                   if (valid14) {
-                                    for (const key5 in data38) {
-                                      let data39 = data38[key5];
-                                      const _errs82 = errors;
-                                      if (errors === _errs82) {
-                                        if (data39 && typeof data39 == "object" && !Array.isArray(data39)) {
+                                    for (const key5 in data39) {
+                                      let data40 = data39[key5];
+                                      const _errs84 = errors;
+                                      if (errors === _errs84) {
+                                        if (data40 && typeof data40 == "object" && !Array.isArray(data40)) {
                                           let missing4;
-                                          if (data39.name === void 0 && (missing4 = "name") || data39.bytes === void 0 && (missing4 = "bytes")) {
+                                          if (data40.name === void 0 && (missing4 = "name") || data40.bytes === void 0 && (missing4 = "bytes")) {
                                             validate10.errors = [{ instancePath: instancePath + "/assets/" + key5.replace(/~/g, "~0").replace(/\//g, "~1"), schemaPath: "#/properties/assets/additionalProperties/required", keyword: "required", params: { missingProperty: missing4 }, message: "must have required property '" + missing4 + "'" }];
                                             return false;
                                           } else {
-                                            const _errs84 = errors;
-                                            for (const key6 in data39) {
+                                            const _errs86 = errors;
+                                            for (const key6 in data40) {
                                               if (!(key6 === "name" || key6 === "bytes")) {
                                                 validate10.errors = [{ instancePath: instancePath + "/assets/" + key5.replace(/~/g, "~0").replace(/\//g, "~1"), schemaPath: "#/properties/assets/additionalProperties/additionalProperties", keyword: "additionalProperties", params: { additionalProperty: key6 }, message: "must NOT have additional properties" }];
                                                 return false;
                                                 break;
                                               }
                                             }
-                                            if (_errs84 === errors) {
-                                              if (data39.name !== void 0) {
-                                                let data40 = data39.name;
-                                                const _errs85 = errors;
-                                                if (errors === _errs85) {
-                                                  if (typeof data40 === "string") {
-                                                    if (func3(data40) > 200) {
+                                            if (_errs86 === errors) {
+                                              if (data40.name !== void 0) {
+                                                let data41 = data40.name;
+                                                const _errs87 = errors;
+                                                if (errors === _errs87) {
+                                                  if (typeof data41 === "string") {
+                                                    if (func3(data41) > 200) {
                                                       validate10.errors = [{ instancePath: instancePath + "/assets/" + key5.replace(/~/g, "~0").replace(/\//g, "~1") + "/name", schemaPath: "#/properties/assets/additionalProperties/properties/name/maxLength", keyword: "maxLength", params: { limit: 200 }, message: "must NOT have more than 200 characters" }];
                                                       return false;
                                                     } else {
-                                                      if (func3(data40) < 1) {
+                                                      if (func3(data41) < 1) {
                                                         validate10.errors = [{ instancePath: instancePath + "/assets/" + key5.replace(/~/g, "~0").replace(/\//g, "~1") + "/name", schemaPath: "#/properties/assets/additionalProperties/properties/name/minLength", keyword: "minLength", params: { limit: 1 }, message: "must NOT have fewer than 1 characters" }];
                                                         return false;
                                                       }
@@ -952,27 +977,27 @@ function validate10(data, { instancePath = "", parentData, parentDataProperty, r
                                                     return false;
                                                   }
                                                 }
-                                                var valid16 = _errs85 === errors;
+                                                var valid16 = _errs87 === errors;
                                               } else {
                                                 var valid16 = true;
                                               }
                                               if (valid16) {
-                                                if (data39.bytes !== void 0) {
-                                                  let data41 = data39.bytes;
-                                                  const _errs87 = errors;
-                                                  if (!(typeof data41 == "number" && (!(data41 % 1) && !isNaN(data41)))) {
+                                                if (data40.bytes !== void 0) {
+                                                  let data42 = data40.bytes;
+                                                  const _errs89 = errors;
+                                                  if (!(typeof data42 == "number" && (!(data42 % 1) && !isNaN(data42)))) {
                                                     validate10.errors = [{ instancePath: instancePath + "/assets/" + key5.replace(/~/g, "~0").replace(/\//g, "~1") + "/bytes", schemaPath: "#/properties/assets/additionalProperties/properties/bytes/type", keyword: "type", params: { type: "integer" }, message: "must be integer" }];
                                                     return false;
                                                   }
-                                                  if (errors === _errs87) {
-                                                    if (typeof data41 == "number") {
-                                                      if (data41 < 0 || isNaN(data41)) {
+                                                  if (errors === _errs89) {
+                                                    if (typeof data42 == "number") {
+                                                      if (data42 < 0 || isNaN(data42)) {
                                                         validate10.errors = [{ instancePath: instancePath + "/assets/" + key5.replace(/~/g, "~0").replace(/\//g, "~1") + "/bytes", schemaPath: "#/properties/assets/additionalProperties/properties/bytes/minimum", keyword: "minimum", params: { comparison: ">=", limit: 0 }, message: "must be >= 0" }];
                                                         return false;
                                                       }
                                                     }
                                                   }
-                                                  var valid16 = _errs87 === errors;
+                                                  var valid16 = _errs89 === errors;
                                                 } else {
                                                   var valid16 = true;
                                                 }
@@ -984,7 +1009,7 @@ function validate10(data, { instancePath = "", parentData, parentDataProperty, r
                                           return false;
                                         }
                                       }
-                                      var valid15 = _errs82 === errors;
+                                      var valid15 = _errs84 === errors;
                                       if (!valid15) {
                                         break;
                                       }
@@ -995,7 +1020,7 @@ function validate10(data, { instancePath = "", parentData, parentDataProperty, r
                                   return false;
                                 }
                               }
-                              var valid0 = _errs78 === errors;
+                              var valid0 = _errs80 === errors;
                             } else {
                               var valid0 = true;
                             }

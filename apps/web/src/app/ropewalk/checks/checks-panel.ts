@@ -3,6 +3,7 @@ import { checkKinds, type CheckKind, type Finding, type Remedy, labelById } from
 import { DocumentService } from '../document/document.service';
 import { ChecksService } from './checks.service';
 import { remedied } from './remedies';
+import { MatButtonModule } from '@angular/material/button';
 
 interface Group {
   readonly kind: CheckKind;
@@ -13,6 +14,7 @@ interface Group {
 /** What is wrong and what may be, each with its place, its cause and, where there is one, a button that mends it. */
 @Component({
   selector: 'fx-checks',
+  imports: [MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (groups().length) {
@@ -30,10 +32,10 @@ interface Group {
                 </p>
                 <span class="does">
                   @if (finding.place) {
-                    <button type="button" class="slip" (click)="flown.emit(finding.place)">Show me</button>
+                    <button type="button" matButton="outlined" (click)="flown.emit(finding.place)">Show me</button>
                   }
                   @if (finding.remedy; as remedy) {
-                    <button type="button" class="slip strong" (click)="mend(remedy)">{{ remedy.label }}</button>
+                    <button type="button" matButton="filled" (click)="mend(remedy)">{{ remedy.label }}</button>
                   }
                 </span>
               </li>

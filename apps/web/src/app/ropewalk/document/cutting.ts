@@ -1,13 +1,15 @@
 import { definitionOf, outputsOf, settingsOf } from '@filaxis/core';
 import type { AssetInfo, Dial, FilaxisDocument, GraphNode, Wire } from '@filaxis/core';
 import { dialUses } from './dials';
-import { freshId, nodeIds } from './edits';
+import { connect, freshId, nodeIds, wireRefusal } from './edits';
 
 /** A piece of a document for the clipboard. */
 export interface Cutting {
   readonly format: 'filaxis-cutting';
   readonly nodes: readonly GraphNode[];
   readonly wires: readonly Wire[];
+  /** Wires that come in from nodes outside: laid again where those nodes are. */
+  readonly feeds: readonly Wire[];
   readonly dials: readonly Dial[];
   readonly assets: Readonly<Record<string, AssetInfo>>;
 }
@@ -20,12 +22,13 @@ export function cut(document: FilaxisDocument, ids: ReadonlySet<string>): Cuttin
     format: 'filaxis-cutting',
     nodes,
     wires: document.wires.filter((wire) => ids.has(wire.from[0]) && ids.has(wire.to[0])),
+    feeds: document.wires.filter((wire) => !ids.has(wire.from[0]) && ids.has(wire.to[0])),
     dials: (document.dials ?? []).filter(used),
     assets: document.assets ?? {},
   };
 }
 
-/** Puts a cutting in with fresh ids, moved by `by`. Dials that the document has already are shared. */
+/** Puts a cutting in with fresh ids, moved by `by`, fed by the same nodes as before where those are. Dials that the document has already are shared. */
 export function paste(document: FilaxisDocument, cutting: Cutting, by: readonly [number, number]): { document: FilaxisDocument; ids: string[] } {
   const renamed = new Map<string, string>();
   const taken = nodeIds(document);
@@ -44,16 +47,16 @@ export function paste(document: FilaxisDocument, cutting: Cutting, by: readonly 
   });
   const wires = cutting.wires.map((wire): Wire => ({ from: [renamed.get(wire.from[0])!, wire.from[1]], to: [renamed.get(wire.to[0])!, wire.to[1]] }));
   const known = new Set((document.dials ?? []).map((dial) => dial.id));
-  return {
-    document: {
-      ...document,
-      nodes: [...document.nodes, ...nodes],
-      wires: [...document.wires, ...wires],
-      dials: [...(document.dials ?? []), ...cutting.dials.filter((dial) => !known.has(dial.id))],
-      assets: { ...cutting.assets, ...document.assets },
-    },
-    ids: nodes.map((node) => node.id),
+  const put: FilaxisDocument = {
+    ...document,
+    nodes: [...document.nodes, ...nodes],
+    wires: [...document.wires, ...wires],
+    dials: [...(document.dials ?? []), ...cutting.dials.filter((dial) => !known.has(dial.id))],
+    assets: { ...cutting.assets, ...document.assets },
   };
+  const fed = cutting.feeds.map(({ from, to }): Wire => ({ from, to: [renamed.get(to[0])!, to[1]] }));
+  const laid = fed.reduce<FilaxisDocument>((now, { from, to }) => (wireRefusal(now, from, to) ? now : connect(now, from, to)), put);
+  return { document: laid, ids: nodes.map((node) => node.id) };
 }
 
 /** Reads clipboard text as a cutting; null when it is none. */
@@ -61,7 +64,9 @@ export function readCutting(text: string): Cutting | null {
   try {
     const data = JSON.parse(text) as Partial<Cutting>;
     const whole = data.format === 'filaxis-cutting' && Array.isArray(data.nodes) && Array.isArray(data.wires);
-    return whole ? { format: 'filaxis-cutting', nodes: data.nodes, wires: data.wires, dials: data.dials ?? [], assets: data.assets ?? {} } : null;
+    return whole
+      ? { format: 'filaxis-cutting', nodes: data.nodes, wires: data.wires, feeds: data.feeds ?? [], dials: data.dials ?? [], assets: data.assets ?? {} }
+      : null;
   } catch {
     return null;
   }

@@ -57,11 +57,11 @@ export function removeDial(document: FilaxisDocument, id: string): FilaxisDocume
 }
 
 /** Puts a dial before or after its neighbour. */
-export function moveDial(document: FilaxisDocument, id: string, by: -1 | 1): FilaxisDocument {
+export function moveDial(document: FilaxisDocument, id: string, by: number): FilaxisDocument {
   const dials = [...(document.dials ?? [])];
   const at = dials.findIndex((dial) => dial.id === id);
   if (at < 0 || at + by < 0 || at + by >= dials.length) return document;
-  [dials[at], dials[at + by]] = [dials[at + by], dials[at]];
+  dials.splice(at + by, 0, ...dials.splice(at, 1));
   return { ...document, dials };
 }
 

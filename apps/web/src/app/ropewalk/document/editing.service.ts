@@ -1,13 +1,14 @@
 import { inject, Injectable } from '@angular/core';
 import { firstValueFrom } from 'rxjs';
-import { nodeDefinitions, type GraphNode, definitionById, labelById } from '@filaxis/core';
+import { nodeDefinitions, type GraphNode, type Wire, definitionById, labelById } from '@filaxis/core';
 import { buffersBeside, endingOf, importEndings, largestImport, withBuffersInside } from '@filaxis/formats';
 import { ApiService } from '../../shared/api.service';
 import { sha256 } from '../../shared/assets';
 import { EvaluationService } from '../evaluation.service';
 import { DocumentService } from './document.service';
 import { cut, paste, readCutting } from './cutting';
-import { addNode, bestInput, connect, disconnect, removeNodes, setSetting } from './edits';
+import { addNode, connectAll, disconnect, insertOnWire, removeJoining, removeNodes, setSetting, type End } from './edits';
+import { makeRoom } from './layout';
 
 /** A place in the graph, in its pixels. */
 interface Place {
@@ -22,34 +23,39 @@ export class EditingService {
   private readonly evaluation = inject(EvaluationService);
   private readonly api = inject(ApiService);
 
-  /** The chosen node's first output, from which a new node may be wired. */
-  chosenOutput(): readonly [string, string] | null {
-    const chosen = this.documents.chosen();
-    const output = this.documents.chosenDefinition()?.outputs[0];
-    return chosen && output ? [chosen.id, output.name] : null;
+  /** The first outputs of the chosen nodes in the order in which they were chosen: a new node may be wired from them. */
+  chosenOutputs(): End[] {
+    const document = this.documents.document();
+    return [...this.documents.selection()].flatMap((id): End[] => {
+      const [output] = definitionById(document, id)?.outputs ?? [];
+      return output ? [[id, output.name]] : [];
+    });
   }
 
-  /** Adds a node, wired from an output where that fits, and chooses it. Returns its id. */
-  add(type: string, at: Place, from: readonly [string, string] | null): string {
+  /** Adds a node, wired from outputs where they fit or put on a wire, and chooses it. Returns its id. */
+  add(type: string, at: Place, from: readonly End[], on: Wire | null = null): string {
     const made = addNode(this.documents.document(), type, [Math.round(at.x), Math.round(at.y)]);
-    const input = from && bestInput(made.document, from, made.id);
-    this.documents.apply(`Add ${labelById(made.document, made.id)}`, input ? connect(made.document, from, input) : made.document);
+    const inserted = on && insertOnWire(made.document, made.id, on);
+    const wired = inserted ? makeRoom(inserted, made.id) : connectAll(made.document, from, made.id);
+    this.documents.apply(`Add ${labelById(made.document, made.id)}`, wired);
     this.documents.select(made.id);
     return made.id;
   }
 
-  /** Removes the chosen wire, or the chosen nodes with theirs. */
-  removeChosen(): void {
+  /** Removes the chosen wire, or the chosen nodes: what came into them goes on to where they led, or with `open` their wires go with them. */
+  removeChosen(open = false): void {
     const wire = this.documents.selectedWire();
     const ids = this.documents.selection();
-    if (wire) this.documents.apply('Remove wire', disconnect(this.documents.document(), wire));
-    else if (ids.size) this.documents.apply(ids.size === 1 ? 'Delete node' : `Delete ${ids.size} nodes`, removeNodes(this.documents.document(), ids));
+    const document = this.documents.document();
+    if (wire) this.documents.apply('Remove wire', disconnect(document, wire));
+    else if (ids.size) this.documents.apply(ids.size === 1 ? 'Delete node' : `Delete ${ids.size} nodes`, (open ? removeNodes : removeJoining)(document, ids));
     this.documents.select();
   }
 
-  duplicate(): void {
+  /** Copies the chosen nodes beside them, fed as they are unless `open`. */
+  duplicate(open = false): void {
     const ids = this.documents.selection();
-    if (ids.size) this.putIn('Duplicate', this.chosenAsText(), [24, 80]);
+    if (ids.size) this.putIn(open ? 'Duplicate without wires' : 'Duplicate', this.chosenAsText(), { by: [24, 80], open });
   }
 
   /** The chosen nodes as text for the clipboard. */
@@ -57,11 +63,13 @@ export class EditingService {
     return JSON.stringify(cut(this.documents.document(), this.documents.selection()), null, 1);
   }
 
-  /** Puts clipboard text in; false when it holds no nodes. */
-  putIn(label: string, text: string, by: readonly [number, number]): boolean {
+  /** Puts clipboard text in, moved by some way or with its upper left corner at a place; false when it holds no nodes. `open`: without wires from elsewhere. */
+  putIn(label: string, text: string, { by, at, open = false }: { by?: readonly [number, number]; at?: Place; open?: boolean }): boolean {
     const cutting = readCutting(text);
     if (!cutting) return false;
-    const pasted = paste(this.documents.document(), cutting, by);
+    const corner = (axis: 0 | 1): number => Math.min(...cutting.nodes.map((node) => node.at?.[axis] ?? 0));
+    const way: readonly [number, number] = at ? [Math.round(at.x - corner(0)), Math.round(at.y - corner(1))] : (by ?? [32, 48]);
+    const pasted = paste(this.documents.document(), open ? { ...cutting, feeds: [] } : cutting, way);
     this.documents.apply(label, pasted.document);
     this.documents.select(...pasted.ids);
     return true;

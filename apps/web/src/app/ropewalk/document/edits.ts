@@ -1,6 +1,10 @@
 import {
+  bestPorts,
   fits,
+  indexOf,
   inputPort,
+  labelById,
+  longestName,
   outputKind,
   wouldCycle,
   type FilaxisDocument,
@@ -13,6 +17,9 @@ import {
 } from '@filaxis/core';
 
 /** Changes to documents, as functions from one document to the next. Nothing here knows the screen. */
+
+/** A port of a node: its id and the port's name. */
+export type End = readonly [string, string];
 
 /** An id that no node (or dial) has yet: the base, or the base with a number. */
 export function freshId(base: string, taken: Iterable<string>): string {
@@ -41,6 +48,34 @@ export function addNode(
   return { document: { ...document, nodes: [...document.nodes, { id, type, at, settings: own }] }, id };
 }
 
+/** Gives a node a name, or takes it away with an empty one. */
+export function renameNode(document: FilaxisDocument, id: string, name: string): FilaxisDocument {
+  const text = name.trim().slice(0, longestName);
+  const renamed = ({ name: _, ...node }: GraphNode): GraphNode => (text ? { ...node, name: text } : node);
+  return { ...document, nodes: document.nodes.map((node) => (node.id === id && (node.name ?? '') !== text ? renamed(node) : node)) };
+}
+
+/** Removes nodes one after another; what came into one goes on to where it led, where that fits. */
+export function removeJoining(document: FilaxisDocument, ids: ReadonlySet<string>): FilaxisDocument {
+  let now = document;
+  for (const id of ids) now = joinedPast(now, id);
+  return now;
+}
+
+/** The document without a node, the first fitting of the wires that came into it led on to each place that it led to. */
+function joinedPast(document: FilaxisDocument, id: string): FilaxisDocument {
+  const inputs = definitionById(document, id)?.inputs ?? [];
+  const into = inputs.flatMap(({ name }) => document.wires.filter(({ to }) => to[0] === id && to[1] === name));
+  let now = removeNodes(document, new Set([id]));
+  for (const { to } of document.wires.filter(({ from }) => from[0] === id)) {
+    const fitting = into.filter(({ from }) => !wireRefusal(now, from, to));
+    const many = inputPort(definitionById(now, to[0])!, to[1])?.many;
+    // Where one wire is taken, the first; where many are, all that came into the same input.
+    for (const source of many ? fitting.filter((wire) => wire.to[1] === fitting[0].to[1]) : fitting.slice(0, 1)) now = connect(now, source.from, to);
+  }
+  return now;
+}
+
 export function removeNodes(document: FilaxisDocument, ids: ReadonlySet<string>): FilaxisDocument {
   return {
     ...document,
@@ -49,12 +84,14 @@ export function removeNodes(document: FilaxisDocument, ids: ReadonlySet<string>)
   };
 }
 
-/** True when two documents make the same: they differ in places, areas, notes or titles at most. */
+/** True when two documents make the same: they differ in places, areas, notes or titles at most. Names are in what is told of a result. */
 export function sameMeaning(a: FilaxisDocument, b: FilaxisDocument): boolean {
   if (a === b) return true;
   if (a.wires !== b.wires || a.dials !== b.dials || a.assets !== b.assets || a.nodes.length !== b.nodes.length) return false;
   return a.nodes.every(
-    (node, i) => node === b.nodes[i] || (node.id === b.nodes[i].id && node.type === b.nodes[i].type && node.settings === b.nodes[i].settings),
+    (node, i) =>
+      node === b.nodes[i] ||
+      (node.id === b.nodes[i].id && node.type === b.nodes[i].type && node.name === b.nodes[i].name && node.settings === b.nodes[i].settings),
   );
 }
 
@@ -74,19 +111,19 @@ export function setSetting(document: FilaxisDocument, id: string, key: string, v
 }
 
 /** Why a wire cannot be laid, in words, or null. */
-export function wireRefusal(document: FilaxisDocument, from: readonly [string, string], to: readonly [string, string]): string | null {
+export function wireRefusal(document: FilaxisDocument, from: End, to: End): string | null {
   const definition = definitionById(document, to[0]);
   const port = definition && inputPort(definition, to[1]);
   if (!definition || !port) return 'There is no such input.';
   if (from[0] === to[0]) return 'A node cannot be wired to itself.';
   const kind = outputKind(document, from[0], from[1]);
-  if (!fits(kind, port)) return `${definition.label} takes ${port.kinds.join(' or ')} there, not ${kind}.`;
+  if (!fits(kind, port)) return `${labelById(document, to[0])} takes ${port.kinds.join(' or ')} there, not ${kind}.`;
   if (wouldCycle(document, from[0], to[0])) return 'That would make the wires go round in a circle.';
   return document.wires.some((wire) => sameWire(wire, { from, to })) ? 'They are wired already.' : null;
 }
 
 /** Lays a wire; an input that takes one wire lets go of the one it had. */
-export function connect(document: FilaxisDocument, from: readonly [string, string], to: readonly [string, string]): FilaxisDocument {
+export function connect(document: FilaxisDocument, from: End, to: End): FilaxisDocument {
   const many = inputPort(definitionById(document, to[0])!, to[1])?.many;
   const kept = many ? document.wires : document.wires.filter((wire) => wire.to[0] !== to[0] || wire.to[1] !== to[1]);
   return { ...document, wires: [...kept, { from, to }] };
@@ -96,19 +133,36 @@ export function disconnect(document: FilaxisDocument, wire: Wire): FilaxisDocume
   return { ...document, wires: document.wires.filter((other) => !sameWire(other, wire)) };
 }
 
-/** Moves a wire of a multi-port before or after its neighbour. */
-export function reorderWire(document: FilaxisDocument, wire: Wire, by: -1 | 1): FilaxisDocument {
+/** Moves a wire by some places among those that go to the same input. */
+export function moveWire(document: FilaxisDocument, wire: Wire, by: number): FilaxisDocument {
+  const places = document.wires.flatMap(({ to }, i) => (to[0] === wire.to[0] && to[1] === wire.to[1] ? [i] : []));
+  const at = places.findIndex((i) => sameWire(document.wires[i], wire));
+  if (at < 0 || !by || at + by < 0 || at + by >= places.length) return document;
+  const ordered = places.map((i) => document.wires[i]);
+  ordered.splice(at + by, 0, ...ordered.splice(at, 1));
   const wires = [...document.wires];
-  const same = wires.map((other, i) => ({ other, i })).filter(({ other }) => other.to[0] === wire.to[0] && other.to[1] === wire.to[1]);
-  const place = same.findIndex(({ other }) => sameWire(other, wire));
-  const other = same[place + by];
-  if (place < 0 || !other) return document;
-  [wires[same[place].i], wires[other.i]] = [wires[other.i], wires[same[place].i]];
+  places.forEach((place, i) => (wires[place] = ordered[i]));
   return { ...document, wires };
 }
 
+/** All inputs of a node, and settings, that could take a wire of `from` and have none. */
+export function fittingInputs(document: FilaxisDocument, from: End, node: string): End[] {
+  const definition = definitionById(document, node);
+  const names = [...(definition?.inputs ?? []).map(({ name }) => name), ...Object.keys(definition?.settings ?? {})];
+  return names.filter((name) => !wireRefusal(document, from, [node, name]) && !document.wires.some(({ to }) => to[0] === node && to[1] === name)).map((name) => [node, name]); // prettier-ignore
+}
+
+/** Wires outputs into a node, each to the best input that none of the others has taken. */
+export function connectAll(document: FilaxisDocument, ends: readonly End[], node: string): FilaxisDocument {
+  return ends.reduce((now, end) => {
+    const input = bestInput(now, end, node);
+    const taken = input && now.wires.some(({ to }) => to[0] === node && to[1] === input[1]);
+    return input && (!taken || inputPort(definitionById(now, node)!, input[1])?.many) ? connect(now, end, input) : now;
+  }, document);
+}
+
 /** The input of a node that a new wire of `from` would go to: the first that fits and is free, else the first that fits. */
-export function bestInput(document: FilaxisDocument, from: readonly [string, string], node: string): readonly [string, string] | null {
+export function bestInput(document: FilaxisDocument, from: End, node: string): End | null {
   const definition = definitionById(document, node);
   const fitting = (definition?.inputs ?? []).filter((port) => !wireRefusal(document, from, [node, port.name]));
   const free = fitting.find((port) => port.many || !document.wires.some(({ to }) => to[0] === node && to[1] === port.name));
@@ -119,4 +173,26 @@ export function bestInput(document: FilaxisDocument, from: readonly [string, str
     (name) => !wireRefusal(document, from, [node, name]) && !document.wires.some(({ to }) => to[0] === node && to[1] === name),
   );
   return setting === undefined ? null : [node, setting];
+}
+
+/** Puts a node on a wire: what came along it goes through the node. Null: it does not fit there. */
+export function insertOnWire(document: FilaxisDocument, id: string, wire: Wire): FilaxisDocument | null {
+  if (wire.from[0] === id || wire.to[0] === id) return null;
+  const ports = bestPorts(document, wire, id);
+  if (!ports || !definitionById(document, id)) return null;
+  const wires = document.wires.flatMap((other): Wire[] => (sameWire(other, wire) ? [{ from: wire.from, to: [id, ports.input] }, { from: [id, ports.output], to: wire.to }] : [other])); // prettier-ignore
+  return { ...document, wires };
+}
+
+/** The node that a value of an attribute comes from: the nearest before `node` that writes it; null when it is the elements' own. */
+export function writerOf(document: FilaxisDocument, node: string, attribute: string): string | null {
+  const { nodes, wiresTo } = indexOf(document);
+  const seen = new Set([node]);
+  for (const id of seen) {
+    const source = nodes.get(id)!;
+    const use = definitionOf(document, source)?.attributes;
+    if (id !== node && (use?.writes.includes(attribute) || use?.named?.(settingsOf(document, source)).includes(attribute))) return id;
+    for (const { from } of wiresTo.get(id) ?? []) if (nodes.has(from[0])) seen.add(from[0]);
+  }
+  return null;
 }

@@ -1,7 +1,7 @@
-import { bestPorts, definitionById, definitionOf, indexOf, settingsOf, type FilaxisDocument, type GraphNode, type Wire } from '@filaxis/core';
-import { freshId, moveNodes, sameWire } from './edits';
+import { indexOf, type FilaxisDocument, type GraphNode } from '@filaxis/core';
+import { freshId, moveNodes } from './edits';
 
-/** Where things stand in the graph: areas, notes, alignment, nodes put on wires. Functions from one document to the next. */
+/** Where things stand in the graph: areas, notes, alignment, room. Functions from one document to the next. */
 
 /** A titled area round nodes that belong together. */
 export interface Area {
@@ -102,24 +102,24 @@ export function align(document: FilaxisDocument, ids: ReadonlySet<string>, how: 
   return moveNodes(document, new Map(places));
 }
 
-/** Puts a node on a wire: what came along it goes through the node. Null: it does not fit there. */
-export function insertOnWire(document: FilaxisDocument, id: string, wire: Wire): FilaxisDocument | null {
-  if (wire.from[0] === id || wire.to[0] === id) return null;
-  const ports = bestPorts(document, wire, id);
-  if (!ports || !definitionById(document, id)) return null;
-  const wires = document.wires.flatMap((other): Wire[] => (sameWire(other, wire) ? [{ from: wire.from, to: [id, ports.input] }, { from: [id, ports.output], to: wire.to }] : [other])); // prettier-ignore
-  return { ...document, wires };
-}
+/** Between a tag and the next to its right. */
+const gap = 52;
 
-/** The node that a value of an attribute comes from: the nearest before `node` that writes it; null when it is the elements' own. */
-export function writerOf(document: FilaxisDocument, node: string, attribute: string): string | null {
-  const { nodes, wiresTo } = indexOf(document);
-  const seen = new Set([node]);
-  for (const id of seen) {
-    const source = nodes.get(id)!;
-    const use = definitionOf(document, source)?.attributes;
-    if (id !== node && (use?.writes.includes(attribute) || use?.named?.(settingsOf(document, source)).includes(attribute))) return id;
-    for (const { from } of wiresTo.get(id) ?? []) if (nodes.has(from[0])) seen.add(from[0]);
-  }
-  return null;
+/** Moves what stands after a node to the right until it has room there; the node itself goes to the right of what leads to it. */
+export function makeRoom(document: FilaxisDocument, id: string): FilaxisDocument {
+  const { nodes, wiresTo, wiresFrom } = indexOf(document);
+  const node = nodes.get(id);
+  if (!node) return document;
+  const near = (other: GraphNode): boolean => Math.abs(placeOf(other)[1] - placeOf(node)[1]) < tag.height + 12;
+  const sources = (wiresTo.get(id) ?? []).flatMap(({ from }) => nodes.get(from[0]) ?? []).filter(near);
+  const x = Math.max(placeOf(node)[0], ...sources.map((source) => placeOf(source)[0] + tag.width + gap));
+  const after = new Set([id]);
+  for (const each of after) for (const { to } of wiresFrom.get(each) ?? []) after.add(to[0]);
+  after.delete(id);
+  const targets = (wiresFrom.get(id) ?? []).flatMap(({ to }) => nodes.get(to[0]) ?? []).filter(near);
+  const by = Math.max(0, ...targets.map((target) => x + tag.width + gap - placeOf(target)[0]));
+  const moved = [...after]
+    .flatMap((each) => nodes.get(each) ?? [])
+    .map((other): [string, [number, number]] => [other.id, [placeOf(other)[0] + by, placeOf(other)[1]]]);
+  return moveNodes(document, new Map([[id, [x, placeOf(node)[1]]], ...(by ? moved : [])]));
 }

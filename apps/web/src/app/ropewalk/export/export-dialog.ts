@@ -1,13 +1,17 @@
 import { outputsOf, settingsOf } from '@filaxis/core';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
 import { firstValueFrom } from 'rxjs';
+import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MAT_DIALOG_DATA, MatDialogModule } from '@angular/material/dialog';
+import { MatRadioModule } from '@angular/material/radio';
 import type { FilaxisDocument, Measures } from '@filaxis/core';
 import { writers, type WriteOptions } from '@filaxis/formats';
 import type { WritableAnswer } from '@filaxis/protocol';
 import { download, fileName } from '../../shared/assets';
+import { ChoiceField, plainChoices, type Choice } from '../../shared/choice-field';
+import { TextField } from '../../shared/text-field';
 import { figure, grouped } from '../../shared/figures';
 import type { EvaluationService } from '../evaluation.service';
 
@@ -48,7 +52,7 @@ const offered = {
 /** Chooses a result and a format, writes the file and says what is in it. */
 @Component({
   selector: 'fx-export',
-  imports: [MatButtonToggleModule, MatCheckboxModule, MatDialogModule],
+  imports: [ChoiceField, MatButtonModule, MatButtonToggleModule, MatCheckboxModule, MatDialogModule, MatRadioModule, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>Export</h2>
@@ -56,20 +60,15 @@ const offered = {
       @if (data.sources.length) {
         <label class="row">
           <span>Result</span>
-          <select class="field" [value]="source()" (change)="source.set($any($event.target).value)">
-            @for (each of data.sources; track each.node) {
-              <option [value]="each.node">{{ each.label }}</option>
-            }
-          </select>
+          <fx-choice label="Result" [choices]="sources" [value]="source()" (chosen)="source.set($event)" />
         </label>
         <fieldset>
           <legend>Format</legend>
-          @for (each of endings; track each) {
-            <label class="format"
-              ><input type="radio" name="format" [value]="each" [checked]="ending() === each" (change)="ending.set(each)" />
-              <span>{{ formats[each] }}</span></label
-            >
-          }
+          <mat-radio-group aria-label="Format" [value]="ending()" (change)="ending.set($event.value)">
+            @for (each of endings; track each) {
+              <mat-radio-button [value]="each">{{ formats[each] }}</mat-radio-button>
+            }
+          </mat-radio-group>
         </fieldset>
         @if (offers('expanded') && writable()?.copies) {
           <mat-checkbox [checked]="expanded()" (change)="expanded.set($event.checked)">Copies as one mesh</mat-checkbox>
@@ -93,24 +92,13 @@ const offered = {
         @if (offers('uv') && (writable()?.uvSets ?? []).length > 1) {
           <label class="row">
             <span>First UV set</span>
-            <select class="field" [value]="uv()" (change)="uv.set($any($event.target).value)">
-              @for (each of writable()!.uvSets; track each) {
-                <option [value]="each">{{ each }}</option>
-              }
-            </select>
+            <fx-choice label="First UV set" [choices]="uvChoices()" [value]="uv()" (chosen)="uv.set($event)" />
           </label>
         }
         @if (offers('colour') && writable()?.colours?.length) {
           <label class="row">
             <span>Vertex colour</span>
-            <select class="field" [value]="colour()" (change)="colour.set($any($event.target).value)">
-              <option value="">{{ writable()!.colours.includes('colour') ? 'colour' : 'none' }}</option>
-              @for (each of writable()!.colours; track each) {
-                @if (each !== 'colour') {
-                  <option [value]="each">{{ each }}</option>
-                }
-              }
-            </select>
+            <fx-choice label="Vertex colour" [choices]="colourChoices()" [value]="colour()" (chosen)="colour.set($event)" />
           </label>
         }
         <div class="row">
@@ -130,7 +118,7 @@ const offered = {
         </div>
         <label class="row">
           <span>File name</span>
-          <input class="field" type="text" [value]="name()" (input)="name.set($any($event.target).value)" />
+          <fx-text label="File name" [value]="name()" (typed)="name.set($event)" />
         </label>
       } @else {
         <p>There is nothing to export yet. Wire a result to an Output node.</p>
@@ -148,8 +136,8 @@ const offered = {
       }
     </mat-dialog-content>
     <mat-dialog-actions align="end">
-      <button type="button" class="slip" mat-dialog-close>Close</button>
-      <button type="button" class="slip strong" [disabled]="busy() || !data.sources.length || !name().trim()" (click)="save()">
+      <button type="button" matButton="outlined" mat-dialog-close>Close</button>
+      <button type="button" matButton="filled" [disabled]="busy() || !data.sources.length || !name().trim()" (click)="save()">
         {{ busy() ? 'Writing …' : 'Download ' + name().trim() + ending() }}
       </button>
     </mat-dialog-actions>
@@ -172,10 +160,8 @@ const offered = {
       border: 1px solid var(--seam);
       border-radius: 8px;
     }
-    .format {
-      display: flex;
-      gap: 8px;
-      padding: 3px 0;
+    mat-radio-button {
+      display: block;
     }
     .problem {
       color: var(--madder);
@@ -191,6 +177,12 @@ const offered = {
 })
 export class ExportDialog {
   protected readonly data = inject<ExportData>(MAT_DIALOG_DATA);
+  protected readonly sources: readonly Choice[] = this.data.sources.map(({ node, label }) => ({ value: node, label }));
+  protected readonly uvChoices = computed(() => plainChoices(this.writable()?.uvSets ?? []));
+  protected readonly colourChoices = computed((): readonly Choice[] => {
+    const colours = this.writable()?.colours ?? [];
+    return [{ value: '', label: colours.includes('colour') ? 'colour' : 'none' }, ...plainChoices(colours.filter((each) => each !== 'colour'))];
+  });
   protected readonly endings = Object.keys(writers);
   protected readonly formats = formats;
   protected readonly grouped = grouped;

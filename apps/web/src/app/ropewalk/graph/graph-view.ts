@@ -14,32 +14,32 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { outputKind, type FilaxisDocument, type GraphNode, type PortKind, type Wire, definitionOf, type NodeDefinition } from '@filaxis/core';
+import { definitionById, definitionOf, labelOf, outputKind, type Dial, type GraphNode, type NodeDefinition, type PortKind } from '@filaxis/core';
 import type { NodeState } from '@filaxis/protocol';
+import type { Action } from '../actions';
+import { ContextMenu } from '../context-menu';
 import { ThemeService } from '../../shared/theme.service';
 import { DocumentService } from '../document/document.service';
-import { bestInput, connect, moveNodes } from '../document/edits';
-import { insertOnWire, notesOf } from '../document/layout';
+import { bestInput, connect, fittingInputs, renameNode, type End } from '../document/edits';
+import { notesOf } from '../document/layout';
 import { AddMenu } from './add-menu';
+import { Ground } from './ground';
+import { GraphHand } from './graph-hand';
 import { GroundThings } from './ground-things';
+import { signsAt, tagZoom } from './signs';
 import { Tag } from './tag';
-import { curveOf, Ground } from './ground';
-import { placeOf, tagHeight, tagWidth, wireDistance, type Place } from './tag-geometry';
+import { placeOf, tagHeight, tagWidth, type Place } from './tag-geometry';
 import { viewStep, Viewport } from './viewport';
-import { readInks, textureZoom, type WireInks } from './wire-painter';
+import { readInks, type WireInks } from './wire-painter';
+import { wiresNear } from './wire-route';
 
-/** What the pointer is doing. */
-type Gesture =
-  | { readonly kind: 'pan'; readonly from: Place; readonly pan: Place; moved: boolean }
-  | { readonly kind: 'frame'; readonly from: Place; to: Place }
-  | { readonly kind: 'move'; readonly from: Place; readonly places: ReadonlyMap<string, Place>; moved: boolean }
-  | { readonly kind: 'wire'; readonly end: readonly [string, string]; to: Place; target: readonly [string, string] | null };
-
-/** A place where a node is about to be added, and the wire it is to take. */
+/** A place where a node is about to be added, and the outputs it is to take. */
 export interface AddRequest {
   readonly at: Place;
-  readonly from: readonly [string, string] | null;
+  readonly from: readonly End[];
 }
+
+const noDials: readonly Dial[] = [];
 
 /**
  * The graph: tags and wires, left to right. Tags are elements, so that they can be read and reached by keyboard; wires and the ground are
@@ -51,24 +51,33 @@ export interface AddRequest {
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './graph-view.html',
   styleUrl: './graph-view.scss',
-  host: { role: 'group', 'aria-label': 'Graph' },
+  host: { role: 'group', 'aria-label': 'Graph', '(pointermove)': 'last = local($event)', '(pointerleave)': 'last = null' },
 })
 export class GraphView {
   protected readonly documents = inject(DocumentService);
   private readonly theme = inject(ThemeService);
+  private readonly menu = inject(ContextMenu);
 
   readonly states = input<Readonly<Record<string, NodeState | undefined>>>({});
   readonly peek = model<string | null>(null);
   readonly ghost = model<string | null>(null);
   readonly add = model<AddRequest | null>(null);
+  /** The node whose name is being typed. */
+  readonly renaming = model<string | null>(null);
   readonly addNode = output<{ type: string; request: AddRequest }>();
   readonly files = output<{ files: File[]; at: Place }>();
   readonly refused = output<string>();
+  /** A menu is wanted for what was pressed. */
+  readonly menuAsked = output<{ event: MouseEvent; of: 'tag' | 'wire' | 'ground' }>();
 
   private readonly viewport = new Viewport();
   protected readonly zoom = this.viewport.zoom;
   protected readonly pan = this.viewport.pan;
-  protected readonly gesture = signal<Gesture | null>(null);
+  protected readonly hand = new GraphHand(this.documents, this.viewport, {
+    add: (at, from) => this.add.set({ at, from: [from] }),
+    choose: (node, end, at) => this.chooseSetting(node, end, at),
+    refuse: (text) => this.refused.emit(text),
+  });
   protected readonly dropping = signal(false);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('ground');
@@ -77,12 +86,16 @@ export class GraphView {
   protected readonly noWires: ReadonlySet<string> = new Set();
   private inks: WireInks | null = null;
   private ground: Ground | null = null;
-  /** The wire under the hand: other gestures change nothing that is painted. */
-  private readonly wiring = computed(() => {
-    const gesture = this.gesture();
-    return gesture?.kind === 'wire' ? gesture : null;
+  /** Where the pointer is, in pixels of the pane; null: elsewhere. */
+  protected last: Place | null = null;
+  protected readonly dials = computed(() => this.documents.document().dials ?? noDials);
+  protected readonly far = computed(() => this.zoom() < tagZoom);
+  protected readonly signs = computed(() => {
+    if (!this.far()) return null;
+    const document = this.documents.document();
+    const faulty = Object.entries(this.states()).flatMap(([id, state]) => (state?.error && !state.error.follows ? [id] : []));
+    return signsAt(document.nodes, this.zoom(), (node) => labelOf(document, node), new Set([...this.documents.selection(), ...faulty]));
   });
-  protected readonly far = computed(() => this.zoom() < textureZoom);
   protected readonly visible = computed(() => {
     const { width, height } = this.viewport.size();
     const zoom = this.zoom();
@@ -101,14 +114,23 @@ export class GraphView {
     return wired;
   });
   protected readonly addKind = computed<PortKind | null>(() => {
-    const from = this.add()?.from;
+    const [from] = this.add()?.from ?? [];
     return from ? outputKind(this.documents.document(), from[0], from[1]) : null;
   });
   protected readonly frame = computed(() => {
-    const gesture = this.gesture();
+    const gesture = this.hand.gesture();
     if (gesture?.kind !== 'frame') return null;
     const [a, b] = [this.viewport.toScreen(gesture.from), this.viewport.toScreen(gesture.to)];
     return { left: Math.min(a.x, b.x), top: Math.min(a.y, b.y), width: Math.abs(a.x - b.x), height: Math.abs(a.y - b.y) };
+  });
+  /** What a wire under the hand is held over, in words, beside the hand. */
+  protected readonly aimed = computed(() => {
+    const wiring = this.hand.wiring();
+    if (!wiring) return null;
+    const { x, y } = this.viewport.toScreen(wiring.to);
+    const { width } = this.viewport.size();
+    const says = wiring.aim?.says ?? (wiring.pulled ? 'Let go here to take the wire away' : 'Let go here to choose what comes next');
+    return { says, refused: wiring.aim?.refused ?? false, x: Math.min(x + 16, Math.max(8, width - 280)), y: y + 18 };
   });
   protected readonly menuPlace = computed(() => {
     const request = this.add();
@@ -117,17 +139,15 @@ export class GraphView {
     const { width, height } = this.viewport.size();
     return { x: Math.max(8, Math.min(x, width - 316)), y: Math.max(8, Math.min(y, height - 360)) };
   });
-  protected readonly wireTarget = computed(() => {
-    const wiring = this.wiring();
-    return wiring ? (wiring.target?.[0] ?? '') : null;
-  });
   /** While a wire is dragged: the nodes that can take it. */
   protected readonly takers = computed<ReadonlySet<string> | null>(() => {
-    const wiring = this.wiring();
-    if (!wiring) return null;
+    const end = this.wireEnd();
+    if (!end) return null;
     const document = this.documents.document();
-    return new Set(document.nodes.filter((node) => bestInput(document, wiring.end, node.id)).map((node) => node.id));
+    return new Set(document.nodes.filter((node) => bestInput(document, end, node.id)).map((node) => node.id));
   });
+  /** The output of the wire under the hand; the same while it is dragged. */
+  private readonly wireEnd = computed(() => this.hand.wiring()?.end ?? null, { equal: (a, b) => a?.[0] === b?.[0] && a?.[1] === b?.[1] });
 
   constructor() {
     const destroy = inject(DestroyRef);
@@ -151,7 +171,7 @@ export class GraphView {
       this.documents.selectedWire();
       this.zoom();
       this.viewport.size();
-      this.wiring();
+      this.hand.wiring();
       this.states();
       cancelAnimationFrame(frame);
       frame = requestAnimationFrame(() => this.paint());
@@ -167,6 +187,17 @@ export class GraphView {
   /** Shows the whole graph. */
   fit(): void {
     this.viewport.fit(this.documents.document().nodes);
+  }
+
+  /** Width by height of the pane. */
+  get shape(): number {
+    const { width, height } = this.viewport.size();
+    return height ? width / height : 1;
+  }
+
+  /** Where the pointer is in the graph; null: it is elsewhere. */
+  get pointer(): Place | null {
+    return this.last && this.viewport.toGraph(this.last);
   }
 
   /** A free place near the middle of the view, or beside a node: to the right of it, or to the left. */
@@ -191,7 +222,7 @@ export class GraphView {
     this.viewport.zoomBy(factor, about);
   }
 
-  private local(event: MouseEvent): Place {
+  protected local(event: MouseEvent): Place {
     const { left, top } = this.host.nativeElement.getBoundingClientRect();
     return { x: event.clientX - left, y: event.clientY - top };
   }
@@ -206,86 +237,54 @@ export class GraphView {
   }
 
   protected groundDown(event: PointerEvent): void {
-    const place = this.local(event);
     this.add.set(null);
+    if (event.button === 2) return;
     this.area().nativeElement.setPointerCapture(event.pointerId);
-    if (event.button === 0 && event.shiftKey) this.gesture.set({ kind: 'frame', from: this.viewport.toGraph(place), to: this.viewport.toGraph(place) });
-    else this.gesture.set({ kind: 'pan', from: place, pan: this.pan(), moved: false });
+    this.hand.pressGround(this.local(event), event.button === 0 && event.shiftKey);
   }
 
   protected tagDown(event: PointerEvent, node: GraphNode): void {
+    if (event.button === 1) return;
     event.stopPropagation();
     if (event.button !== 0) return;
     this.add.set(null);
-    const port = (event.target as HTMLElement).dataset['port'];
-    const from = this.viewport.toGraph(this.local(event));
+    const { port, input } = (event.target as HTMLElement).dataset;
+    const at = this.viewport.toGraph(this.local(event));
     this.area().nativeElement.setPointerCapture(event.pointerId);
-    if (port) {
-      // A wire that was chosen before has no part in what is drawn out now.
-      this.documents.selectedWire.set(null);
-      this.gesture.set({ kind: 'wire', end: [node.id, port], to: from, target: null });
-      return;
-    }
-    const chosen = this.documents.selection();
-    if (event.shiftKey || event.ctrlKey || event.metaKey) {
-      const next = new Set(chosen);
-      if (next.has(node.id)) next.delete(node.id);
-      else next.add(node.id);
-      this.documents.select(...next);
-    } else if (!chosen.has(node.id)) this.documents.select(node.id);
-    const moving = this.documents.selection();
-    const places = new Map(this.documents.document().nodes.filter(({ id }) => moving.has(id)).map((each) => [each.id, placeOf(each)])); // prettier-ignore
-    this.gesture.set({ kind: 'move', from, places, moved: false });
+    if (port) this.hand.pressOutput([node.id, port], at);
+    else if (!input || !this.hand.pressInput([node.id, input], at)) this.hand.pressTag(node, at, event.shiftKey || event.ctrlKey || event.metaKey);
   }
 
   /** Reaching a tag by keyboard chooses it. */
   protected focusTag(id: string): void {
-    if (!this.gesture() && !this.documents.selection().has(id)) this.documents.select(id);
+    if (!this.hand.gesture() && !this.documents.selection().has(id)) this.documents.select(id);
   }
 
   protected pointerMove(event: PointerEvent): void {
-    const gesture = this.gesture();
-    if (!gesture) return;
-    const place = this.local(event);
-    const at = this.viewport.toGraph(place);
-    if (gesture.kind === 'pan') {
-      const [dx, dy] = [place.x - gesture.from.x, place.y - gesture.from.y];
-      if (gesture.moved || Math.hypot(dx, dy) > 3) {
-        gesture.moved = true;
-        this.pan.set({ x: gesture.pan.x + dx, y: gesture.pan.y + dy });
-      }
-    } else if (gesture.kind === 'frame') this.gesture.set({ ...gesture, to: at });
-    else if (gesture.kind === 'wire') {
-      const over = this.nodeAt(at);
-      const document = this.documents.document();
-      this.gesture.set({ ...gesture, to: at, target: over ? bestInput(document, gesture.end, over.id) : null });
-    } else {
-      const [dx, dy] = [at.x - gesture.from.x, at.y - gesture.from.y];
-      if (!gesture.moved && Math.hypot(dx, dy) * this.zoom() < 3) return;
-      gesture.moved = true;
-      this.documents.show(this.moved(gesture.places, dx, dy));
-    }
+    this.hand.move(this.local(event));
   }
 
   protected pointerUp(event: PointerEvent): void {
-    const gesture = this.gesture();
-    this.gesture.set(null);
-    if (!gesture) return;
-    const at = this.viewport.toGraph(this.local(event));
-    if (gesture.kind === 'pan') {
-      if (!gesture.moved) this.clickGround(at);
-    } else if (gesture.kind === 'frame') this.chooseFramed(gesture.from, gesture.to);
-    else if (gesture.kind === 'wire') this.dropWire(gesture.end, at);
-    else if (gesture.moved) this.dropNodes(gesture.places, at.x - gesture.from.x, at.y - gesture.from.y);
+    const clicked = this.hand.release(this.local(event));
+    if (clicked) this.clickGround(clicked);
   }
 
   protected pointerCancel(): void {
-    this.gesture.set(null);
-    this.documents.dropPreview();
+    this.hand.cancel();
   }
 
   protected doubleClick(event: MouseEvent): void {
-    this.add.set({ at: this.viewport.toGraph(this.local(event)), from: null });
+    this.add.set({ at: this.viewport.toGraph(this.local(event)), from: [] });
+  }
+
+  protected askMenu(event: MouseEvent, node: GraphNode | null): void {
+    event.preventDefault();
+    event.stopPropagation();
+    const [wire] = node ? [] : wiresNear(this.documents.document(), this.viewport.toGraph(this.local(event)), 8 / this.zoom());
+    if (node && !this.documents.selection().has(node.id)) this.documents.select(node.id);
+    if (!node) this.documents.select();
+    if (wire) this.documents.selectedWire.set(wire);
+    this.menuAsked.emit({ event, of: node ? 'tag' : wire ? 'wire' : 'ground' });
   }
 
   protected pick(type: string): void {
@@ -293,6 +292,17 @@ export class GraphView {
     this.add.set(null);
     if (request) this.addNode.emit({ type, request });
     this.area().nativeElement.focus();
+  }
+
+  /** Keeps a name that was typed; null: it is left as it was. */
+  protected rename(id: string, name: string | null): void {
+    this.renaming.set(null);
+    if (name !== null) {
+      const document = this.documents.document();
+      const renamed = renameNode(document, id, name);
+      if (renamed.nodes.some((node, i) => node !== document.nodes[i])) this.documents.apply('Name node', renamed);
+    }
+    this.host.nativeElement.querySelector<HTMLElement>(`fx-tag[data-node="${id}"]`)?.focus({ preventScroll: true });
   }
 
   protected drop(event: DragEvent): void {
@@ -307,78 +317,36 @@ export class GraphView {
     this.dropping.set(true);
   }
 
-  private moved(places: ReadonlyMap<string, Place>, dx: number, dy: number): FilaxisDocument {
-    return moveNodes(this.documents.document(), new Map([...places].map(([id, { x, y }]) => [id, [Math.round(x + dx), Math.round(y + dy)]])));
-  }
-
-  /** Moved nodes are let go; a single one without wires that lies on a wire is put into it. */
-  private dropNodes(places: ReadonlyMap<string, Place>, dx: number, dy: number): void {
-    const document = this.moved(places, dx, dy);
-    const [id] = places.keys();
-    const loose = places.size === 1 && !document.wires.some(({ from, to }) => from[0] === id || to[0] === id);
-    const node = document.nodes.find((each) => each.id === id)!;
-    const middle = { x: placeOf(node).x + tagWidth / 2, y: placeOf(node).y + tagHeight / 2 };
-    const wire = loose ? this.wiresNear(document, middle, tagHeight / 2)[0] : undefined;
-    const inserted = wire && insertOnWire(document, id, wire);
-    this.documents.apply(inserted ? 'Insert on wire' : 'Move', inserted || document);
-  }
-
-  private nodeAt({ x, y }: Place): GraphNode | null {
-    const nodes = this.documents.document().nodes;
-    const over = (node: GraphNode): boolean => {
-      const at = placeOf(node);
-      return x > at.x - 14 && x < at.x + tagWidth && y > at.y - 6 && y < at.y + tagHeight + 6;
-    };
-    return nodes.findLast(over) ?? null;
-  }
-
-  private dropWire(end: readonly [string, string], at: Place): void {
+  /** Asks which setting a wire is to feed. */
+  private chooseSetting(node: string, end: End, at: Place): void {
     const document = this.documents.document();
-    const over = this.nodeAt(at);
-    if (!over) {
-      this.add.set({ at: { x: at.x, y: at.y - tagHeight / 2 }, from: end });
-      return;
-    }
-    if (over.id === end[0]) return;
-    const input = bestInput(document, end, over.id);
-    if (input) this.documents.apply('Wire', connect(document, end, input));
-    else this.refused.emit('That wire does not fit there.');
+    const settings = definitionById(document, node)?.settings ?? {};
+    const actions = fittingInputs(document, end, node).map((to): Action => ({
+      name: settings[to[1]]?.label ?? to[1],
+      detail: settings[to[1]]?.help ?? '',
+      run: () => this.documents.apply('Wire', connect(this.documents.document(), end, to)),
+    }));
+    const { left, top } = this.host.nativeElement.getBoundingClientRect();
+    const { x, y } = this.viewport.toScreen(at);
+    this.menu.open({ x: left + x, y: top + y }, actions);
   }
 
   private clickGround(at: Place): void {
-    const [near] = this.wiresNear(this.documents.document(), at, 8 / this.zoom());
+    const [near] = wiresNear(this.documents.document(), at, 8 / this.zoom());
     this.documents.select();
     this.documents.selectedWire.set(near ?? null);
     this.area().nativeElement.focus();
   }
 
-  private chooseFramed(a: Place, b: Place): void {
-    const [left, right, top, bottom] = [Math.min(a.x, b.x), Math.max(a.x, b.x), Math.min(a.y, b.y), Math.max(a.y, b.y)];
-    const inside = this.documents.document().nodes.filter((node) => {
-      const at = placeOf(node);
-      return at.x < right && at.x + tagWidth > left && at.y < bottom && at.y + tagHeight > top;
-    });
-    this.documents.select(...inside.map(({ id }) => id));
-  }
-
-  /** Wires that pass a place within `reach`, the nearest first. */
-  private wiresNear(document: FilaxisDocument, at: Place, reach: number): Wire[] {
-    const found = document.wires.flatMap((wire) => {
-      const curve = curveOf(this.documents.document(), wire);
-      const distance = curve ? wireDistance(curve, at) : Infinity;
-      return distance < reach ? [{ wire, distance }] : [];
-    });
-    return found.sort((a, b) => a.distance - b.distance).map(({ wire }) => wire);
-  }
-
   private paint(): void {
     if (!this.inks) return;
+    const wiring = this.hand.wiring();
     this.ground?.paint({
       document: this.documents.document(),
       states: this.states(),
       selected: this.documents.selectedWire(),
       inks: this.inks,
-      drawn: this.wiring(),
+      drawn: wiring && { ...wiring, target: wiring.aim?.to ?? null },
     });
   }
 }

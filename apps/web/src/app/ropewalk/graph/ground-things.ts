@@ -16,13 +16,14 @@ type Drag =
       <section class="area" [style.left.px]="area.at[0]" [style.top.px]="area.at[1]" [style.width.px]="area.size[0]" [style.height.px]="area.size[1]">
         <header (pointerdown)="begin($event, { kind: 'area', area })" (pointermove)="drag($event)" (pointerup)="end()" (pointercancel)="cancel()">
           <input
+            #title
             type="text"
             maxlength="80"
             aria-label="Title of the area"
             [value]="area.title"
             (pointerdown)="$event.stopPropagation()"
-            (change)="retitle(area, $any($event.target).value)"
-            (keydown.enter)="$any($event.target).blur()"
+            (change)="retitle(area, title.value)"
+            (keydown.enter)="title.blur()"
           />
           <button
             type="button"
@@ -53,6 +54,7 @@ type Drag =
           (pointercancel)="cancel()"
         ></span>
         <textarea
+          #text
           rows="3"
           maxlength="2000"
           aria-label="Note"
@@ -60,7 +62,7 @@ type Drag =
           [value]="note.text"
           (pointerdown)="$event.stopPropagation()"
           (wheel)="$event.stopPropagation()"
-          (change)="write(note, $any($event.target).value)"
+          (change)="write(note, text.value)"
         ></textarea>
         <button type="button" aria-label="Remove the note" title="Remove the note" (pointerdown)="$event.stopPropagation()" (click)="tear(note)">×</button>
       </div>

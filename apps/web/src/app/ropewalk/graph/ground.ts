@@ -2,6 +2,8 @@ import { outputKind, type FilaxisDocument, type PortKind, type Wire, indexOf } f
 import type { NodeState } from '@filaxis/protocol';
 import { drawnBySoftware } from '../../shared/graphics';
 import { inputPlace, outputPlace, wireCurve, type Place } from './tag-geometry';
+import { pathOf } from './wire-route';
+import type { End } from '../document/edits';
 import type { Viewport } from './viewport';
 import { paintGround, paintWire, type WireInks } from './wire-painter';
 
@@ -14,15 +16,8 @@ export interface GroundScene {
   readonly states: Readonly<Record<string, NodeState | undefined>>;
   readonly selected: Wire | null;
   readonly inks: WireInks;
-  /** A wire that is being drawn out, from an output to the hand or to an input that takes it. */
-  readonly drawn: { readonly end: readonly [string, string]; readonly to: Place; readonly target: readonly [string, string] | null } | null;
-}
-
-/** Where a wire runs between its tags. */
-export function curveOf(document: FilaxisDocument, wire: Wire): ReturnType<typeof wireCurve> | null {
-  const { nodes } = indexOf(document);
-  const [from, to] = [nodes.get(wire.from[0]), nodes.get(wire.to[0])];
-  return from && to ? wireCurve(outputPlace(document, from, wire.from[1]), inputPlace(document, to, wire.to[1])) : null;
+  /** A wire that is being drawn out, from an output to the hand or to an input that takes it; `pulled` is the one that it was before. */
+  readonly drawn: { readonly end: End; readonly to: Place; readonly target: End | null; readonly pulled: Wire | null } | null;
 }
 
 /** The canvas under the tags: dots and wires. It is painted with a margin, which panning uses up before it is painted anew. */
@@ -54,18 +49,18 @@ export class Ground {
     const reach = margin + 60;
     const [low, high] = [this.viewport.toGraph({ x: -reach, y: -reach }), this.viewport.toGraph({ x: size.width + reach, y: size.height + reach })];
     for (const wire of document.wires) {
-      const curve = curveOf(document, wire);
-      if (!curve) continue;
-      if (Math.max(curve[0].x, curve[3].x) < low.x || Math.min(curve[0].x, curve[3].x) > high.x) continue;
-      if (Math.max(curve[0].y, curve[3].y) < low.y || Math.min(curve[0].y, curve[3].y) > high.y) continue;
+      const path = wire === drawn?.pulled ? null : pathOf(document, wire);
+      if (!path) continue;
+      const [xs, ys] = [path.flatMap((curve) => [curve[0].x, curve[3].x]), path.flatMap((curve) => [curve[0].y, curve[3].y])];
+      if (Math.max(...xs) < low.x || Math.min(...xs) > high.x || Math.max(...ys) < low.y || Math.min(...ys) > high.y) continue;
       const kind = (states[wire.from[0]]?.kinds[wire.from[1]] as PortKind | undefined) ?? outputKind(document, wire.from[0], wire.from[1]);
-      paintWire(brush, kind, curve, inks, zoom, wire === selected);
+      paintWire(brush, kind, path, inks, zoom, wire === selected);
     }
     const from = drawn && indexOf(document).nodes.get(drawn.end[0]);
     if (!from) return;
     const target = drawn.target && indexOf(document).nodes.get(drawn.target[0]);
     const curve = wireCurve(outputPlace(document, from, drawn.end[1]), target ? inputPlace(document, target, drawn.target[1]) : drawn.to);
-    paintWire(brush, outputKind(document, ...drawn.end), curve, inks, zoom, false);
+    paintWire(brush, outputKind(document, ...drawn.end), [curve], inks, zoom, false);
   }
 
   /** The canvas at the view's size, clean; null while there is none. */

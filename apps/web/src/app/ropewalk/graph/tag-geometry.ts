@@ -2,7 +2,7 @@ import { type GraphNode, type Wire, definitionOf, type FilaxisDocument } from '@
 
 /** Measures of tags and wires on the graph, in its own pixels (zoom 1). */
 export const tagWidth = 152;
-export const tagHeight = 56;
+export const tagHeight = 62;
 export const eyeletX = 13;
 
 export interface Place {
@@ -29,20 +29,23 @@ export function outputPlace(document: FilaxisDocument, node: GraphNode, port: st
   return { x: x + tagWidth, y: y + (tagHeight * (index + 1)) / (Math.max(1, outputs.length) + 1) };
 }
 
-/** The four control points of a wire: level at both ends, hanging a little when it runs back. */
-export function wireCurve(from: Place, to: Place): readonly [Place, Place, Place, Place] {
+/** Four control points. */
+export type WireCurve = readonly [Place, Place, Place, Place];
+
+/** A wire straight from place to place: level at both ends, hanging a little when it runs back. */
+export function wireCurve(from: Place, to: Place): WireCurve {
   const reach = Math.max(26, Math.min(140, Math.abs(to.x - from.x) * 0.45 + Math.abs(to.y - from.y) * 0.1));
   return [from, { x: from.x + reach, y: from.y }, { x: to.x - reach, y: to.y }, to];
 }
 
-export function wirePoint([a, b, c, d]: readonly [Place, Place, Place, Place], t: number): Place {
+export function wirePoint([a, b, c, d]: WireCurve, t: number): Place {
   const s = 1 - t;
   const [w0, w1, w2, w3] = [s * s * s, 3 * s * s * t, 3 * s * t * t, t * t * t];
   return { x: w0 * a.x + w1 * b.x + w2 * c.x + w3 * d.x, y: w0 * a.y + w1 * b.y + w2 * c.y + w3 * d.y };
 }
 
 /** Distance of a place from a wire, in graph pixels. */
-export function wireDistance(curve: readonly [Place, Place, Place, Place], place: Place): number {
+export function wireDistance(curve: WireCurve, place: Place): number {
   let least = Infinity;
   for (let i = 0; i <= 32; i++) {
     const { x, y } = wirePoint(curve, i / 32);

@@ -1,9 +1,23 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { type Counts, type GraphNode, type NodeDefinition } from '@filaxis/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  type ElementRef,
+  inject,
+  Injector,
+  input,
+  output,
+  viewChild,
+} from '@angular/core';
+import { longestName, type Counts, type Dial, type GraphNode, type NodeDefinition } from '@filaxis/core';
 import type { NodeState } from '@filaxis/protocol';
-import { Icon } from '../../shared/icon';
 import { grouped, milliseconds } from '../../shared/figures';
 import { tagHeight, tagWidth } from './tag-geometry';
+import { tellingOf } from './telling';
+import { portText } from './wire-aim';
+import { MatIconModule } from '@angular/material/icon';
 
 const units: readonly (readonly [keyof Counts, string])[] = [
   ['faces', 'f'],
@@ -24,25 +38,57 @@ const figures = (counts: Counts): string =>
 /** A node as a cable tag: a slip of card with a punched eyelet, its name, a line of figures and at most one mark. */
 @Component({
   selector: 'fx-tag',
-  imports: [Icon],
+  imports: [MatIconModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <svg class="leaf" width="152" height="58" aria-hidden="true">
+    <svg class="leaf" width="152" height="64" aria-hidden="true">
       <path class="shade" transform="translate(0 2)" [attr.d]="outline()" />
       <path class="paper" [attr.d]="outline()" />
     </svg>
     <div class="card" [class.plain]="!inputs().length">
-      <span class="name">{{ definition()?.label ?? node().type }}</span>
-      @if (mark(); as m) {
-        <fx-icon class="mark" [class.bad]="m.bad" [name]="m.bad ? 'error' : 'alert'" [size]="16" />
+      @if (renaming()) {
+        <input
+          #box
+          class="rename"
+          type="text"
+          aria-label="Name of the node"
+          [maxLength]="longestName"
+          [value]="node().name ?? ''"
+          [placeholder]="kind()"
+          (pointerdown)="$event.stopPropagation()"
+          (dblclick)="$event.stopPropagation()"
+          (keydown)="typing($event, box)"
+          (blur)="renamed.emit(box.value)"
+        />
+      } @else {
+        <span class="name" (dblclick)="$event.stopPropagation(); rename.emit()">{{ label() }}</span>
       }
+      @if (mark(); as m) {
+        <mat-icon class="mark" [class.bad]="m.bad" [svgIcon]="m.bad ? 'error' : 'alert'" />
+      }
+      <span class="telling">
+        @if (telling()?.colour; as colour) {
+          <span class="swatch" [style.background]="colour"></span>
+        }
+        {{ node().name === undefined ? telling()?.text : kind() }}
+      </span>
       <span class="figures">{{ line() }}</span>
     </div>
+    @if (sign(); as width) {
+      <span class="sign" [style.--width.px]="width" [class.bad]="mark()?.bad" [class.warned]="mark() && !mark()!.bad">{{ label() }}</span>
+    }
     @for (place of inputs(); track place.name) {
-      <span class="eyelet" [class.open]="place.open" [style.top.px]="place.y"></span>
+      <span
+        class="eyelet"
+        [class.open]="place.open"
+        [class.aimed]="aimed() === place.name"
+        [style.top.px]="place.y"
+        [attr.data-input]="place.name"
+        [title]="place.text + (place.open ? '' : '. Drag to take the wire off')"
+      ></span>
     }
     @for (place of outputs(); track place.name) {
-      <span class="out" [style.top.px]="place.y" [attr.data-port]="place.name" [title]="'Drag to wire ' + place.name + ' on'"></span>
+      <span class="out" [style.top.px]="place.y" [attr.data-port]="place.name" [title]="place.name + '. Drag to wire it on'"></span>
     }
     @if (definition()) {
       <button
@@ -51,14 +97,14 @@ const figures = (counts: Counts): string =>
         class="eye"
         [class.on]="peeked()"
         [class.ghost]="ghosted()"
-        [attr.aria-label]="'Peek at ' + definition()!.label"
+        [attr.aria-label]="'Peek at ' + label()"
         [attr.aria-pressed]="peeked()"
         title="Peek: show this step's own result. With Shift: keep it faintly in view"
         (pointerdown)="$event.stopPropagation()"
         (click)="look($event)"
         (dblclick)="$event.stopPropagation()"
       >
-        <fx-icon name="eye" [size]="15" />
+        <mat-icon svgIcon="eye" />
       </button>
     }
   `,
@@ -67,7 +113,7 @@ const figures = (counts: Counts): string =>
       position: absolute;
       display: block;
       width: 152px;
-      height: 56px;
+      height: 62px;
       cursor: grab;
       --edge: var(--tag-edge);
       --weight: 1px;
@@ -79,6 +125,10 @@ const figures = (counts: Counts): string =>
     }
     :host(.target) {
       --edge: var(--woad);
+      --weight: 2px;
+    }
+    :host(.refused) {
+      --edge: var(--madder);
       --weight: 2px;
     }
     :host(.dim) {
@@ -118,7 +168,7 @@ const figures = (counts: Counts): string =>
       grid-template-columns: 1fr auto;
       align-content: center;
       height: 100%;
-      padding: 0 8px 0 27px;
+      padding: 2px 8px 0 27px;
     }
     .card.plain {
       padding-left: 14px;
@@ -131,14 +181,63 @@ const figures = (counts: Counts): string =>
       text-overflow: ellipsis;
       white-space: nowrap;
     }
+    .rename {
+      min-width: 0;
+      padding: 0 3px;
+      border: 1px solid var(--woad);
+      border-radius: 4px;
+      background: var(--paper);
+      color: var(--indigo);
+      font: 650 13px/1.3 var(--sans);
+    }
+    .telling,
     .figures {
       grid-column: 1 / 3;
-      min-height: 17px;
+      min-height: 15px;
       overflow: hidden;
       color: var(--slate);
-      font: 12px/1.4 var(--mono);
+      font: 12px/1.3 var(--sans);
       text-overflow: ellipsis;
       white-space: nowrap;
+    }
+    .figures {
+      padding-right: 20px;
+      font-family: var(--mono);
+    }
+    .swatch {
+      display: inline-block;
+      width: 14px;
+      height: 9px;
+      border: 1px solid var(--tag-edge);
+      border-radius: 2px;
+    }
+    /* The name alone, as large on screen at every zoom. */
+    .sign {
+      position: absolute;
+      top: 50%;
+      left: 0;
+      width: var(--width);
+      padding: 0 4px;
+      overflow: hidden;
+      transform: scale(calc(1 / var(--zoom))) translateY(-50%);
+      transform-origin: 0 0;
+      color: var(--indigo);
+      font: 600 11px/17px var(--sans);
+      text-align: center;
+      text-overflow: ellipsis;
+      white-space: nowrap;
+      pointer-events: none;
+    }
+    .sign.warned {
+      text-decoration: underline wavy var(--weld);
+    }
+    .sign.bad {
+      color: var(--madder);
+      text-decoration: underline wavy var(--madder);
+    }
+    .sign.small {
+      border-radius: 4px;
+      background: var(--paper);
     }
     .mark {
       color: var(--weld-text);
@@ -159,7 +258,18 @@ const figures = (counts: Counts): string =>
       border: 2px solid var(--tag-edge);
       border-radius: 50%;
       background: var(--walnut);
-      pointer-events: none;
+    }
+    .eyelet::before {
+      content: '';
+      position: absolute;
+      inset: -6px;
+    }
+    .eyelet:not(.open) {
+      cursor: crosshair;
+    }
+    .eyelet.aimed {
+      border-color: var(--woad);
+      box-shadow: 0 0 0 3px color-mix(in srgb, var(--woad) 40%, transparent);
     }
     .eyelet.open {
       background: var(--linen);
@@ -215,13 +325,12 @@ const figures = (counts: Counts): string =>
       background: var(--indigo);
       color: var(--on-indigo);
     }
-    :host(.far) .figures,
-    :host(.far) .eye:not(.on),
-    :host(.far) .mark {
-      display: none;
+    :host(.far) .card,
+    :host(.far) .eye:not(.on) {
+      visibility: hidden;
     }
-    :host(.far) .name {
-      font-size: 19px;
+    :host(.far) .rename {
+      visibility: visible;
     }
   `,
   host: {
@@ -229,6 +338,7 @@ const figures = (counts: Counts): string =>
     role: 'group',
     'aria-roledescription': 'node',
     '[attr.aria-label]': 'spoken()',
+    '[attr.aria-description]': 'ports()',
     '[attr.title]': 'hint()',
     '[class.off]': 'node().settings?.["on"] === false',
     '[style.width.px]': 'width',
@@ -244,6 +354,16 @@ export class Tag {
   /** Inputs with a wire. */
   readonly wired = input<ReadonlySet<string>>(new Set());
   readonly ghosted = input(false);
+  /** All dials of the document, for values that follow one. */
+  readonly dials = input<readonly Dial[]>([]);
+  /** Width of its sign on screen, px, where the graph is too small for tags; null: none is shown. */
+  readonly sign = input<number | null>(null);
+  /** The input that a wire under the hand is held over. */
+  readonly aimed = input<string | null>(null);
+  readonly renaming = input(false);
+  readonly rename = output();
+  /** The name that was typed; null: none after all. */
+  readonly renamed = output<string | null>();
   readonly peek = output();
   readonly ghost = output();
 
@@ -255,10 +375,21 @@ export class Tag {
   protected readonly width = tagWidth;
   protected readonly height = tagHeight;
 
-  protected readonly inputs = computed(() => this.ports(this.definition()?.inputs ?? []).map((port) => ({ ...port, open: !this.wired().has(port.name) })));
+  protected readonly longestName = longestName;
+  private readonly box = viewChild<ElementRef<HTMLInputElement>>('box');
+  protected readonly kind = computed(() => this.definition()?.label ?? this.node().type);
+  protected readonly label = computed(() => this.node().name ?? this.kind());
+  protected readonly telling = computed(() => {
+    const definition = this.definition();
+    return definition ? tellingOf(definition, this.node(), this.dials()) : null;
+  });
+  protected readonly inputs = computed(() => {
+    const inputs = this.definition()?.inputs ?? [];
+    return this.places(inputs).map((place, i) => ({ ...place, text: portText(inputs[i]), open: !this.wired().has(place.name) }));
+  });
   /** A slip with two corners cut where a wire threads in; a plain one where nothing does. */
-  protected readonly outline = computed(() => (this.inputs().length ? 'M12 .5H151.5V55.5H12L.5 43V13Z' : 'M.5 .5H151.5V55.5H.5Z'));
-  protected readonly outputs = computed(() => this.ports(this.definition()?.outputs ?? []));
+  protected readonly outline = computed(() => (this.inputs().length ? 'M12 .5H151.5V61.5H12L.5 49V13Z' : 'M.5 .5H151.5V61.5H.5Z'));
+  protected readonly outputs = computed(() => this.places(this.definition()?.outputs ?? []));
   protected readonly mark = computed(() => {
     const state = this.state();
     // A node that only waits for another has no fault of its own to mark.
@@ -283,9 +414,31 @@ export class Tag {
     const [given, made] = [figures(state.in), figures(state.out)];
     return given && made ? `${given} → ${made}` : made;
   });
-  protected readonly spoken = computed(() => [this.definition()?.label ?? this.node().type, this.line(), this.mark()?.text].filter(Boolean).join(', '));
+  protected readonly spoken = computed(() =>
+    [this.label(), this.node().name === undefined ? null : this.kind(), this.telling()?.text, this.line(), this.mark()?.text].filter(Boolean).join(', '),
+  );
 
-  private ports(list: readonly { name: string }[]): { name: string; y: number }[] {
+  /** Its ports in words, for those who hear the graph. */
+  protected readonly ports = computed(() => {
+    const [inputs, outputs] = [this.inputs(), this.outputs()];
+    const into = inputs.map(({ text, open }) => `${text}${open ? '' : ', wired'}`);
+    return [into.length && `Takes ${into.join('; ')}.`, outputs.length && `Gives ${outputs.map(({ name }) => name).join(', ')}.`].filter(Boolean).join(' ');
+  });
+
+  constructor() {
+    const injector = inject(Injector);
+    effect(() => {
+      if (this.renaming()) afterNextRender(() => this.box()?.nativeElement.select(), { injector });
+    });
+  }
+
+  protected typing(event: KeyboardEvent, box: HTMLInputElement): void {
+    event.stopPropagation();
+    if (event.key === 'Enter') this.renamed.emit(box.value);
+    if (event.key === 'Escape') this.renamed.emit(null);
+  }
+
+  private places(list: readonly { name: string }[]): { name: string; y: number }[] {
     return list.map(({ name }, i) => ({ name, y: (tagHeight * (i + 1)) / (list.length + 1) }));
   }
 }

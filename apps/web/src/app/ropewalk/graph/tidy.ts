@@ -14,13 +14,13 @@ const partGap = 68;
 
 /**
  * New places for all nodes by automatic layout (layered, left to right; elkjs), part by part below each other, in a worker of its own that is loaded when first
- * asked for. Unsubscribing ends it.
+ * asked for. `shape` is the width of the pane by its height: rows that are long for it are folded. Unsubscribing ends it.
  */
-export function tidyPlaces(document: FilaxisDocument, workerFactory = tidyWorker): Observable<Tidying> {
+export function tidyPlaces(document: FilaxisDocument, shape: number, workerFactory = tidyWorker): Observable<Tidying> {
   return new Observable((told) => {
     const worker = workerFactory();
     worker.onerror = (event) => told.error(new Error(event.message || 'The graph could not be laid out.'));
-    layOut(document, worker, (tidying) => told.next(tidying)).then(
+    layOut(document, shape, worker, (tidying) => told.next(tidying)).then(
       () => told.complete(),
       (error: unknown) => told.error(error),
     );
@@ -30,23 +30,26 @@ export function tidyPlaces(document: FilaxisDocument, workerFactory = tidyWorker
 
 const tidyWorker = (): Worker => new Worker(new URL('../../../workers/tidy.worker', import.meta.url), { type: 'module' });
 
-async function layOut(document: FilaxisDocument, worker: Worker, tell: (tidying: Tidying) => void): Promise<void> {
+async function layOut(document: FilaxisDocument, shape: number, worker: Worker, tell: (tidying: Tidying) => void): Promise<void> {
   const { default: Elk } = await import('elkjs/lib/elk-api.js');
   const elk = new Elk({ workerFactory: () => worker });
   const places = new Map<string, [number, number]>();
   let top = 0;
   for (const part of partsOf(document)) {
     tell({ share: places.size / document.nodes.length });
-    const { children = [], height = 0 } = await placed(elk, part);
+    const { children = [], height = 0 } = await placed(elk, part, shape);
     for (const { id, x = 0, y = 0 } of children) places.set(id, [Math.round(x), Math.round(top + y)]);
     top += height + partGap;
   }
   tell({ share: 1, places });
 }
 
+/** Most nodes of a part that is never folded: it can be read as it is. */
+const shortest = 5;
+
 type Part = Pick<FilaxisDocument, 'nodes' | 'wires'>;
 
-const placed = (elk: ELK, { nodes, wires }: Part): Promise<ElkNode> =>
+const placed = (elk: ELK, { nodes, wires }: Part, shape: number): Promise<ElkNode> =>
   elk.layout({
     id: 'graph',
     layoutOptions: {
@@ -57,6 +60,7 @@ const placed = (elk: ELK, { nodes, wires }: Part): Promise<ElkNode> =>
       'elk.spacing.nodeNode': '34',
       'elk.layered.considerModelOrder.strategy': 'NODES_AND_EDGES',
       'elk.layered.nodePlacement.strategy': 'BRANDES_KOEPF',
+      ...(nodes.length > shortest && { 'elk.layered.wrapping.strategy': 'MULTI_EDGE', 'elk.aspectRatio': String(shape) }),
     },
     children: nodes.map(({ id }) => ({ id, width: tagWidth, height: tagHeight })),
     edges: wires.map(({ from, to }, i) => ({ id: `w${i}`, sources: [from[0]], targets: [to[0]] })),

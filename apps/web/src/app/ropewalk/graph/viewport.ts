@@ -4,8 +4,6 @@ import { boxOf, intoView, placeOf, tagHeight, tagWidth, type Place } from './tag
 
 /** Steps of panning after which tags that came into view are made. */
 export const viewStep = 96;
-/** Least zoom at which a graph is shown when it is opened. */
-const readableZoom = 0.72;
 /** Room below the graph for the buttons there. */
 const foot = 46;
 
@@ -33,7 +31,7 @@ export class Viewport {
   /** The pane got this size; the first time, `nodes` are shown. */
   resize(width: number, height: number, nodes: readonly GraphNode[]): void {
     this.size.set({ width, height });
-    if (!this.fitted) this.showFirst(nodes);
+    if (!this.fitted) this.fit(nodes);
   }
 
   /** Shows all of these nodes. */
@@ -45,16 +43,6 @@ export class Viewport {
     const zoom = Math.min(1, Math.max(0.15, Math.min((width - 56) / box.width, (height - 130) / box.height)));
     this.zoom.set(zoom);
     this.pan.set({ x: (width - box.width * zoom) / 2 - box.x * zoom, y: (height - foot - box.height * zoom) / 2 - box.y * zoom });
-  }
-
-  /** At first: the whole graph when that is readable, else its results, with what leads to them. */
-  private showFirst(nodes: readonly GraphNode[]): void {
-    this.fit(nodes);
-    const box = boxOf(nodes);
-    if (!box || this.zoom() >= readableZoom) return;
-    const { width, height } = this.size();
-    this.zoom.set(readableZoom);
-    this.pan.set({ x: width - 40 - (box.x + box.width) * readableZoom, y: (height - foot - box.height * readableZoom) / 2 - box.y * readableZoom });
   }
 
   /** Brings a node into view. */

@@ -1,5 +1,6 @@
 import type { PortKind } from '@filaxis/core';
 import { wirePoint, type Place } from './tag-geometry';
+import type { WirePath } from './wire-route';
 
 /** Colours of the wires, read from the theme. */
 export interface WireInks {
@@ -32,26 +33,25 @@ export function readInks(element: Element): WireInks {
   };
 }
 
-type Curve = readonly [Place, Place, Place, Place];
 type Brush = CanvasRenderingContext2D;
 
 /** Zoom below which wires lose their texture and carry a glyph instead. */
 export const textureZoom = 0.6;
 
-function trace(brush: Brush, [a, b, c, d]: Curve): void {
+function trace(brush: Brush, path: WirePath): void {
   brush.beginPath();
-  brush.moveTo(a.x, a.y);
-  brush.bezierCurveTo(b.x, b.y, c.x, c.y, d.x, d.y);
+  brush.moveTo(path[0][0].x, path[0][0].y);
+  for (const [, b, c, d] of path) brush.bezierCurveTo(b.x, b.y, c.x, c.y, d.x, d.y);
 }
 
 /** Visits places along a wire, `gap` graph pixels apart, with the direction there. */
-function along(curve: Curve, gap: number, visit: (place: Place, angle: number, index: number) => void): void {
+function along(path: WirePath, gap: number, visit: (place: Place, angle: number, index: number) => void): void {
   const steps = 96;
-  let before = curve[0];
+  let before = path[0][0];
   let left = gap / 2;
   let index = 0;
-  for (let i = 1; i <= steps; i++) {
-    const here = wirePoint(curve, i / steps);
+  for (let i = 1; i <= steps * path.length; i++) {
+    const here = wirePoint(path[Math.floor((i - 1) / steps)], (((i - 1) % steps) + 1) / steps);
     const length = Math.hypot(here.x - before.x, here.y - before.y);
     const angle = Math.atan2(here.y - before.y, here.x - before.x);
     for (; left <= length && length > 0; left += gap) {
@@ -64,18 +64,18 @@ function along(curve: Curve, gap: number, visit: (place: Place, angle: number, i
 }
 
 /** How each kind of wire looks: told apart by form. */
-const textures: Partial<Record<PortKind, (brush: Brush, curve: Curve, inks: WireInks) => void>> = {
+const textures: Partial<Record<PortKind, (brush: Brush, path: WirePath, inks: WireInks) => void>> = {
   // A twisted cord.
-  curves: (brush, curve, inks) => {
+  curves: (brush, path, inks) => {
     brush.strokeStyle = inks.walnut;
     brush.lineWidth = 5.5;
-    trace(brush, curve);
+    trace(brush, path);
     brush.stroke();
     brush.strokeStyle = inks.hemp;
     brush.lineWidth = 1.9;
     brush.beginPath();
     // Strands that cross the cord aslant, as they lie in a rope.
-    along(curve, 4.4, ({ x, y }, angle) => {
+    along(path, 4.4, ({ x, y }, angle) => {
       const [c, s] = [Math.cos(angle), Math.sin(angle)];
       brush.moveTo(x - 2.3 * c - 2.1 * s, y - 2.3 * s + 2.1 * c);
       brush.lineTo(x + 2.3 * c + 2.1 * s, y + 2.3 * s - 2.1 * c);
@@ -83,15 +83,15 @@ const textures: Partial<Record<PortKind, (brush: Brush, curve: Curve, inks: Wire
     brush.stroke();
   },
   // A flat band with a herringbone.
-  mesh: (brush, curve, inks) => {
+  mesh: (brush, path, inks) => {
     brush.strokeStyle = inks.band;
     brush.lineWidth = 9;
-    trace(brush, curve);
+    trace(brush, path);
     brush.stroke();
     brush.strokeStyle = inks.chevron;
     brush.lineWidth = 1.3;
     brush.beginPath();
-    along(curve, 6, ({ x, y }, angle) => {
+    along(path, 6, ({ x, y }, angle) => {
       const [c, s] = [Math.cos(angle), Math.sin(angle)];
       brush.moveTo(x - 2 * c + 3.2 * s, y - 2 * s - 3.2 * c);
       brush.lineTo(x + 1.4 * c, y + 1.4 * s);
@@ -100,23 +100,23 @@ const textures: Partial<Record<PortKind, (brush: Brush, curve: Curve, inks: Wire
     brush.stroke();
   },
   // A string of beads.
-  points: (brush, curve, inks) => {
+  points: (brush, path, inks) => {
     brush.strokeStyle = inks.verdigris;
     brush.lineWidth = 1;
-    trace(brush, curve);
+    trace(brush, path);
     brush.stroke();
     brush.fillStyle = inks.verdigris;
-    along(curve, 8, ({ x, y }) => {
+    along(path, 8, ({ x, y }) => {
       brush.beginPath();
       brush.arc(x, y, 2.5, 0, 2 * Math.PI);
       brush.fill();
     });
   },
   // A chain of oval links.
-  copies: (brush, curve, inks) => {
+  copies: (brush, path, inks) => {
     brush.strokeStyle = inks.indigo;
     brush.lineWidth = 1.5;
-    along(curve, 8, ({ x, y }, angle, index) => {
+    along(path, 8, ({ x, y }, angle, index) => {
       brush.beginPath();
       brush.ellipse(x, y, 5.4, index % 2 ? 1.2 : 3, angle, 0, 2 * Math.PI);
       brush.stroke();
@@ -125,10 +125,10 @@ const textures: Partial<Record<PortKind, (brush: Brush, curve: Curve, inks: Wire
 };
 
 /** A thin thread: numbers and vectors, and wires whose kind is not known yet. */
-function thread(brush: Brush, curve: Curve, inks: WireInks): void {
+function thread(brush: Brush, path: WirePath, inks: WireInks): void {
   brush.strokeStyle = inks.madder;
   brush.lineWidth = 1.4;
-  trace(brush, curve);
+  trace(brush, path);
   brush.stroke();
 }
 
@@ -147,28 +147,28 @@ const glyphs: Partial<Record<PortKind, (brush: Brush) => void>> = {
   copies: (brush) => brush.ellipse(0, 0, 4.5, 2.4, 0, 0, 2 * Math.PI),
 };
 
-export function paintWire(brush: Brush, kind: PortKind, curve: Curve, inks: WireInks, zoom: number, chosen: boolean): void {
+export function paintWire(brush: Brush, kind: PortKind, path: WirePath, inks: WireInks, zoom: number, chosen: boolean): void {
   brush.lineCap = 'butt';
   if (chosen) {
     brush.strokeStyle = inks.woad;
     brush.lineWidth = 13;
     brush.globalAlpha = 0.35;
-    trace(brush, curve);
+    trace(brush, path);
     brush.stroke();
     brush.globalAlpha = 1;
   }
   if (zoom >= textureZoom) {
-    (textures[kind] ?? thread)(brush, curve, inks);
+    (textures[kind] ?? thread)(brush, path, inks);
     return;
   }
   const plain = { curves: inks.walnut, mesh: inks.band, points: inks.verdigris, copies: inks.indigo } as Partial<Record<PortKind, string>>;
   brush.strokeStyle = plain[kind] ?? inks.madder;
   brush.lineWidth = (kind === 'mesh' ? 3 : 1.8) / Math.max(zoom, 0.3);
-  trace(brush, curve);
+  trace(brush, path);
   brush.stroke();
   const glyph = glyphs[kind];
   if (!glyph || zoom < 0.28) return;
-  const { x, y } = wirePoint(curve, 0.5);
+  const { x, y } = wirePoint(path[Math.floor(path.length / 2)], 0.5);
   brush.save();
   brush.translate(x, y);
   brush.scale(1 / zoom, 1 / zoom);

@@ -5,11 +5,14 @@ import type { VersionInfo } from '@filaxis/protocol';
 import { ApiService } from '../../shared/api.service';
 import { grouped } from '../../shared/figures';
 import { DocumentService } from '../document/document.service';
+import { MatButtonModule } from '@angular/material/button';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { TextField } from '../../shared/text-field';
 
 /** Saved versions: how each looked, what was said of it, what it changed; any of them comes back as a new version. */
 @Component({
   selector: 'fx-history',
-  imports: [DatePipe],
+  imports: [DatePipe, MatButtonModule, MatCheckboxModule, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './history-panel.html',
   styleUrl: './history-panel.scss',

@@ -1,6 +1,9 @@
 import { outputsOf } from '@filaxis/core';
 import { ChangeDetectionStrategy, Component, computed, inject, input, model, output, viewChild } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
+import { MatTabsModule } from '@angular/material/tabs';
+import { ChoiceField, plainChoices, type Choice } from '../../shared/choice-field';
 import { figure } from '../../shared/figures';
 import { ChecksPanel } from '../checks/checks-panel';
 import { ChecksService } from '../checks/checks.service';
@@ -29,7 +32,7 @@ export const plainStrip: StripView = { curve: 0, rows: ['radius', 'roll', 'curva
 /** What came out, in figures: the Path strip, Values, Checks and History, one at a time. */
 @Component({
   selector: 'fx-results',
-  imports: [ChecksPanel, GuardedPanel, HistoryPanel, MatMenuModule, PanelGuard, PathStrip, ValuesTable],
+  imports: [ChecksPanel, ChoiceField, GuardedPanel, HistoryPanel, MatButtonModule, MatMenuModule, MatTabsModule, PanelGuard, PathStrip, ValuesTable],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './results-pane.html',
   styleUrl: './results-pane.scss',
@@ -67,7 +70,7 @@ export class ResultsPane {
     const data = this.evaluation.strip();
     return data ? `curve ${data.curve + 1} of ${data.curves} · ${figure(data.length, 3)} m` : '';
   });
-  protected readonly names = computed(() => this.evaluation.strip()?.names ?? []);
+  protected readonly names = computed((): readonly Choice[] => [{ value: '', label: 'no value' }, ...plainChoices(this.evaluation.strip()?.names ?? [])]);
   /** The node that Values lists: the chosen one, else the first Output, else the last node. */
   protected readonly listed = computed(() => {
     const chosen = this.documents.chosen();

@@ -1,6 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { Dial, DialValue } from '@filaxis/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatSlideToggleModule } from '@angular/material/slide-toggle';
+import { MatSliderModule } from '@angular/material/slider';
+import { ChoiceField, plainChoices } from '../../shared/choice-field';
+import { ColourField } from '../../shared/colour-field';
 import { NumberField } from '../../shared/number-field';
+import { TextField } from '../../shared/text-field';
 
 export const isNumberDial = ({ kind }: Dial): boolean => kind === 'number' || kind === 'integer' || kind === 'seed';
 
@@ -10,7 +16,7 @@ export const dialStep = (dial: Dial): number => dial.step ?? (dial.kind === 'num
 /** The control of one dial, as its kind needs: a slider with a number, a tick, a list, a swatch, a text. */
 @Component({
   selector: 'fx-dial',
-  imports: [NumberField],
+  imports: [ChoiceField, ColourField, MatButtonModule, MatSlideToggleModule, MatSliderModule, NumberField, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './dial-control.html',
   styleUrl: './dial-control.scss',
@@ -23,14 +29,17 @@ export class DialControl {
   protected readonly isNumber = computed(() => isNumberDial(this.dial()));
   protected readonly step = computed(() => dialStep(this.dial()));
   protected readonly vector = computed(() => (this.dial().kind === 'vector' ? (this.dial().value as readonly number[]) : null));
-  /** How far the slider's filled part goes, in per cent. */
-  protected readonly filled = computed(() => {
-    const { min = 0, max = 1, value } = this.dial();
-    return max > min ? Math.min(100, Math.max(0, ((Number(value) - min) / (max - min)) * 100)) : 0;
-  });
+  protected readonly number = computed(() => Number(this.dial().value));
+  protected readonly text = computed(() => String(this.dial().value));
+  protected readonly choices = computed(() => plainChoices(this.dial().choices ?? []));
 
   protected withPart(vector: readonly number[], which: number, value: number): DialValue {
     return vector.map((old, k) => (k === which ? value : old));
+  }
+
+  /** Numbers that were pasted, from one of its parts on. */
+  protected withParts(vector: readonly number[], from: number, values: readonly number[]): DialValue {
+    return vector.map((old, k) => values[k - from] ?? old);
   }
 
   /** Another draw. */

@@ -1,16 +1,19 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { CdkDrag, CdkDragHandle, CdkDropList, type CdkDragDrop } from '@angular/cdk/drag-drop';
+import { MatButtonModule } from '@angular/material/button';
+import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import { dialKinds, type Dial, type DialKind, definitionById, labelById } from '@filaxis/core';
-import { Icon } from '../../shared/icon';
 import { NumberField } from '../../shared/number-field';
 import { addDial, changeDial, dialUses, moveDial, removeDial } from '../document/dials';
 import { DocumentService } from '../document/document.service';
+import { TextField } from '../../shared/text-field';
 import { DialControl, dialStep, isNumberDial } from './dial-control';
 
 /** The document's dials: named values that settings follow. Dragging one runs the document at every step. */
 @Component({
   selector: 'fx-dials',
-  imports: [DialControl, Icon, MatMenuModule, NumberField],
+  imports: [CdkDrag, CdkDragHandle, CdkDropList, DialControl, MatButtonModule, MatIconModule, MatMenuModule, NumberField, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './dials-panel.html',
   styleUrl: './dials-panel.scss',
@@ -60,6 +63,11 @@ export class DialsPanel {
 
   protected move(dial: Dial, by: -1 | 1): void {
     this.documents.apply('Order of dials', moveDial(this.documents.document(), dial.id, by));
+  }
+
+  protected drop({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {
+    const dial = this.dials()[previousIndex];
+    if (previousIndex !== currentIndex) this.documents.apply('Order of dials', moveDial(this.documents.document(), dial.id, currentIndex - previousIndex));
   }
 
   protected add(kind: DialKind): void {

@@ -1,6 +1,8 @@
 import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, input, output, signal, viewChild } from '@angular/core';
 import { rampAt, type RampEase, type RampKeys } from '@filaxis/core';
+import { MatButtonModule } from '@angular/material/button';
+import { ChoiceField, plainChoices, type Choice } from '../../shared/choice-field';
 import { NumberField } from '../../shared/number-field';
 import { liveNames } from './varying/live-names';
 
@@ -20,6 +22,13 @@ const presets: Readonly<Record<string, { keys: RampKeys; ease: RampEase }>> = {
   'three steps': { keys: [[0, 1], [0.333, 0.5], [0.667, 0]], ease: 'steps' },
 }; // prettier-ignore
 
+const eases: readonly Choice<RampEase>[] = [
+  { value: 'linear', label: 'straight' },
+  { value: 'smooth', label: 'smooth' },
+  { value: 'steps', label: 'steps' },
+];
+const overNames: Readonly<Record<string, string>> = { t: 't, share of the length', s: 's, metres' };
+
 const width = 300;
 const height = 92;
 const margin = 9;
@@ -27,7 +36,7 @@ const margin = 9;
 /** A drawn graph over t: drag keys, click the line for a new one, Delete takes one away; or type the numbers. */
 @Component({
   selector: 'fx-ramp-editor',
-  imports: [NumberField],
+  imports: [ChoiceField, MatButtonModule, NumberField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <svg
@@ -82,32 +91,13 @@ const margin = 9;
             (scrubbed)="place(chosen[0], $event, false)"
             (committed)="place(chosen[0], $event, true)"
         /></label>
-        <select class="field ease" aria-label="Between the keys" [value]="value().ease ?? 'linear'" (change)="ease($any($event.target).value)">
-          <option value="linear">straight</option>
-          <option value="smooth">smooth</option>
-          <option value="steps">steps</option>
-        </select>
+        <fx-choice class="ease" label="Between the keys" [choices]="eases" [value]="value().ease ?? 'linear'" (chosen)="ease($event)" />
       </div>
     }
     <div class="row">
-      <label
-        >over
-        <select class="field" aria-label="The ramp runs over" [value]="over()" (change)="runOver($any($event.target).value)">
-          @for (name of names(); track name) {
-            <option [value]="name" [selected]="name === over()">{{ name === 't' ? 't, share of the length' : name === 's' ? 's, metres' : name }}</option>
-          }
-        </select></label
-      >
-      <label
-        >shape
-        <select class="field" aria-label="Ready-made shapes" (change)="preset($any($event.target).value); $any($event.target).value = ''">
-          <option value="">as drawn</option>
-          @for (name of presetNames; track name) {
-            <option [value]="name">{{ name }}</option>
-          }
-        </select></label
-      >
-      <button type="button" class="slip" [disabled]="keys().length < 2" (click)="turnRound()">Turn round</button>
+      <label>over <fx-choice label="The ramp runs over" [choices]="overChoices()" [value]="over()" (chosen)="runOver($event)" /></label>
+      <label>shape <fx-choice label="Ready-made shapes" [choices]="shapes" value="" (chosen)="preset($event)" /></label>
+      <button type="button" matButton="outlined" [disabled]="keys().length < 2" (click)="turnRound()">Turn round</button>
     </div>
   `,
   styles: `
@@ -177,7 +167,9 @@ export class RampEditor {
 
   protected readonly keys = computed(() => this.value().ramp);
   protected readonly over = computed(() => this.value().over ?? 't');
-  protected readonly presetNames = Object.keys(presets);
+  protected readonly shapes: readonly Choice[] = [{ value: '', label: 'as drawn' }, ...plainChoices(Object.keys(presets))];
+  protected readonly eases = eases;
+  protected readonly overChoices = computed(() => this.names().map((name): Choice => ({ value: name, label: overNames[name] ?? name })));
   private readonly live = liveNames(this.node, this.setting);
   protected readonly names = computed(() => {
     const known = (this.live()?.names ?? []).filter(({ kind }) => kind !== 'dial').map(({ name }) => name);

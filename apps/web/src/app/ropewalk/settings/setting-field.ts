@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatMenuModule } from '@angular/material/menu';
 import {
   inputPort,
@@ -12,19 +13,25 @@ import {
   type VaryingMode,
   type VaryingRandom,
 } from '@filaxis/core';
+import { ChoiceField } from '../../shared/choice-field';
+import { ColourField } from '../../shared/colour-field';
 import { NumberField } from '../../shared/number-field';
-import { figure } from '../../shared/figures';
+import { TextField } from '../../shared/text-field';
 import { DocumentService } from '../document/document.service';
-import { connect, disconnect, wireRefusal } from '../document/edits';
-import { writerOf } from '../document/layout';
+import { connect, disconnect, wireRefusal, writerOf } from '../document/edits';
 import { RampEditor, type RampValue } from './ramp-editor';
 import { DataField } from './data-field';
 import { AttributeEditor } from './varying/attribute-editor';
 import { FormulaEditor } from './varying/formula-editor';
 import { RandomEditor } from './varying/random-editor';
+import { valueText } from './value-text';
+import { MatButtonModule } from '@angular/material/button';
 
 /** Kind of what is dragged when a setting's label is: JSON of its node and name. */
 export const settingType = 'application/x-filaxis-setting';
+
+/** Most letters of a choice that half the width has room for. */
+const longChoice = 16;
 
 /** Signs of the modes on the small button. */
 const signs = { fixed: '', dial: '◔', ramp: '∿', formula: 'ƒ', attribute: '≡', random: '⁙' } as const;
@@ -32,7 +39,20 @@ const signs = { fixed: '', dial: '◔', ramp: '∿', formula: 'ƒ', attribute: '
 /** One setting of a node: its label, its value and, at its side, how the value is given. */
 @Component({
   selector: 'fx-setting',
-  imports: [AttributeEditor, DataField, FormulaEditor, MatMenuModule, NumberField, RampEditor, RandomEditor],
+  imports: [
+    AttributeEditor,
+    ChoiceField,
+    ColourField,
+    DataField,
+    FormulaEditor,
+    MatButtonModule,
+    MatCheckboxModule,
+    MatMenuModule,
+    NumberField,
+    RampEditor,
+    RandomEditor,
+    TextField,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './setting-field.html',
   styleUrl: './setting-field.scss',
@@ -112,10 +132,19 @@ export class SettingField {
   });
   protected readonly choices = computed(() => {
     const setting = this.setting();
-    return setting.kind === 'choice' ? Object.entries(setting.choices) : [];
+    return setting.kind === 'choice' ? Object.entries(setting.choices).map(([value, label]) => ({ value, label })) : [];
   });
-  /** Three numbers with their units, or rows of data, need the whole width. */
-  protected readonly broad = computed(() => this.mode() === 'fixed' && !this.wire() && ((this.vector()?.length ?? 0) > 2 || !!this.edit()));
+  /** Three numbers with their units, rows of data, or choices of many letters need the whole width. */
+  protected readonly broad = computed(() => {
+    const long = this.choices().some(({ label }) => label.length > longChoice);
+    return this.mode() === 'fixed' && !this.wire() && ((this.vector()?.length ?? 0) > 2 || !!this.edit() || long);
+  });
+  protected readonly text = computed(() => String(this.value()));
+  protected readonly plainNumber = computed(() => Number(this.value()));
+  protected readonly vectorStep = computed(() => {
+    const setting = this.setting();
+    return setting.kind === 'vector' ? (setting.step ?? 0.01) : 0.01;
+  });
   /** Data edited by hand: how. */
   protected readonly edit = computed(() => {
     const setting = this.setting();
@@ -139,18 +168,8 @@ export class SettingField {
   protected readonly attribute = computed(() => (this.mode() === 'attribute' ? (this.value() as VaryingAttribute) : null));
   protected readonly random = computed(() => (this.mode() === 'random' ? (this.value() as VaryingRandom) : null));
   /** The value in one line. */
-  protected readonly summary = computed(() => {
-    const [formula, attribute, random] = [this.formula(), this.attribute(), this.random()];
-    if (formula) return formula.formula || 'empty formula';
-    if (random) return `${figure(random.random[0], 3)} … ${figure(random.random[1], 3)} ${this.unit()}`;
-    const { scale = 1, offset = 0 } = attribute ?? {};
-    return attribute ? `${attribute.attribute}${scale === 1 ? '' : ` × ${figure(scale, 3)}`}${offset ? ` + ${figure(offset, 3)}` : ''}` : '';
-  });
+  protected readonly summary = computed(() => valueText(this.setting(), this.value()));
   protected readonly ramp = computed(() => (this.mode() === 'ramp' ? (this.value() as RampValue) : null));
-  protected readonly rampText = computed(() => {
-    const keys = this.ramp()?.ramp ?? [];
-    return keys.length ? `${figure(keys[0][1], 3)} → ${figure(keys[keys.length - 1][1], 3)}` : '';
-  });
   protected readonly rampLine = computed(() => {
     const keys = this.ramp()?.ramp ?? [];
     const values = keys.map((key) => key[1]);
@@ -223,6 +242,11 @@ export class SettingField {
 
   protected component(index: number, value: number): number[] {
     return (this.vector() ?? this.pair() ?? [0, 0, 0]).map((old, k) => (k === index ? value : old));
+  }
+
+  /** Numbers that were pasted, from one of its parts on. */
+  protected components(from: number, values: readonly number[]): number[] {
+    return (this.vector() ?? this.pair() ?? [0, 0, 0]).map((old, k) => values[k - from] ?? old);
   }
 
   protected takeAlong(event: DragEvent): void {

@@ -1,10 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
-import { type Setting, type Wire, labelById } from '@filaxis/core';
-import { grouped } from '../../shared/figures';
+import { labelById, type Setting } from '@filaxis/core';
 import { DocumentService } from '../document/document.service';
 import { dialFromSetting } from '../document/dials';
-import { disconnect, reorderWire, setSetting } from '../document/edits';
+import { setSetting } from '../document/edits';
 import { EvaluationService } from '../evaluation.service';
+import { InputsPanel } from './inputs-panel';
 import { SettingField } from './setting-field';
 
 interface Field {
@@ -16,7 +16,7 @@ interface Field {
 /** Settings of the chosen node, with what is wrong or worth knowing about it. */
 @Component({
   selector: 'fx-settings',
-  imports: [SettingField],
+  imports: [InputsPanel, SettingField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (documents.chosen(); as node) {
@@ -51,25 +51,9 @@ interface Field {
             />
           }
         </div>
-        @if (wires().length) {
-          <h3>Order of the wires</h3>
-          <ol class="wires">
-            @for (wire of wires(); track $index; let first = $first; let last = $last) {
-              <li>
-                <span>{{ nameOf(wire) }}</span>
-                <button type="button" class="slip bare" [disabled]="first" [attr.aria-label]="'Move ' + nameOf(wire) + ' up'" (click)="move(wire, -1)">
-                  ↑
-                </button>
-                <button type="button" class="slip bare" [disabled]="last" [attr.aria-label]="'Move ' + nameOf(wire) + ' down'" (click)="move(wire, 1)">
-                  ↓
-                </button>
-                <button type="button" class="slip bare" [attr.aria-label]="'Remove the wire from ' + nameOf(wire)" (click)="unwire(wire)">×</button>
-              </li>
-            }
-          </ol>
-        }
-        @if (!fields().length && !wires().length) {
-          <p class="slate">This node has nothing to set. Wire something to it.</p>
+        <fx-inputs (showNode)="showNode.emit($event)" />
+        @if (!fields().length) {
+          <p class="slate">This node has nothing to set.</p>
         }
       } @else {
         <p class="notice bad">This Filaxis has no node “{{ node.type }}”. Its settings are kept as they are.</p>
@@ -108,22 +92,6 @@ interface Field {
       border-color: var(--madder);
       background: color-mix(in srgb, var(--madder) 10%, transparent);
     }
-    h3 {
-      margin: 12px 0 4px;
-      font-size: 13px;
-    }
-    .wires {
-      margin: 0;
-      padding: 0 0 0 20px;
-    }
-    .wires li span {
-      display: inline-block;
-      min-width: 150px;
-    }
-    .wires .slip {
-      min-height: 22px;
-      padding: 0 7px;
-    }
   `,
 })
 export class SettingsPanel {
@@ -146,29 +114,15 @@ export class SettingsPanel {
       )
       .map(([name, setting]) => ({ key: `${node?.id} ${name}`, name, setting }));
   });
-  /** Wires into ports that take many. */
-  protected readonly wires = computed(() => {
-    const id = this.documents.chosen()?.id;
-    const many = new Set(
-      this.definition()
-        ?.inputs.filter((port) => port.many)
-        .map((port) => port.name),
-    );
-    return this.documents.document().wires.filter(({ to }) => to[0] === id && many.has(to[1]));
-  });
-
-  protected nameOf({ from }: Wire): string {
-    const counts = this.evaluation.nodes()[from[0]]?.out ?? {};
-    const [name, count] = Object.entries(counts)[0] ?? [];
-    return `${labelById(this.documents.document(), from[0])} (${from[0]}${name ? `, ${grouped(count)} ${name}` : ''})`;
-  }
-
   protected scrub(id: string, name: string, value: unknown): void {
     this.documents.show(setSetting(this.documents.document(), id, name, value));
   }
 
   protected commit(id: string, { name, setting }: Field, value: unknown): void {
-    this.documents.apply(`${this.definition()?.label ?? id}: ${setting.label.toLowerCase()}`, setSetting(this.documents.settledDocument(), id, name, value));
+    this.documents.apply(
+      `${labelById(this.documents.document(), id)}: ${setting.label.toLowerCase()}`,
+      setSetting(this.documents.settledDocument(), id, name, value),
+    );
   }
 
   makeDial(id: string, name: string): void {
@@ -176,13 +130,5 @@ export class SettingsPanel {
     if (!made) return;
     this.documents.apply('Make a dial', made.document);
     this.showDial.emit(made.id);
-  }
-
-  protected move(wire: Wire, by: -1 | 1): void {
-    this.documents.apply('Order of wires', reorderWire(this.documents.document(), wire, by));
-  }
-
-  protected unwire(wire: Wire): void {
-    this.documents.apply('Remove wire', disconnect(this.documents.document(), wire));
   }
 }

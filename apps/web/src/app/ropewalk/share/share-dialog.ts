@@ -1,18 +1,20 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { TextField } from '../../shared/text-field';
 import { ApiService } from '../../shared/api.service';
 
 /** Gives the link of a document's Handout, or closes it. */
 @Component({
   selector: 'fx-share',
-  imports: [MatDialogModule],
+  imports: [MatButtonModule, MatDialogModule, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>Handout</h2>
     <mat-dialog-content>
       <p>Whoever has this link sees the dials and what they make, and can export it. They cannot change the document. The newest saved version is shown.</p>
       @if (link(); as address) {
-        <input class="field mono" type="text" readonly aria-label="Link to the handout" [value]="address" (focus)="$any($event.target).select()" />
+        <fx-text label="Link to the handout" fixed [value]="address" />
       } @else if (!closed() && !failed()) {
         <p class="slate">Making the link …</p>
       }
@@ -25,19 +27,16 @@ import { ApiService } from '../../shared/api.service';
     </mat-dialog-content>
     <mat-dialog-actions align="end">
       @if (link(); as address) {
-        <button type="button" class="slip" (click)="close()">Close the handout</button>
-        <a class="slip" target="_blank" [href]="address">Open</a>
-        <button type="button" class="slip strong" (click)="copy(address)">{{ copied() ? 'Copied' : 'Copy link' }}</button>
+        <button type="button" matButton="outlined" (click)="close()">Close the handout</button>
+        <a matButton="outlined" target="_blank" [href]="address">Open</a>
+        <button type="button" matButton="filled" (click)="copy(address)">{{ copied() ? 'Copied' : 'Copy link' }}</button>
       }
-      <button type="button" class="slip" (click)="dialog.close()">Done</button>
+      <button type="button" matButton="outlined" (click)="dialog.close()">Done</button>
     </mat-dialog-actions>
   `,
   styles: `
     .failed {
       color: var(--madder);
-    }
-    a.slip {
-      text-decoration: none;
     }
   `,
 })

@@ -5,6 +5,7 @@ import { figure } from '../../shared/figures';
 import { ThemeService } from '../../shared/theme.service';
 import { leanPlaces } from './lean-line';
 import { drawStrip, hoverPlace, loadPlotly, type StripPlot, type StripRow } from './strip-plot';
+import { MatButtonModule } from '@angular/material/button';
 
 /** How long the drawing stays as it is while a key is held, ms. */
 const restWhileHeld = 120;
@@ -22,6 +23,7 @@ export interface StripEdit {
  */
 @Component({
   selector: 'fx-path-strip',
+  imports: [MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './path-strip.html',
   styleUrl: './path-strip.scss',

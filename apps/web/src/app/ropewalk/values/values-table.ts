@@ -3,10 +3,13 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, ou
 import { firstValueFrom } from 'rxjs';
 import type { PerElement } from '@filaxis/core';
 import type { ColumnAnswer, TableAnswer, TableQuestion } from '@filaxis/protocol';
+import { ChoiceField, plainChoices, type Choice } from '../../shared/choice-field';
 import { figure, grouped } from '../../shared/figures';
 import { download } from '../../shared/assets';
 import { EvaluationService } from '../evaluation.service';
 import { ValuePlot } from '../settings/varying/value-plot';
+import { MatButtonModule } from '@angular/material/button';
+import { TextField } from '../../shared/text-field';
 
 const rowHeight = 22;
 /** Rows asked for at once: three windows of a usual height. */
@@ -21,7 +24,7 @@ const perNames: Readonly<Record<PerElement, string>> = { point: 'points', curve:
 /** Every element's values of one result: scrolled, sorted, filtered by a formula, picked here or in the 3D view. */
 @Component({
   selector: 'fx-values',
-  imports: [ValuePlot],
+  imports: [ChoiceField, MatButtonModule, TextField, ValuePlot],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './values-table.html',
   styleUrl: './values-table.scss',
@@ -40,6 +43,8 @@ export class ValuesTable {
   protected readonly rowHeight = rowHeight;
   protected readonly grouped = grouped;
   protected readonly perNames = perNames;
+  protected readonly kindChoices = computed(() => plainChoices(this.table()?.kinds ?? []));
+  protected readonly perChoices = computed(() => (this.table()?.pers ?? []).map((value): Choice<PerElement> => ({ value, label: perNames[value] })));
   protected readonly kind = signal<string | null>(null);
   protected readonly per = signal<PerElement | null>(null);
   protected readonly sort = signal<TableQuestion['sort']>(null);

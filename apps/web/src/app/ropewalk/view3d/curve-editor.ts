@@ -1,5 +1,7 @@
 import { settingsOf } from '@filaxis/core';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
+import { ChoiceField, type Choice } from '../../shared/choice-field';
+import { lengthText } from '../../shared/figures';
 import { NumberField } from '../../shared/number-field';
 import { DocumentService } from '../document/document.service';
 import {
@@ -17,6 +19,9 @@ import {
 } from '../document/drawn';
 import { setSetting } from '../document/edits';
 import type { Stage } from './stage';
+import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 
 /** Planes in which points are laid and moved. */
 const planes = { level: [0, 1, 0], front: [0, 0, 1], side: [1, 0, 0], facing: null } as const;
@@ -33,7 +38,7 @@ const mostShown = 600;
 /** Edits the points of the chosen Drawn curve in the 3D view: lies over it, and takes the pointer only on points and while drawing. */
 @Component({
   selector: 'fx-curve-editor',
-  imports: [NumberField],
+  imports: [ChoiceField, MatButtonModule, MatButtonToggleModule, MatCheckboxModule, NumberField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './curve-editor.html',
   styleUrl: './curve-editor.scss',
@@ -51,9 +56,9 @@ export class CurveEditor {
   /** The view looks along the plane, so a click has no place on it. */
   protected readonly edgeOn = signal(false);
   protected readonly chosen = signal<DrawnPoint | null>(null);
-  protected readonly axes = ['all', 'x', 'y', 'z'] as const;
+  protected readonly axes: readonly Choice<'all' | 'x' | 'y' | 'z'>[] = [{ value: 'all', label: 'the plane' }, ...(['x', 'y', 'z'] as const).map((value) => ({ value, label: `${value} only` }))]; // prettier-ignore
   protected readonly planeNames: Readonly<Record<PlaneName, string>> = { level: 'level', front: 'front', side: 'side', facing: 'facing you' };
-  protected readonly planeKeys = Object.keys(planes) as PlaneName[];
+  protected readonly planes = (Object.keys(planes) as PlaneName[]).map((value): Choice<PlaneName> => ({ value, label: this.planeNames[value] }));
   private drag: { pointer: number; what: DrawnPoint; moved: boolean } | null = null;
 
   protected readonly node = computed(() => this.documents.chosen());
@@ -67,6 +72,7 @@ export class CurveEditor {
     return this.kind() === 'bezier' ? withHandles(given) : given;
   });
   protected readonly active = computed(() => Math.min(this.chosen()?.curve ?? this.curves().length - 1, this.curves().length - 1));
+  protected readonly stepText = computed(() => lengthText(this.step()));
   protected readonly step = computed(() => (this.drawnFrames(), this.stage().gridStep / 10));
   protected readonly place = computed<Place | null>(() => {
     const at = this.chosen();

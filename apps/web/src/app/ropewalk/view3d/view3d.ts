@@ -14,26 +14,34 @@ import {
 } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { DecimalPipe } from '@angular/common';
-import { MatMenuModule } from '@angular/material/menu';
 import { Vector3 } from 'three';
 import { elementNames } from '@filaxis/core';
-import { figure, grouped, milliseconds } from '../../shared/figures';
+import { figure, grouped, lengthText, milliseconds } from '../../shared/figures';
 import { NumberField } from '../../shared/number-field';
 import { ThemeService } from '../../shared/theme.service';
 import { DocumentService } from '../document/document.service';
 import { EvaluationService } from '../evaluation.service';
 import type { CameraState } from './orbit';
+import { ChoiceField, plainChoices, type Choice } from '../../shared/choice-field';
 import { checkerTexels } from './checker';
 import { colourMaps, gradientOf, type ColourMap } from './colour-map';
 import { CurveEditor } from './curve-editor';
 import { Stage, type StageOptions } from './stage';
 import type { CurvePlace } from './sight';
 import type { StageInks } from './stage-objects';
+import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+
+const extraNames = [
+  { value: 'wire', label: 'Wire' },
+  { value: 'curves', label: 'Curves' },
+  { value: 'frames', label: 'Frames' },
+] as const satisfies readonly Choice<'wire' | 'curves' | 'frames'>[];
 
 /** The 3D view: what comes out, drawn to be looked at. */
 @Component({
   selector: 'fx-view3d',
-  imports: [CurveEditor, DecimalPipe, MatMenuModule, NumberField],
+  imports: [ChoiceField, CurveEditor, DecimalPipe, MatButtonModule, MatButtonToggleModule, NumberField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './view3d.html',
   styleUrl: './view3d.scss',
@@ -73,7 +81,7 @@ export class View3d {
     arrowLength: 0,
     every: 0,
   });
-  protected readonly axes = signal<{ name: string; x: number; y: number; near: boolean }[]>([]);
+  protected readonly axes = signal<{ name: 'x' | 'y' | 'z'; x: number; y: number; near: boolean }[]>([]);
   protected readonly gridStep = signal(1);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
@@ -82,12 +90,18 @@ export class View3d {
   protected readonly ready = signal<Stage | null>(null);
   protected readonly frames = signal(0);
   protected readonly editsCurve = computed(() => this.documents.chosenDefinition()?.role === 'drawing');
+  protected readonly lengthText = lengthText;
   protected readonly texels = checkerTexels;
   private framed = false;
   private pendingCamera: CameraState | null = null;
   private drag: { x: number; y: number; slide: boolean; moved: boolean } | null = null;
-  protected readonly maps = Object.entries(colourMaps).map(([id, { label }]) => ({ id: id as ColourMap, label }));
-  protected readonly colourChoices = computed(() => [...new Set([...this.evaluation.colourNames(), this.options().colour])].filter((name) => name));
+  protected readonly maps = Object.entries(colourMaps).map(([value, { label }]): Choice<ColourMap> => ({ value: value as ColourMap, label }));
+  protected readonly colourChoices = computed(() =>
+    plainChoices([...new Set([...this.evaluation.colourNames(), this.options().colour])].filter((name) => name)),
+  );
+  protected readonly extraNames = extraNames;
+  /** What is shown besides surfaces. */
+  protected readonly extras = computed(() => extraNames.map(({ value }) => value).filter((name) => this.options()[name]));
   /** What the colours mean. */
   protected readonly legend = computed(() => {
     const { surface, colour, map, range } = this.options();
@@ -166,6 +180,15 @@ export class View3d {
   protected end(which: 0 | 1, value: number): void {
     const legend = this.legend();
     if (legend) this.set({ range: which ? [legend.low, value] : [value, legend.high] });
+  }
+
+  protected showSurface(surface: StageOptions['surface']): void {
+    if (surface === 'colour') this.showColour();
+    else this.set({ surface });
+  }
+
+  protected showExtras(names: readonly string[]): void {
+    this.set(Object.fromEntries(extraNames.map(({ value }) => [value, names.includes(value)])));
   }
 
   set(change: Partial<StageOptions>): void {

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { VaryingAttribute } from '@filaxis/core';
 import { figure } from '../../../shared/figures';
+import { ChoiceField, type Choice } from '../../../shared/choice-field';
 import { NumberField } from '../../../shared/number-field';
 import { liveNames } from './live-names';
 import { ValuePlot } from './value-plot';
@@ -8,15 +9,11 @@ import { ValuePlot } from './value-plot';
 /** A value read from an attribute, times a scale, plus an offset. The list shows what there is, with its range. */
 @Component({
   selector: 'fx-attribute',
-  imports: [NumberField, ValuePlot],
+  imports: [ChoiceField, NumberField, ValuePlot],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="row">
-      <select class="field" [attr.aria-label]="label() + ', attribute'" [value]="value().attribute" (change)="change({ attribute: $any($event.target).value })">
-        @for (each of choices(); track each.name) {
-          <option [value]="each.name" [selected]="each.name === value().attribute">{{ each.name }}{{ each.text }}</option>
-        }
-      </select>
+      <fx-choice [label]="label() + ', attribute'" [choices]="choices()" [value]="value().attribute" (chosen)="change({ attribute: $event })" />
       <label
         >×
         <fx-number
@@ -70,14 +67,14 @@ export class AttributeEditor {
   readonly committed = output<VaryingAttribute>();
 
   protected readonly names = liveNames(this.node, this.setting);
-  protected readonly choices = computed(() => {
+  protected readonly choices = computed((): readonly Choice[] => {
     const known = (this.names()?.names ?? []).filter(({ kind }) => kind !== 'dial');
     const order = [...known.filter(({ kind }) => kind === 'attribute'), ...known.filter(({ kind }) => kind === 'element')];
     const own = this.value().attribute;
-    const vectors = this.vector() ? (this.names()?.vectors ?? []).map((name) => ({ name, text: '  x y z' })) : [];
-    const numbers = order.map(({ name, range }) => ({ name, text: range ? `  ${figure(range[0], 3)} … ${figure(range[1], 3)}` : '' }));
+    const vectors = this.vector() ? (this.names()?.vectors ?? []).map((name) => ({ value: name, label: `${name}  x y z` })) : [];
+    const numbers = order.map(({ name, range }) => ({ value: name, label: range ? `${name}  ${figure(range[0], 3)} … ${figure(range[1], 3)}` : name }));
     const list = [...vectors, ...numbers];
-    return list.some(({ name }) => name === own) ? list : [{ name: own, text: '  (not there)' }, ...list];
+    return list.some(({ value }) => value === own) ? list : [{ value: own, label: `${own}  (not there)` }, ...list];
   });
 
   protected change(change: Partial<VaryingAttribute>, keep = true): void {

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
 import { randomPers, type RandomPer, type VaryingRandom } from '@filaxis/core';
+import { ChoiceField, plainChoices } from '../../../shared/choice-field';
 import { NumberField } from '../../../shared/number-field';
 import { liveNames } from './live-names';
 import { ValuePlot } from './value-plot';
@@ -7,7 +8,7 @@ import { ValuePlot } from './value-plot';
 /** A value drawn between two ends, by a seed, for each point, curve, face or copy. */
 @Component({
   selector: 'fx-random',
-  imports: [NumberField, ValuePlot],
+  imports: [ChoiceField, NumberField, ValuePlot],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="row">
@@ -45,14 +46,7 @@ import { ValuePlot } from './value-plot';
           (scrubbed)="change({ seed: $event }, false)"
           (committed)="change({ seed: $event })"
       /></label>
-      <label
-        >per
-        <select class="field" aria-label="One draw per" [value]="value().per ?? 'point'" (change)="change({ per: $any($event.target).value })">
-          @for (per of pers; track per) {
-            <option [value]="per" [selected]="per === (value().per ?? 'point')">{{ per }}</option>
-          }
-        </select></label
-      >
+      <label>per <fx-choice label="One draw per" [choices]="pers" [value]="value().per ?? 'point'" (chosen)="change({ per: $event })" /></label>
     </div>
     <fx-value-plot [sketch]="names()?.values ?? null" [unit]="unit()" />
   `,
@@ -84,7 +78,7 @@ export class RandomEditor {
   readonly scrubbed = output<VaryingRandom>();
   readonly committed = output<VaryingRandom>();
 
-  protected readonly pers: readonly RandomPer[] = randomPers;
+  protected readonly pers = plainChoices<RandomPer>(randomPers);
   protected readonly names = liveNames(this.node, this.setting);
 
   protected change(change: Partial<VaryingRandom>, keep = true): void {

@@ -1,0 +1,45 @@
+import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatSelectModule } from '@angular/material/select';
+
+/** One of several values, and what it is called. */
+export interface Choice<T extends string = string> {
+  readonly value: T;
+  readonly label: string;
+}
+
+/** Choices that are called as they are. */
+export const plainChoices = <T extends string>(values: readonly T[]): Choice<T>[] => values.map((value) => ({ value, label: value }));
+
+/** A list to choose one value from. The list is as wide as its longest choice. */
+@Component({
+  selector: 'fx-choice',
+  imports: [MatFormFieldModule, MatSelectModule],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <mat-form-field appearance="outline" subscriptSizing="dynamic" [attr.title]="title()">
+      <mat-select [id]="id()" [aria-label]="label()" [value]="value()" [panelWidth]="null" (selectionChange)="chosen.emit($event.value)">
+        @for (each of choices(); track each.value) {
+          <mat-option [value]="each.value">{{ each.label }}</mat-option>
+        }
+      </mat-select>
+    </mat-form-field>
+  `,
+  styles: `
+    :host,
+    mat-form-field {
+      display: block;
+      min-width: 0;
+    }
+  `,
+})
+export class ChoiceField<T extends string> {
+  readonly choices = input.required<readonly Choice<T>[]>();
+  readonly value = input.required<T | null>();
+  readonly label = input.required<string>();
+  readonly id = input<string>(`fx-choice-${++made}`);
+  readonly title = input<string | null>(null);
+  readonly chosen = output<T>();
+}
+
+let made = 0;

@@ -1,0 +1,99 @@
+import type { HarnessLoader } from '@angular/cdk/testing';
+import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
+import type { Type } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
+import { requireDocument, type FilaxisDocument, type GraphNode, type Wire } from '@filaxis/core';
+import { provideIcons } from '../../src/app/shared/icons';
+import { ApiService } from '../../src/app/shared/api.service';
+import { ChecksService } from '../../src/app/ropewalk/checks/checks.service';
+import { ContextMenu } from '../../src/app/ropewalk/context-menu';
+import { DocumentService } from '../../src/app/ropewalk/document/document.service';
+import { EditingService } from '../../src/app/ropewalk/document/editing.service';
+import { EvaluationService } from '../../src/app/ropewalk/evaluation.service';
+import { FakeServer, FakeWorker } from '../services';
+
+/** A component as it stands in the page, with real services, a server of one document and a worker for the test to play. */
+export interface Mounted<T> {
+  readonly fixture: ComponentFixture<T>;
+  readonly component: T;
+  readonly host: HTMLElement;
+  readonly loader: HarnessLoader;
+  /** Finds what hangs over the page: menus, lists. */
+  readonly overlays: HarnessLoader;
+  readonly documents: DocumentService;
+  readonly evaluation: EvaluationService;
+  readonly server: FakeServer;
+  readonly worker: FakeWorker;
+  /** Waits until all is drawn. */
+  settle(): Promise<void>;
+}
+
+export const graph = (nodes: readonly GraphNode[], wires: readonly Wire[] = [], more: Partial<FilaxisDocument> = {}): FilaxisDocument =>
+  requireDocument({ format: 'filaxis-graph', version: 1, title: 'Test', nodes, wires, ...more });
+
+export async function mounted<T>(
+  component: Type<T>,
+  { document = graph([]), inputs = {}, server = new FakeServer(), more = [] }: { document?: FilaxisDocument; inputs?: Record<string, unknown>; server?: FakeServer; more?: unknown[] } = {},
+): Promise<Mounted<T>> {
+  TestBed.configureTestingModule({
+    providers: [
+      DocumentService,
+      EvaluationService,
+      EditingService,
+      ChecksService,
+      ContextMenu,
+      provideRouter([]),
+      provideIcons(),
+      { provide: ApiService, useValue: server },
+      ...more,
+    ],
+  });
+  const documents = TestBed.inject(DocumentService);
+  documents.openLoose(document);
+  const evaluation = TestBed.inject(EvaluationService);
+  const fixture = TestBed.createComponent(component);
+  for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
+  const settle = async (): Promise<void> => {
+    fixture.detectChanges();
+    await fixture.whenStable();
+  };
+  await settle();
+  return {
+    fixture,
+    component: fixture.componentInstance,
+    host: fixture.nativeElement as HTMLElement,
+    loader: TestbedHarnessEnvironment.loader(fixture),
+    overlays: TestbedHarnessEnvironment.documentRootLoader(fixture),
+    documents,
+    evaluation,
+    server,
+    worker: FakeWorker.newest,
+    settle,
+  };
+}
+
+/** What an output told, in order. */
+export function heard<V>(output: { subscribe(told: (value: V) => void): unknown }): V[] {
+  const all: V[] = [];
+  output.subscribe((value) => all.push(value));
+  return all;
+}
+
+/** Types into a field as a hand does: focus, letters, and the end of it. */
+export function typeInto(box: HTMLInputElement, text: string): void {
+  box.focus();
+  box.value = text;
+  box.dispatchEvent(new Event('input', { bubbles: true }));
+  box.dispatchEvent(new Event('change', { bubbles: true }));
+}
+
+export const press = (target: EventTarget, key: string, more: KeyboardEventInit = {}): KeyboardEvent => {
+  const event = new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more });
+  target.dispatchEvent(event);
+  return event;
+};
+
+export const point = (target: EventTarget, type: 'pointerdown' | 'pointermove' | 'pointerup' | 'pointercancel', x: number, y: number, more: PointerEventInit = {}): void => {
+  target.dispatchEvent(new PointerEvent(type, { clientX: x, clientY: y, bubbles: true, cancelable: true, pointerId: 1, ...more }));
+};
