@@ -85,10 +85,8 @@ test('what Enter adds is what was typed, though the pointer rests on the list', 
   await page.mouse.move(tag.x + tag.width + 60, tag.y + 90, { steps: 4 });
   await page.mouse.up();
   // The pointer moves onto the third suggestion, and then lies still while the list changes beneath it.
-  const offered = page.locator('fx-add-menu').getByRole('option');
-  const third = offered.nth(2);
-  await third.hover();
-  await expect(third).toHaveAttribute('aria-selected', 'true');
+  const offered = page.getByRole('option');
+  await offered.nth(2).hover();
   await page.getByLabel('Search nodes', { exact: true }).fill('hang');
   await expect(offered.first()).toContainText('Hang');
   await page.waitForTimeout(500);
@@ -133,8 +131,8 @@ test('a path is draped on a dropped body, with a point more where it goes over t
   await ropewalk.wire('importMesh', 'drape');
   await ropewalk.tag('drape').focus();
   await page.getByRole('tab', { name: 'Settings' }).click();
-  await ropewalk.setting('method').locator('select').selectOption('alongDirection');
-  await ropewalk.setting('follow').locator('select').selectOption('refine');
+  await ropewalk.choose(ropewalk.setting('method').getByRole('combobox'), 'along direction');
+  await ropewalk.choose(ropewalk.setting('follow').getByRole('combobox'), 'refine');
   // Over the ridge: a point more, and the length of two slopes of 1.5 m across and 0.75 m up.
   await expect(ropewalk.tag('drape')).toContainText('3 pts');
   await ropewalk.tag('drape').focus();

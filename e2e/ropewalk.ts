@@ -69,6 +69,8 @@ export class Ropewalk {
 
   /** Adds a node by keyboard: N, a word, Enter. The node is wired to the chosen one when it fits. */
   async add(word: string): Promise<void> {
+    // Letters are for the graph while the keyboard is there.
+    await this.graph.focus();
     await this.page.keyboard.press('n');
     await this.page.getByLabel('Search nodes', { exact: true }).fill(word);
     await this.page.keyboard.press('Enter');
@@ -134,6 +136,13 @@ export class Ropewalk {
 
   async faceCount(): Promise<number> {
     return Number((await this.faces.textContent())?.replace(/\D/g, ''));
+  }
+
+  /** Chooses from a list by what is written there. */
+  async choose(list: Locator, text: string | RegExp): Promise<void> {
+    await list.click();
+    await this.page.getByRole('option', { name: text }).first().click();
+    await expect(this.page.getByRole('listbox')).toHaveCount(0);
   }
 
   /** Exports by the dialog and returns the bytes of the downloaded file. */

@@ -38,7 +38,7 @@ test('objects of a run have a row each: where they stand, and their share', asyn
   const ropewalk = await Ropewalk.copy(page, 'Paddock fence');
   await expect.poll(() => ropewalk.faces.textContent()).toMatch(/\d/);
   await ropewalk.tag('fence').click();
-  await page.keyboard.press('F2');
+  await page.keyboard.press('F4');
   const objects = ropewalk.setting('stands');
   await expect(objects.locator('tbody tr')).toHaveCount(2);
   await expect(objects.getByLabel('Share of Material (oakPlain)')).toHaveValue('3');
@@ -68,8 +68,10 @@ test('F fits the pane that has the keyboard', async ({ page }) => {
   expect(near.equals(await canvas.screenshot())).toBe(false);
   expect(await place()).toBe(tags);
   await ropewalk.graph.click({ position: { x: 12, y: 200 } });
-  await page.keyboard.press('f');
+  await page.keyboard.press('+');
   await expect.poll(place).not.toBe(tags);
+  await page.keyboard.press('f');
+  await expect.poll(place).toBe(tags);
 });
 
 test('the arrows of a frame lie along the axes of an object that is placed on it', async ({ page }) => {

@@ -105,7 +105,7 @@ test('the Values table is filtered by a formula, and what is left is marked in t
   await page.locator('fx-values tbody tr:not(.space)').first().click();
   await expect(view).toHaveAttribute('data-picks', '1');
   await page.getByRole('button', { name: 'Show as colour' }).click();
-  await expect(page.getByLabel('Shown as colour')).toHaveValue('x');
+  await expect(page.getByRole('combobox', { name: 'Shown as colour' })).toHaveText('x');
   await expect(page.getByLabel('Value of the last colour')).toHaveValue('1');
   await ropewalk.tag('line').focus();
   await expect(page.getByTestId('values-count')).toHaveText('21 points');
@@ -189,7 +189,7 @@ test('nodes are put on wires, grouped, noted, found and followed to where a valu
   await ropewalk.tag('tube').focus();
   await expect(ropewalk.tag('tube')).toContainText('240 f');
   await ropewalk.mode('radius', 'From an attribute');
-  await page.getByLabel('Radius, attribute').selectOption('value');
+  await ropewalk.choose(page.getByRole('combobox', { name: 'Radius, attribute' }), /^value/);
   await ropewalk.mode('radius', /Go to where it comes from: Set attribute/);
   await expect(ropewalk.tag('set')).toHaveClass(/chosen/);
 
@@ -216,7 +216,7 @@ test('no serious fault of accessibility with a formula, Values, Checks, History,
   const ropewalk = await tube(page);
   const serious = async (): Promise<unknown[]> => (await new AxeBuilder({ page }).analyze()).violations.filter(({ impact }) => impact === 'serious' || impact === 'critical').map(({ id, nodes }) => [id, nodes[0].html]); // prettier-ignore
   await ropewalk.mode('radius', 'Formula');
-  await page.getByRole('button', { name: 'Colour', exact: true }).click();
+  await page.getByRole('radio', { name: 'Colour', exact: true }).click();
   for (const tab of [/Path strip/, /Values/, /Checks/, /History/]) {
     await page.getByRole('tab', { name: tab }).click();
     await page.waitForTimeout(700);

@@ -1,4 +1,3 @@
-import { basename } from 'node:path';
 import { endingOf, fittingEndings, inMetres, isFar, keepsFar, readers, standUp, writers } from '@filaxis/formats';
 import { exitCodes, Refused } from './exit.js';
 import { readOptions, readUnit, readWriteOptions, writeOptions } from './options.js';
@@ -29,7 +28,7 @@ export async function convert(args: readonly string[]): Promise<number> {
     throw new Refused(
       `${to}: this format cannot hold ${Object.keys(set).join(' and ') || 'an empty file'}; it can be written as ${fittingEndings(set).join(', ')}.`,
     );
-  await writeResult(to, values.up === 'z' ? standUp(set) : set, basename(to, endingOf(to)), how);
+  await writeResult(to, values.up === 'z' ? standUp(set) : set, how);
   if (!isFar(set) || keepsFar(endingOf(to))) return exitCodes.done;
   console.error(
     `warning: ${from} lies so far from the origin that ${endingOf(to)} cannot hold it there; it was moved near it, by what "origin" says in .json.`,

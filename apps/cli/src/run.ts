@@ -11,9 +11,8 @@ import {
   type FilaxisDocument,
   type Problem,
   type RunResult,
-  definitionOf,
   outputsOf,
-  settingsOf,
+  resultName,
 } from '@filaxis/core';
 import { endingOf, fittingEndings, writers } from '@filaxis/formats';
 import { exitCodes, Refused } from './exit.js';
@@ -61,7 +60,7 @@ export async function run(args: readonly string[]): Promise<number> {
   if (empty && endingOf(values.out) !== '.json') throw new Refused(`"${target}" has no result: ${emptyReason(result, target)}`);
   if (!empty && !fittingEndings(set).includes(endingOf(values.out)))
     throw new Refused(`${values.out}: this format cannot hold ${Object.keys(set).join(' and ')}; it can be written as ${fittingEndings(set).join(', ')}.`);
-  await writeResult(values.out, set, resultName(document, target), how);
+  await writeResult(values.out, set, { ...how, called: resultName(document, target) });
   const ownWarnings = [...result.nodes].flatMap(([id, node]) =>
     node.warnings.map((warning) => `${id}: ${warning.message}${warning.remedy ? ` ${warning.remedy}` : ''}`),
   );
@@ -71,12 +70,6 @@ export async function run(args: readonly string[]): Promise<number> {
 }
 
 const told = ({ pointer, message }: Problem): string => `${pointer}: ${message}`;
-
-/** What the result is called in files: the output's name, or the node's id. Not the file's name, so that the same result is the same bytes. */
-function resultName(document: FilaxisDocument, target: string): string {
-  const node = document.nodes.find(({ id }) => id === target)!;
-  return definitionOf(document, node)?.role === 'output' ? String(settingsOf(document, node)['name']) : target;
-}
 
 /** The node that gives the result: the named output, the named node, or the only (or main) output. */
 function wantedNode(document: FilaxisDocument, output: string | undefined, node: string | undefined): string {

@@ -4,13 +4,13 @@ import type { GeometrySet } from '@filaxis/core';
 import { companions, endingOf, writeTo, type Out, type WriteOptions } from '@filaxis/formats';
 
 /** Writes a result to a file by its ending, and the file that belongs beside it, if one does. */
-export async function writeResult(path: string, set: GeometrySet, name: string, options: WriteOptions = {}): Promise<void> {
+export async function writeResult(path: string, set: GeometrySet, options: WriteOptions = {}): Promise<void> {
   const ending = endingOf(path);
   const beside = companions[ending];
   const text = beside?.write(set) ?? null;
-  // The file beside is found by name, so what names it has to be called as the file is.
-  const own = text === null ? name : basename(path).slice(0, -ending.length);
-  await writeWhole(path, (out) => writeTo(out, ending, set, own, options));
+  // The file beside is found by the name of the file.
+  const name = basename(path).slice(0, -ending.length);
+  await writeWhole(path, (out) => writeTo(out, ending, set, name, options));
   if (text !== null) await writeWhole(path.slice(0, -ending.length) + beside.ending, async (out) => out(new TextEncoder().encode(text)));
 }
 

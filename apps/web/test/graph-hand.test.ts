@@ -29,8 +29,18 @@ let hand: GraphHand;
 const asked: unknown[] = [];
 const now = (): FilaxisDocument => documents.document();
 const wires = (): string[] => now().wires.map(({ from, to }) => `${from.join('.')} > ${to.join('.')}`);
-const eyelet = (node: string, port: string): Place => inputPlace(now(), now().nodes.find(({ id }) => id === node)!, port);
-const output = (node: string, port: string): Place => outputPlace(now(), now().nodes.find(({ id }) => id === node)!, port);
+const eyelet = (node: string, port: string): Place =>
+  inputPlace(
+    now(),
+    now().nodes.find(({ id }) => id === node)!,
+    port,
+  );
+const output = (node: string, port: string): Place =>
+  outputPlace(
+    now(),
+    now().nodes.find(({ id }) => id === node)!,
+    port,
+  );
 
 beforeEach(() => {
   stubBrowser();
@@ -142,7 +152,12 @@ describe('a wire that is taken off an input', () => {
 });
 
 describe('tags under the hand', () => {
-  const press = (id: string, adding = false): void => hand.pressTag(now().nodes.find((node) => node.id === id)!, { x: 10, y: 10 }, adding);
+  const press = (id: string, adding = false): void =>
+    hand.pressTag(
+      now().nodes.find((node) => node.id === id)!,
+      { x: 10, y: 10 },
+      adding,
+    );
 
   test('a click on one of several chooses it alone; a drag moves all', () => {
     documents.select('line', 'circle');

@@ -3,17 +3,7 @@ import { checkDocument, requireDocument, type FilaxisDocument } from '@filaxis/c
 import { remedied } from '../src/app/ropewalk/checks/remedies';
 import { addDial, dialFromSetting, dialUses, moveDial, removeDial } from '../src/app/ropewalk/document/dials';
 import { bestInput, connect, insertOnWire, moveNodes, sameMeaning, setSetting, writerOf } from '../src/app/ropewalk/document/edits';
-import {
-  addArea,
-  addNote,
-  align,
-  areasOf,
-  changeNote,
-  moveArea,
-  notesOf,
-  removeArea,
-  removeNote,
-} from '../src/app/ropewalk/document/layout';
+import { addArea, addNote, align, areasOf, changeNote, moveArea, notesOf, removeArea, removeNote } from '../src/app/ropewalk/document/layout';
 
 const base = requireDocument({
   format: 'filaxis-graph',

@@ -14,12 +14,19 @@ test('while tags are wide enough to read, each has its sign in its own width', (
 
 test('where tags are too small, no two signs overlap, and those asked for go first', () =>
   fc.assert(
-    fc.property(fc.array(fc.tuple(fc.integer({ min: 0, max: 12 }), fc.integer({ min: 0, max: 12 })), { minLength: 1, maxLength: 60 }), fc.double({ min: 0.1, max: 0.28, noNaN: true }), (cells, zoom) => {
-      const nodes = cells.map(([column, row], i) => node(`Node number ${i}`, column * 204, row * 90));
-      const first = nodes.at(-1)!.id;
-      const signs = signsAt(nodes, zoom, nameOf, new Set([first]));
-      expect(signs.has(first)).toBe(true);
-      const boxes = nodes.filter(({ id }) => signs.has(id)).map(({ id, at: [x, y] }) => ({ left: x * zoom, right: x * zoom + signs.get(id)!, middle: (y + tagHeight / 2) * zoom }));
-      for (const [i, a] of boxes.entries()) for (const b of boxes.slice(0, i)) expect(a.left < b.right && b.left < a.right && Math.abs(a.middle - b.middle) < 16.9).toBe(false);
-    }),
+    fc.property(
+      fc.array(fc.tuple(fc.integer({ min: 0, max: 12 }), fc.integer({ min: 0, max: 12 })), { minLength: 1, maxLength: 60 }),
+      fc.double({ min: 0.1, max: 0.28, noNaN: true }),
+      (cells, zoom) => {
+        const nodes = cells.map(([column, row], i) => node(`Node number ${i}`, column * 204, row * 90));
+        const first = nodes.at(-1)!.id;
+        const signs = signsAt(nodes, zoom, nameOf, new Set([first]));
+        expect(signs.has(first)).toBe(true);
+        const boxes = nodes
+          .filter(({ id }) => signs.has(id))
+          .map(({ id, at: [x, y] }) => ({ left: x * zoom, right: x * zoom + signs.get(id)!, middle: (y + tagHeight / 2) * zoom }));
+        for (const [i, a] of boxes.entries())
+          for (const b of boxes.slice(0, i)) expect(a.left < b.right && b.left < a.right && Math.abs(a.middle - b.middle) < 16.9).toBe(false);
+      },
+    ),
   ));

@@ -29,7 +29,8 @@ describe('what a tag tells', () => {
   const told = (type: string, settings: Record<string, unknown> = {}): ReturnType<typeof tellingOf> =>
     tellingOf(nodeDefinitions.get(type)!, { id: 'a', type, settings }, dials);
 
-  test('of a material its name and colour', () => expect(told('mesh.material', { name: 'hemp', colour: '#aa8855' })).toEqual({ text: 'hemp', colour: '#aa8855' }));
+  test('of a material its name and colour', () =>
+    expect(told('mesh.material', { name: 'hemp', colour: '#aa8855' })).toEqual({ text: 'hemp', colour: '#aa8855' }));
 
   test('of a transform the first of its moves that was set', () => {
     expect(told('shape.transform', { move: [0, 1.2, 0] })!.text).toBe('move 0, 1.2, 0 m');
@@ -37,8 +38,11 @@ describe('what a tag tells', () => {
   });
 
   test('every node with settings that tell gives a line or a colour', () => {
-    const silent = [...nodeDefinitions.values()].filter((definition) => definition.telling.length && !tellingOf(definition, { id: 'a', type: definition.type }, []));
+    const silent = [...nodeDefinitions.values()].filter(
+      (definition) => definition.telling.length && !tellingOf(definition, { id: 'a', type: definition.type }, []),
+    );
     // Those whose first value is empty until something is chosen.
-    for (const { settings, telling } of silent) expect(telling.every((name) => ['', null].includes(settings[name].default as string | null) || settings[name].kind === 'data')).toBe(true);
+    for (const { settings, telling } of silent)
+      expect(telling.every((name) => ['', null].includes(settings[name].default as string | null) || settings[name].kind === 'data')).toBe(true);
   });
 });

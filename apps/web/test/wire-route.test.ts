@@ -11,12 +11,18 @@ const crossed = (path: WirePath, boxes: readonly ReturnType<typeof box>[]): numb
 
 describe('the way of a wire', () => {
   test('is straight where nothing is between', () => {
-    const [from, to] = [{ x: 0, y: 0 }, { x: 300, y: 100 }];
+    const [from, to] = [
+      { x: 0, y: 0 },
+      { x: 300, y: 100 },
+    ];
     expect(wayRound(from, to, [box(100, 300)])).toEqual([wireCurve(from, to)]);
   });
 
   test('goes round a tag between, in one piece from end to end', () => {
-    const [from, to] = [{ x: 0, y: 31 }, { x: 600, y: 31 }];
+    const [from, to] = [
+      { x: 0, y: 31 },
+      { x: 600, y: 31 },
+    ];
     const path = wayRound(from, to, [box(200, 0)]);
     expect(path.length).toBe(3);
     expect(crossed(path, [box(200, 0)])).toBe(0);

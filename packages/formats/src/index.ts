@@ -41,12 +41,12 @@ const whole = (set: GeometrySet, { expanded }: WriteOptions): GeometrySet => (ex
 
 /** How each format is written, given a result in the unit and with the up axis that are wanted. */
 const formatWriters: Readonly<Record<string, Writer>> = {
-  '.glb': (set, name, options, out) => writeGlb(whole(set, options), name, options, out),
-  '.gltf': (set, name, options, out) => writeGltf(whole(set, options), name, options, out),
+  '.glb': (set, name, options, out) => writeGlb(whole(set, options), options.called ?? name, options, out),
+  '.gltf': (set, name, options, out) => writeGltf(whole(set, options), options.called ?? name, options, out),
   '.obj': (set, name, options, out) => writeObj(withoutCopies(set), name, options, out),
   '.stl': (set, _name, _options, out) => writeStl(withoutCopies(set), out),
   '.ply': (set, _name, options, out) => writePly(withoutCopies(set), options, out),
-  '.usda': (set, name, options, out) => writeUsda(whole(set, options), name, options, out),
+  '.usda': (set, name, options, out) => writeUsda(whole(set, options), options.called ?? name, options, out),
   '.svg': (set, _name, _options, out) => writeSvg(set, out),
   '.csv': (set, _name, _options, out) => writeCsv(set, out),
   '.json': (set, _name, options, out) => writeJson(whole(set, options), out),

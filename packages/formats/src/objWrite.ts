@@ -22,11 +22,11 @@ function place(lines: TextSink, p: Float32Array, at: number, origin: readonly nu
  * faces share them, with their colour where a point has one; UVs and normals are written per vertex.
  * @throws FormatError when there is nothing to write.
  */
-export function writeObj(set: GeometrySet, name: string, { parts }: WriteOptions, out: Out): void {
+export function writeObj(set: GeometrySet, name: string, { parts, called = name }: WriteOptions, out: Out): void {
   if (!set.mesh?.corners.length && !set.curves?.positions.length) throw new FormatError('There is nothing to write: the result has neither faces nor curves.');
   const lines = new TextSink(out);
-  lines.all(['# Filaxis', ...(set.mesh?.materials.length ? [`mtllib ${name}.mtl`] : []), `o ${unspaced(name)}`]);
-  if (set.mesh?.corners.length) objMesh(set.mesh, lines, parts ? name : null);
+  lines.all(['# Filaxis', ...(set.mesh?.materials.length ? [`mtllib ${name}.mtl`] : []), `o ${unspaced(called)}`]);
+  if (set.mesh?.corners.length) objMesh(set.mesh, lines, parts ? called : null);
   if (set.curves?.positions.length) objCurves(set, lines, set.mesh?.corners.length ? set.mesh.pointCount : 0);
   lines.end();
 }

@@ -1,5 +1,7 @@
 /** How a result is written. */
 export interface WriteOptions {
+  /** What the object is called in the file; without it, as the file is. */
+  readonly called?: string;
   /** Copies as one mesh. */
   readonly expanded?: boolean;
   /**

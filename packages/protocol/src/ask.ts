@@ -1,4 +1,4 @@
-import type { Finding, PerElement } from '@filaxis/core';
+import type { Counts, Finding, PerElement } from '@filaxis/core';
 
 /** What the page may ask the worker about the newest results. Each question gets one answer. */
 export interface Questions {
@@ -67,6 +67,9 @@ export interface WritableAnswer {
   /** Parts that its faces belong to, and copies. */
   readonly parts: number;
   readonly copies: number;
+  /** What it is called in the file, and what is in it. */
+  readonly called: string;
+  readonly counts: Counts;
 }
 
 /** Which elements of which result, in which order. */

@@ -6,6 +6,7 @@ import {
   Evaluator,
   faceCount,
   findings,
+  indexOf,
   type GeometrySet,
   isEmptyResult,
   measure,
@@ -14,6 +15,7 @@ import {
   Plan,
   Pool,
   problemsOf,
+  resultName,
   resultOf,
   type RunResult,
   unbounded,
@@ -102,7 +104,7 @@ async function run(message: Extract<ToWorker, { kind: 'run' }>): Promise<void> {
       kinds: Object.fromEntries(Object.entries(outputs).map(([port, value]) => [port, value.type])),
     };
   const sources = pathSources(current, result, message.show);
-  const shown = shownSets(current, result, message.show.peek, message.show.chosen);
+  const shown = shownSets(current, result, message.show.peek);
   const identity = JSON.stringify([
     shown.keys,
     sources.map(({ node }) => result.nodes.get(node)?.key),
@@ -144,13 +146,18 @@ function valueText(value: Value): string[] {
   return value.type === 'vector' ? [value.value.map(text).join(', ')] : [];
 }
 
-/** What the 3D view shows: the peeked node, else all outputs, else the chosen node or the last ones of the graph. */
-function shownSets(current: Plan, result: RunResult, peek: string | null, chosen: string | null): { sets: GeometrySet[]; keys: number[] } {
+/**
+ * What the 3D view shows: the peeked node, else all outputs, else the last nodes of the graph, but for those that wait for a first wire. Choosing a node changes
+ * nothing of that: its curves are drawn over it.
+ */
+function shownSets(current: Plan, result: RunResult, peek: string | null): { sets: GeometrySet[]; keys: number[] } {
   const { document } = current;
   const outputs = outputsOf(document).map(({ id }) => id);
   const wired = outputs.filter((id) => document.wires.some(({ to }) => to[0] === id));
-  const ends = document.nodes.filter(({ id }) => !document.wires.some(({ from }) => from[0] === id)).map(({ id }) => id);
-  const ids = peek ? [peek] : wired.length ? wired : chosen ? [chosen] : ends;
+  const { wiresFrom, wiresTo, definitions } = indexOf(document);
+  const waits = (id: string): boolean => !!definitions.get(id)?.inputs.some(({ optional }) => !optional) && !wiresTo.get(id)?.length;
+  const ends = document.nodes.map(({ id }) => id).filter((id) => !wiresFrom.get(id)?.length && !waits(id));
+  const ids = peek ? [peek] : wired.length ? wired : ends;
   return { sets: ids.map((id) => resultOf(result.nodes.get(id))), keys: ids.map((id) => result.nodes.get(id)?.key ?? 0) };
 }
 
@@ -169,7 +176,10 @@ async function exportResult(message: Extract<ToWorker, { kind: 'export' }>): Pro
     if (!fittingEndings(set).includes(message.ending))
       return fail(`${message.ending} cannot hold ${Object.keys(set).join(' and ')}; choose one of ${fittingEndings(set).join(', ')}.`);
     const pieces: BlobPart[] = [];
-    await writeTo((bytes) => void pieces.push(bytes as Uint8Array<ArrayBuffer>), message.ending, set, message.name, message.how);
+    await writeTo((bytes) => void pieces.push(bytes as Uint8Array<ArrayBuffer>), message.ending, set, message.name, {
+      ...message.how,
+      called: resultName(plan.document, message.node),
+    });
     const beside = companions[message.ending];
     const text = beside?.write(set) ?? null;
     const companion = text === null ? null : { ending: beside.ending, text };

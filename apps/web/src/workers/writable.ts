@@ -1,13 +1,23 @@
-import { resultOf, type Attributes } from '@filaxis/core';
+import { countsOf, resultName, resultOf, type Attributes } from '@filaxis/core';
 import { canBeColour, isUvSet } from '@filaxis/formats';
 import type { Answers, Questions } from '@filaxis/protocol';
 import type { Newest } from './newest';
 
 /** What of a node's result can be chosen for a file. */
-export function writableOf({ run }: Newest, { node }: Questions['writable']): Answers['writable'] {
-  const { mesh, points, copies } = resultOf(run.nodes.get(node));
+export function writableOf({ plan, run }: Newest, { node }: Questions['writable']): Answers['writable'] {
+  const { mesh, points, copies, curves } = resultOf(run.nodes.get(node));
   const all: Attributes[] = [mesh, points, ...(copies?.objects ?? [])].flatMap((part) => (part ? [part.attributes] : []));
+  const counts: Record<string, number> = {};
+  for (const part of [mesh, copies, curves, points])
+    for (const [name, count] of Object.entries(part ? countsOf(part) : {})) counts[name] = (counts[name] ?? 0) + count;
   const named = (fits: typeof isUvSet): string[] =>
     [...new Set(all.flatMap((attributes) => [...attributes].filter(([, each]) => fits(each)).map(([name]) => name)))].sort();
-  return { uvSets: named(isUvSet), colours: named(canBeColour), parts: new Set(mesh?.attributes.get('part')?.data).size, copies: copies?.object.length ?? 0 };
+  return {
+    uvSets: named(isUvSet),
+    colours: named(canBeColour),
+    parts: new Set(mesh?.attributes.get('part')?.data).size,
+    copies: copies?.object.length ?? 0,
+    called: resultName(plan.document, node),
+    counts,
+  };
 }

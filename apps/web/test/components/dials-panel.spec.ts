@@ -20,7 +20,8 @@ const tube = { id: 'tube', type: 'skin.tube', settings: { radius: { dial: 'sag' 
 const panel = (): Promise<Mounted<DialsPanel>> => mounted(DialsPanel, { document: graph([tube], [], { dials }) });
 const row = ({ host }: Mounted<unknown>, id: string): HTMLElement => host.querySelector(`[data-dial=${id}]`)!;
 const value = ({ documents }: Mounted<unknown>, id: string): unknown => documents.document().dials!.find((dial) => dial.id === id)!.value;
-const menuOf = (made: Mounted<unknown>, label: string): Promise<MatMenuHarness> => made.loader.getHarness(MatMenuHarness.with({ selector: `[aria-label="More for ${label}"]` }));
+const menuOf = (made: Mounted<unknown>, label: string): Promise<MatMenuHarness> =>
+  made.loader.getHarness(MatMenuHarness.with({ selector: `[aria-label="More for ${label}"]` }));
 
 describe('dials', () => {
   test('stand in their groups, in their order', async () => {
@@ -94,7 +95,12 @@ describe('dials', () => {
     await first.open();
     expect(await (await first.getItems({ text: 'Move up' }))[0].isDisabled()).toBe(true);
     await first.clickItem({ text: 'Move down' });
-    expect(made.documents.document().dials!.slice(0, 2).map(({ id }) => id)).toEqual(['strands', 'sag']);
+    expect(
+      made.documents
+        .document()
+        .dials!.slice(0, 2)
+        .map(({ id }) => id),
+    ).toEqual(['strands', 'sag']);
   });
 
   test('a dial that is removed leaves its value in what followed it', async () => {

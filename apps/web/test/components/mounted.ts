@@ -11,6 +11,7 @@ import { ContextMenu } from '../../src/app/ropewalk/context-menu';
 import { DocumentService } from '../../src/app/ropewalk/document/document.service';
 import { EditingService } from '../../src/app/ropewalk/document/editing.service';
 import { EvaluationService } from '../../src/app/ropewalk/evaluation.service';
+import type { FromWorker } from '@filaxis/protocol';
 import { FakeServer, FakeWorker } from '../services';
 
 /** A component as it stands in the page, with real services, a server of one document and a worker for the test to play. */
@@ -34,7 +35,12 @@ export const graph = (nodes: readonly GraphNode[], wires: readonly Wire[] = [], 
 
 export async function mounted<T>(
   component: Type<T>,
-  { document = graph([]), inputs = {}, server = new FakeServer(), more = [] }: { document?: FilaxisDocument; inputs?: Record<string, unknown>; server?: FakeServer; more?: unknown[] } = {},
+  {
+    document = graph([]),
+    inputs = {},
+    server = new FakeServer(),
+    more = [],
+  }: { document?: FilaxisDocument; inputs?: Record<string, unknown>; server?: FakeServer; more?: unknown[] } = {},
 ): Promise<Mounted<T>> {
   TestBed.configureTestingModule({
     providers: [
@@ -57,6 +63,9 @@ export async function mounted<T>(
   const settle = async (): Promise<void> => {
     fixture.detectChanges();
     await fixture.whenStable();
+    // What was answered meanwhile is drawn too.
+    await new Promise((done) => setTimeout(done));
+    fixture.detectChanges();
   };
   await settle();
   return {
@@ -94,6 +103,24 @@ export const press = (target: EventTarget, key: string, more: KeyboardEventInit 
   return event;
 };
 
-export const point = (target: EventTarget, type: 'pointerdown' | 'pointermove' | 'pointerup' | 'pointercancel', x: number, y: number, more: PointerEventInit = {}): void => {
+export const point = (
+  target: EventTarget,
+  type: 'pointerdown' | 'pointermove' | 'pointerup' | 'pointercancel',
+  x: number,
+  y: number,
+  more: PointerEventInit = {},
+): void => {
   target.dispatchEvent(new PointerEvent(type, { clientX: x, clientY: y, bubbles: true, cancelable: true, pointerId: 1, ...more }));
+};
+
+/** Answers the newest question on a topic, and tells what was asked. */
+export function answer(worker: FakeWorker, topic: string, given: unknown): unknown {
+  const asked = worker.heard('ask').findLast((each) => each.topic === topic);
+  if (!asked) throw new Error(`Nobody asked for ${topic}.`);
+  worker.say({ kind: 'answer', request: asked.request, answer: given } as FromWorker);
+  return asked.question;
+}
+export const refuse = (worker: FakeWorker, topic: string, message: string): void => {
+  const asked = worker.heard('ask').findLast((each) => each.topic === topic)!;
+  worker.say({ kind: 'no-answer', request: asked.request, message } as FromWorker);
 };

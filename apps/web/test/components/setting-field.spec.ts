@@ -16,7 +16,12 @@ interface Field extends Mounted<SettingField> {
 }
 
 /** The field of a setting of a node that stands alone in a document. */
-async function field(type: string, name: string, settings: Record<string, unknown> = {}, { dials = [], more = [], wires = [] }: { dials?: Dial[]; more?: FilaxisDocument['nodes']; wires?: Wire[] } = {}): Promise<Field> {
+async function field(
+  type: string,
+  name: string,
+  settings: Record<string, unknown> = {},
+  { dials = [], more = [], wires = [] }: { dials?: Dial[]; more?: FilaxisDocument['nodes']; wires?: Wire[] } = {},
+): Promise<Field> {
   const node = { id: 'node', type, settings };
   const made = await mounted(SettingField, {
     document: graph([node, ...more], wires, { dials }),

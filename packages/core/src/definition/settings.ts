@@ -145,6 +145,19 @@ const rangeText = (setting: NumberSetting): string => {
  */
 const [largest, smallest] = [1e15, 1e-20];
 
+/** Longer lists are data, not vectors. */
+const mostParts = 4;
+
+/** The parts of a setting's value: of a vector its numbers, each of which may be given in its own way; of anything else the value itself. */
+export const partsOf = (value: unknown): readonly unknown[] => (Array.isArray(value) && value.length <= mostParts ? value : [value]);
+
+/** A setting's value with one part in place of another. */
+export const withPart = (whole: unknown, at: number, part: unknown): unknown =>
+  Array.isArray(whole) ? whole.map((old: unknown, k) => (k === at ? part : old)) : part;
+
+/** What the numbers of a vector are called. */
+export const partNames = ({ default: { length }, axes }: VectorSetting): readonly string[] => axes ?? (length === 2 ? ['u', 'v'] : ['x', 'y', 'z']);
+
 /** What is wrong with the size of a number, whatever its setting; null: nothing. */
 function sizeFault(label: string, value: number): SettingFault | null {
   const size = Math.abs(value);
@@ -211,10 +224,17 @@ export function settingFault(setting: Setting, value: unknown, settings: Readonl
         const fault = varyingFault(value);
         return fault === null ? null : { path: '', message: `${label}: ${fault}` };
       }
-      if (!Array.isArray(value) || value.length !== size || !value.every((n) => typeof n === 'number' && Number.isFinite(n)))
-        return says(size === 2 ? `two finite numbers [${(setting.axes ?? ['u', 'v']).join(', ')}]` : 'three finite numbers [x, y, z]');
+      const names = partNames(setting);
+      const varied = (part: unknown): part is object => !!setting.varies && typeof part === 'object' && part !== null && !Array.isArray(part);
+      if (!Array.isArray(value) || value.length !== size || !value.every((n) => varied(n) || (typeof n === 'number' && Number.isFinite(n))))
+        return says(`${size === 2 ? 'two' : 'three'} finite numbers [${names.join(', ')}]${setting.varies ? ', each of which may vary' : ''}`);
       if (setting.direction && value.every((n) => n === 0)) return says('a direction that is not 0, 0, 0');
-      return (value as number[]).map((n) => sizeFault(label, n)).find((fault) => fault) ?? null;
+      const faults = (value as (number | object)[]).map((part, k): SettingFault | null => {
+        if (!varied(part)) return sizeFault(label, part as number);
+        const fault = variedFault({ kind: 'number', label, help: '', default: 0 }, `${label} ${names[k]}`, part);
+        return fault && { path: `/${k}${fault.path}`, message: fault.message };
+      });
+      return faults.find((fault) => fault) ?? null;
     }
     case 'boolean': {
       if (typeof value === 'boolean') return null;

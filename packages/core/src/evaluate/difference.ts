@@ -14,7 +14,7 @@ function said(value: unknown): string {
   if (value === undefined) return 'the default';
   if (typeof value === 'number') return String(Number(value.toPrecision(6)));
   if (typeof value === 'boolean') return value ? 'on' : 'off';
-  if (Array.isArray(value) && value.length <= 4 && value.every((each) => typeof each === 'number')) return value.map(said).join(', ');
+  if (Array.isArray(value) && value.length <= 4 && value.every((each) => typeof each === 'number' || modeOf(each) !== null)) return value.map(said).join(', ');
   const mode = typeof value === 'object' && value !== null && !Array.isArray(value) ? modeOf(value) : null;
   if (mode === 'dial') return `the dial ${(value as { dial: string }).dial}`;
   if (mode === 'formula') return `the formula ${(value as { formula: string }).formula}`;

@@ -1,4 +1,5 @@
-import { outputsOf, settingsOf } from '../document/documentIndex.js';
+import { definitionOf, indexOf, outputsOf, settingsOf } from '../document/documentIndex.js';
+import type { FilaxisDocument } from '../document/document.js';
 import type { GeometrySet } from '../geometry/geometry.js';
 import { measure, type Measures } from '../gauge/measure.js';
 import type { NodeResult, RunResult } from './result.js';
@@ -36,6 +37,13 @@ export function namedResults(plan: Plan, run: RunResult): ReadonlyMap<string, Ge
     named.set(String(settingsOf(plan.document, node)['name']), value?.type === 'set' ? value.set : {});
   }
   return named;
+}
+
+/** What a node's result is called in files: by the node's name, an output by its own, else by the node's id. Not as the file, so that the same result is the same bytes. */
+export function resultName(document: FilaxisDocument, id: string): string {
+  const node = indexOf(document).nodes.get(id);
+  if (!node) return id;
+  return node.name ?? (definitionOf(document, node)?.role === 'output' ? String(settingsOf(document, node)['name']) : id);
 }
 
 /** There is nothing in it to see or to write. */

@@ -7,7 +7,7 @@ import { dialFault, type DialValues } from '../document/dials.js';
 import type { FilaxisDocument } from '../document/document.js';
 import type { GraphNode } from '../definition/graph.js';
 import type { PlannedNode } from './plan.js';
-import { settingFault } from '../definition/settings.js';
+import { partsOf, settingFault, withPart } from '../definition/settings.js';
 
 /** The settings of a node as its `run` gets them, or what is wrong with them. */
 export interface Settled {
@@ -40,7 +40,7 @@ export function settledOf(planned: PlannedNode): Settled | null {
   const known = settledNodes.get(node);
   if (known) return known;
   if (definition!.timed || Object.values(definition!.settings).some((setting) => setting.kind === 'text' && setting.formula)) return null;
-  if (Object.values(node.settings ?? {}).some((value) => isDial(value) || isFormula(value))) return null;
+  if (Object.values(node.settings ?? {}).some((value) => partsOf(value).some((part) => isDial(part) || isFormula(part)))) return null;
   const settled = settle(planned, definition!, { dials: {}, time: 0 }, null, {});
   if (settled.fault) return null;
   settledNodes.set(node, settled);
@@ -64,14 +64,16 @@ export function settle(
     given: {},
     fault: { pointer: `/nodes/${index}/settings/${key}${path}`, message, node: node.id, setting: key },
   });
-  for (const key of Object.keys(values)) {
-    const value = values[key];
-    if (!isDial(value)) continue;
-    const dial = document?.dials?.find((candidate) => candidate.id === value.dial);
-    if (!dial) return problem(key, '/dial', `There is no dial "${String(value.dial)}".`);
-    const fault = dialFault(dial, numbers.dials[dial.id]);
-    if (fault) return problem(key, '/dial', fault);
-    values[key] = numbers.dials[dial.id];
+  for (const [key, whole] of Object.entries(values)) {
+    for (const [k, part] of partsOf(whole).entries()) {
+      if (!isDial(part)) continue;
+      const at = Array.isArray(whole) ? `/${k}/dial` : '/dial';
+      const dial = document?.dials?.find((candidate) => candidate.id === part.dial);
+      if (!dial) return problem(key, at, `There is no dial "${String(part.dial)}".`);
+      const fault = dialFault(dial, numbers.dials[dial.id]);
+      if (fault) return problem(key, at, fault);
+      values[key] = withPart(values[key], k, numbers.dials[dial.id]);
+    }
   }
   let given: GivenNumbers = {};
   for (const [key, setting] of Object.entries(definition.settings)) {
@@ -79,7 +81,8 @@ export function settle(
     if (fault) return problem(key, fault.path, fault.message);
     const value = values[key];
     // Only after its form was checked: a formula then has its numbers with it, so that they are part of the result's identity.
-    if (isFormula(value)) values[key] = { ...value, given: givenFor(value.formula, numbers), known: numberNames(numbers) };
+    for (const [k, part] of partsOf(value).entries())
+      if (isFormula(part)) values[key] = withPart(values[key], k, { ...part, given: givenFor(part.formula, numbers), known: numberNames(numbers) });
     if (setting.kind === 'text' && setting.formula) given = { ...given, ...givenFor(value as string, numbers) };
   }
   const outside = definition.timed || Object.keys(given).length ? JSON.stringify([given, definition.timed ? numbers.time : null]) : '';

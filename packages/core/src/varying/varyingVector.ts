@@ -1,11 +1,13 @@
 import type { Geometry } from '../geometry/geometry.js';
-import type { Vector3 } from '../curves/evaluate/transport.js';
 import { componentOf, elementCount, elementsOf, type PerElement } from './elements.js';
-import { constantField, fieldAt, type Field } from '../values/field.js';
+import { fieldAt, type Field } from '../values/field.js';
 import { requireGood, resolveVarying, type ResolveOptions, type Varying } from './varying.js';
 
-/** A vector that may vary. An attribute may have three numbers; chance draws each axis apart; what gives one number gives it to all three axes. */
-export type VaryingVector = Vector3 | Exclude<Varying, number>;
+/** Three numbers, each of which may vary by itself. */
+export type VaryingParts = readonly [Varying, Varying, Varying];
+
+/** A vector that may vary: part by part, or as a whole. An attribute may have three numbers; chance draws each axis apart; what gives one number gives it to all three axes. */
+export type VaryingVector = VaryingParts | Exclude<Varying, number>;
 
 /** Three values for every element, an axis a field. */
 export type VectorField = readonly [Field, Field, Field];
@@ -15,8 +17,9 @@ export const vectorAt = ([x, y, z]: VectorField, i: number): [number, number, nu
 /** Values of a varying vector for the elements of a geometry, as `resolveVarying` gives those of a number. */
 export function resolveVaryingVector(value: VaryingVector, over: Geometry, per: PerElement, options: ResolveOptions = {}): VectorField {
   if (Array.isArray(value)) {
-    const [x, y, z] = value as Vector3;
-    return [constantField(x), constantField(y), constantField(z)];
+    const parts = value as VaryingParts;
+    const label = (k: number): ResolveOptions => ({ ...options, label: `${options.label ?? 'The value'} ${'xyz'[k]}` });
+    return axes((k) => resolveVarying(parts[k], over, per, label(k)));
   }
   const varying = value as Exclude<Varying, number>;
   if ('random' in varying) return axes((k) => resolveVarying({ ...varying, seed: (varying.seed ?? 0) * 3 + k }, over, per, options));

@@ -69,7 +69,12 @@ test('a vector that varies: an attribute of three numbers, chance for each axis,
   expect((await moved({ attribute: 'nowhere' })).error).toContain('The attribute "nowhere" was not found on the points');
   expect((await moved({ formula: 'nobody' })).error).toContain('Vector: Column 1: there is no "nobody" here');
   expect((await moved({ formula: '' })).error).toBeDefined();
-  expect((await moved([1, 2])).error).toBe('Vector is [1,2]; it accepts three finite numbers [x, y, z].');
+  expect((await moved([1, 2])).error).toBe('Vector is [1,2]; it accepts three finite numbers [x, y, z], each of which may vary.');
+  // Each number in its own way.
+  close((await moved([7, { formula: '0.5*t' }, { attribute: 'away', scale: 2 }])).ways, [0, 1, 2, 3, 4].map((i) => [7, i / 8, NaN]).map(([x, y]) => [x, y, 2])); // prettier-ignore
+  expect((await moved([0, { formula: 'nobody' }, 0])).error).toContain('Vector: Column 1: there is no "nobody" here');
+  expect((await moved([0, { ramp: [] }, 0])).error).toBe('Vector y: A ramp needs a list of 1 to 256 keys [place, value].');
+  expect((await moved([0, { formula: '1/(i-i)' }, 0])).error).toContain('Vector y is');
 });
 
 describe('every setting that may vary takes all six ways', () => {

@@ -1,6 +1,6 @@
 import type { AfterViewInit, ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, input, output, signal, viewChild } from '@angular/core';
-import { MatAutocompleteModule } from '@angular/material/autocomplete';
+import { MatAutocomplete, MatAutocompleteModule } from '@angular/material/autocomplete';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 
@@ -22,7 +22,8 @@ const mostListed = 100;
   imports: [MatAutocompleteModule, MatFormFieldModule, MatInputModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <mat-form-field appearance="outline" subscriptSizing="dynamic">
+    <!-- The list's own keys come first; which one is meant is counted here, where no letter is too fast. -->
+    <mat-form-field appearance="outline" subscriptSizing="dynamic" (keydown)="key($event)">
       <input
         #box
         matInput
@@ -33,21 +34,13 @@ const mostListed = 100;
         [placeholder]="hint()"
         [matAutocomplete]="list"
         (input)="look(box.value)"
-        (keydown)="key($event)"
         (blur)="closed.emit()"
       />
     </mat-form-field>
-    <mat-autocomplete
-      #list
-      autoActiveFirstOption
-      hideSingleSelectionIndicator
-      class="fx-found"
-      [displayWith]="nothing"
-      (optionSelected)="pick($event.option.value)"
-    >
+    <mat-autocomplete #list autoActiveFirstOption hideSingleSelectionIndicator class="fx-found" [displayWith]="nothing">
       <!-- A press on the list does not take the keyboard from the search. -->
       @for (each of found(); track each.name) {
-        <mat-option [value]="each" (mousedown)="$event.preventDefault()">
+        <mat-option [value]="each" (mousedown)="$event.preventDefault()" (click)="pick(each)">
           <span class="fx-found-name">{{ each.name }}</span> <span class="fx-found-mark">{{ each.mark }}</span>
           <span class="fx-found-detail">{{ each.detail }}</span>
         </mat-option>
@@ -72,9 +65,11 @@ export class Finder<T extends Found> implements AfterViewInit {
   readonly picked = output<T>();
   readonly closed = output();
   protected readonly found = signal<readonly T[]>([]);
-  /** Arrow keys went through the list since the last letter. */
-  private moved = false;
+  /** The one of those found that Enter takes. */
+  private index = 0;
   private done = false;
+  private text: string | null = null;
+  private readonly list = viewChild.required(MatAutocomplete);
   private readonly box = viewChild.required<ElementRef<HTMLInputElement>>('box');
 
   ngAfterViewInit(): void {
@@ -85,7 +80,9 @@ export class Finder<T extends Found> implements AfterViewInit {
   protected readonly nothing = (): string => '';
 
   protected look(text: string): void {
-    this.moved = false;
+    if (text === this.text) return;
+    this.text = text;
+    this.index = 0;
     this.found.set(this.search()(text).slice(0, mostListed));
   }
 
@@ -93,16 +90,18 @@ export class Finder<T extends Found> implements AfterViewInit {
     // What is typed here is no shortcut.
     event.stopPropagation();
     if (event.key === 'Escape') this.closed.emit();
-    else if (event.key.startsWith('Arrow')) this.moved = true;
-    else if (event.key === 'Enter' && !this.moved) {
-      // The first one found, also before the list beneath has caught up with the letters.
+    else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+      const count = this.found().length;
+      if (count) this.index = (this.index + (event.key === 'ArrowDown' ? 1 : count - 1)) % count;
+      this.list()._keyManager.setActiveItem(this.index);
+    } else if (event.key === 'Enter') {
       event.preventDefault();
-      const [first] = this.found();
-      if (first) this.pick(first);
+      const chosen = this.found().at(this.index);
+      if (chosen) this.pick(chosen);
     }
   }
 
-  /** Once: the list and the key may both ask for it. */
+  /** Once, however often it is clicked. */
   protected pick(found: T): void {
     if (this.done) return;
     this.done = true;

@@ -1,14 +1,21 @@
-import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
 import { checkKinds, type CheckKind, type Finding, type Remedy, labelById } from '@filaxis/core';
 import { DocumentService } from '../document/document.service';
 import { ChecksService } from './checks.service';
 import { remedied } from './remedies';
 import { MatButtonModule } from '@angular/material/button';
 
+/** Findings of one cause: the same at the same node, mended alike. */
+interface Cause {
+  readonly key: string;
+  readonly label: string;
+  readonly findings: readonly Finding[];
+}
+
 interface Group {
   readonly kind: CheckKind;
   readonly name: string;
-  readonly findings: readonly (Finding & { readonly label: string })[];
+  readonly causes: readonly Cause[];
 }
 
 /** What is wrong and what may be, each with its place, its cause and, where there is one, a button that mends it. */
@@ -21,18 +28,22 @@ interface Group {
       @for (group of groups(); track group.kind) {
         <section>
           <h3>
-            {{ group.name }} <span class="slate">{{ group.findings.length }}</span>
+            {{ group.name }} <span class="slate">{{ group.causes.length }}</span>
           </h3>
           <ul>
-            @for (finding of group.findings; track $index) {
+            @for (cause of group.causes; track cause.key) {
+              @let finding = shown(cause);
               <li [class.wrong]="finding.level === 'wrong'">
                 <span class="level">{{ finding.level === 'wrong' ? 'wrong' : 'look' }}</span>
                 <p>
-                  <button type="button" class="node" (click)="show(finding)">{{ finding.label }}</button> {{ finding.message }}
+                  <button type="button" class="node" (click)="showNode.emit(finding.node)">{{ cause.label }}</button> {{ finding.message }}
+                  @if (cause.findings.length > 1) {
+                    <span class="slate">{{ cause.findings.length }} places</span>
+                  }
                 </p>
                 <span class="does">
                   @if (finding.place) {
-                    <button type="button" matButton="outlined" (click)="flown.emit(finding.place)">Show me</button>
+                    <button type="button" matButton="outlined" (click)="fly(cause)">Show me{{ nextOf(cause) }}</button>
                   }
                   @if (finding.remedy; as remedy) {
                     <button type="button" matButton="filled" (click)="mend(remedy)">{{ remedy.label }}</button>
@@ -123,15 +134,36 @@ export class ChecksPanel {
 
   protected readonly groups = computed<Group[]>(() => {
     const document = this.documents.document();
-    const labelled = (this.checks.findings() ?? []).map((finding) => ({ ...finding, label: labelById(document, finding.node) }));
     return (Object.keys(checkKinds) as CheckKind[]).flatMap((kind) => {
-      const found = labelled.filter((finding) => finding.kind === kind);
-      return found.length ? [{ kind, name: checkKinds[kind], findings: found }] : [];
+      const causes = new Map<string, Finding[]>();
+      for (const finding of this.checks.findings() ?? []) {
+        if (finding.kind !== kind) continue;
+        const key = [kind, finding.node, finding.level, finding.remedy?.label].join('|');
+        causes.set(key, [...(causes.get(key) ?? []), finding]);
+      }
+      const listed = [...causes].map(([key, findings]) => ({ key, label: labelById(document, findings[0].node), findings }));
+      return listed.length ? [{ kind, name: checkKinds[kind], causes: listed }] : [];
     });
   });
+  /** How many places of a cause were looked at. */
+  private readonly looked = signal<Readonly<Record<string, number>>>({});
 
-  protected show(finding: Finding): void {
-    this.showNode.emit(finding.node);
+  /** The finding of a cause that was shown last, at first its first. */
+  protected shown({ key, findings }: Cause): Finding {
+    return findings[Math.max(0, (this.looked()[key] ?? 0) - 1) % findings.length];
+  }
+
+  protected nextOf({ key, findings }: Cause): string {
+    const looked = this.looked()[key] ?? 0;
+    return findings.length > 1 && looked ? ` (${(looked % findings.length) + 1})` : '';
+  }
+
+  /** Flies to the next place of a cause. */
+  protected fly({ key, findings }: Cause): void {
+    const looked = this.looked()[key] ?? 0;
+    this.looked.update((all) => ({ ...all, [key]: looked + 1 }));
+    const { place } = findings[looked % findings.length];
+    if (place) this.flown.emit(place);
   }
 
   protected mend(remedy: Remedy): void {

@@ -1,5 +1,9 @@
 import {
   formulaNames,
+  labelOf,
+  partNames,
+  partsOf,
+  withPart,
   takenByFormulas,
   withFormulaName,
   type Dial,
@@ -34,7 +38,9 @@ const follows = (value: unknown, id: string): boolean => typeof value === 'objec
 /** Takes a dial away; settings and formulas that used it keep its value. */
 export function removeDial(document: FilaxisDocument, id: string): FilaxisDocument {
   const value = document.dials?.find((dial) => dial.id === id)?.value;
-  const freed = (definition: NodeDefinition | undefined, key: string, setting: unknown): unknown => {
+  const freed = (definition: NodeDefinition | undefined, key: string, whole: unknown): unknown =>
+    partsOf(whole).reduce((now, part, k) => withPart(now, k, freedPart(definition, key, part)), whole);
+  const freedPart = (definition: NodeDefinition | undefined, key: string, setting: unknown): unknown => {
     if (follows(setting, id)) return value;
     const formula = formulaIn(definition, key, setting);
     if (formula === null || (typeof value !== 'number' && typeof value !== 'boolean') || !formulaNames(formula).includes(id)) return setting;
@@ -89,18 +95,28 @@ export function addDial(document: FilaxisDocument, kind: DialKind): { document: 
   return { document: { ...document, dials: [...(document.dials ?? []), { id, label, kind, ...newDials[kind] }] }, id };
 }
 
-/** Makes a dial of a setting's present value, and lets the setting follow it. Null when the setting has no kind of dial. */
-export function dialFromSetting(document: FilaxisDocument, nodeId: string, key: string): { document: FilaxisDocument; id: string } | null {
+/** Makes a dial of a setting's present value, or of one part of a vector, and lets it follow that. Null when the setting has no kind of dial. */
+export function dialFromSetting(
+  document: FilaxisDocument,
+  nodeId: string,
+  key: string,
+  part: number | null = null,
+): { document: FilaxisDocument; id: string } | null {
   const node = document.nodes.find(({ id }) => id === nodeId);
   const definition = node && definitionOf(document, node);
   const setting = definition?.settings[key];
   if (!node || !setting || setting.kind === 'data' || setting.kind === 'asset') return null;
-  const given = node.settings?.[key] ?? setting.default;
-  const value = (typeof given === 'object' && !Array.isArray(given) ? setting.default : given) as DialValue;
-  const id = dialId(document, key);
-  const dial: Dial = { id, label: `${definition.label} ${setting.label.toLowerCase()}`, kind: setting.kind, value, ...dialRange(setting, value) };
+  const whole = node.settings?.[key] ?? setting.default;
+  const ofPart = part !== null && setting.kind === 'vector';
+  const [given, usual] = ofPart ? [partsOf(whole)[part], setting.default[part]] : [whole, setting.default];
+  const fixed = typeof given === 'object' && (!Array.isArray(given) || given.some((each) => typeof each === 'object')) ? usual : given;
+  const value = fixed as DialValue;
+  const name = ofPart ? ` ${partNames(setting)[part]}` : '';
+  const id = dialId(document, `${key}${name.trim().toUpperCase()}`);
+  const range = dialRange(ofPart ? { ...setting, kind: 'number' } : setting, value);
+  const dial: Dial = { id, label: `${labelOf(document, node)} ${setting.label.toLowerCase()}${name}`, kind: ofPart ? 'number' : setting.kind, value, ...range };
   const withDial = { ...document, dials: [...(document.dials ?? []), dial] };
-  return { document: setSetting(withDial, nodeId, key, { dial: id }), id };
+  return { document: setSetting(withDial, nodeId, key, ofPart ? withPart(whole, part, { dial: id }) : { dial: id }), id };
 }
 
 function dialRange(
@@ -120,7 +136,9 @@ function dialRange(
 export function dialUses(document: FilaxisDocument, id: string): { node: string; setting: string }[] {
   return document.nodes.flatMap((node) =>
     Object.entries(node.settings ?? {})
-      .filter(([key, value]) => follows(value, id) || formulaNames(formulaIn(definitionOf(document, node), key, value) ?? '').includes(id))
+      .filter(([key, value]) =>
+        partsOf(value).some((part) => follows(part, id) || formulaNames(formulaIn(definitionOf(document, node), key, part) ?? '').includes(id)),
+      )
       .map(([setting]) => ({ node: node.id, setting })),
   );
 }

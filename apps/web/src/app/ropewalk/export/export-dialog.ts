@@ -38,6 +38,14 @@ const formats: Readonly<Record<string, string>> = {
   '.json': 'JSON: all geometry with every attribute, for scripts.',
 };
 
+/** What counts are called. */
+const countWords = {
+  faces: { one: 'face', many: 'faces' },
+  copies: { one: 'copy', many: 'copies' },
+  curves: { one: 'curve', many: 'curves' },
+  points: { one: 'point', many: 'points' },
+} as const;
+
 /** Formats in which each choice makes a difference. */
 const offered = {
   expanded: ['.glb', '.gltf', '.usda', '.json'],
@@ -101,6 +109,9 @@ const offered = {
             <fx-choice label="Vertex colour" [choices]="colourChoices()" [value]="colour()" (chosen)="colour.set($event)" />
           </label>
         }
+        @if (says(); as text) {
+          <p class="says">{{ text }}</p>
+        }
         <div class="row">
           <span id="export-up">Up axis</span>
           <mat-button-toggle-group aria-labelledby="export-up" hideSingleSelectionIndicator [value]="up()" (change)="up.set($event.value)">
@@ -163,6 +174,9 @@ const offered = {
     mat-radio-button {
       display: block;
     }
+    .says {
+      margin: 8px 0;
+    }
     .problem {
       color: var(--madder);
     }
@@ -207,6 +221,17 @@ export class ExportDialog {
   protected readonly measures = signal<Measures | null>(null);
   private readonly bytes = signal(0);
   protected readonly size = computed(() => (this.bytes() > 1e6 ? `${(this.bytes() / 1e6).toFixed(1)} MB` : `${Math.ceil(this.bytes() / 1e3)} kB`));
+
+  /** What would be written, in words. */
+  protected readonly says = computed(() => {
+    const found = this.writable();
+    if (!found) return '';
+    const words = Object.entries(countWords).flatMap(([name, word]) => {
+      const count = found.counts[name as keyof typeof countWords];
+      return count ? [`${grouped(count)} ${count === 1 ? word.one : word.many}`] : [];
+    });
+    return words.length ? `Writes ${words.join(', ')}, called “${found.called}”.` : 'There is nothing in this result.';
+  });
 
   constructor() {
     effect(() => void this.lookAt(this.source()));

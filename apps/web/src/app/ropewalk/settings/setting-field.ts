@@ -4,9 +4,12 @@ import { MatMenuModule } from '@angular/material/menu';
 import {
   inputPort,
   modeOf,
+  partNames,
+  partsOf,
   definitionOf,
   labelById,
   type GraphNode,
+  type NumberSetting,
   type Setting,
   type VaryingAttribute,
   type VaryingFormula,
@@ -56,7 +59,7 @@ const signs = { fixed: '', dial: '◔', ramp: '∿', formula: 'ƒ', attribute: '
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './setting-field.html',
   styleUrl: './setting-field.scss',
-  host: { '[class.open]': '(open() && opens()) || broad()' },
+  host: { '[class.open]': '(open() && opens()) || broad()', '[class.one]': 'part() !== null' },
 })
 export class SettingField {
   private readonly documents = inject(DocumentService);
@@ -64,11 +67,16 @@ export class SettingField {
   readonly node = input.required<GraphNode>();
   readonly name = input.required<string>();
   readonly setting = input.required<Setting>();
+  /** The field is for one number of a vector: which. */
+  readonly part = input<number | null>(null);
   /** What is wrong with the value. */
   readonly fault = input<string | null>(null);
   readonly scrubbed = output<unknown>();
   readonly committed = output<unknown>();
-  readonly makeDial = output();
+  /** A dial is wanted, of the whole or of one part. */
+  readonly makeDialOf = output<number | null>();
+  /** Numbers that were pasted into one part, for it and those after it. */
+  readonly pasted = output<readonly number[]>();
   readonly chooseFile = output();
   readonly showDial = output<string>();
   /** A node that the value comes from. */
@@ -77,16 +85,31 @@ export class SettingField {
   protected readonly open = signal(false);
   /** The settings as the document has them now: of two numbers that are given in quick succession neither is lost to a field that was not drawn anew yet. */
   private readonly settings = computed(() => (this.documents.document().nodes.find(({ id }) => id === this.node().id) ?? this.node()).settings);
-  protected readonly value = computed<unknown>(() => this.settings()?.[this.name()] ?? this.setting().default);
+  protected readonly value = computed<unknown>(() => {
+    const [whole, part] = [this.settings()?.[this.name()], this.part()];
+    return (part === null ? whole : partsOf(whole)[part]) ?? this.setting().default;
+  });
+  /** The letter of a part. */
+  protected readonly axis = computed(() => (this.part() === null ? '' : (this.setting().label.split(' ').at(-1) ?? '')));
+  /** The parts of a vector as settings of their own. */
+  protected readonly partSettings = computed((): NumberSetting[] => {
+    const setting = this.setting();
+    if (setting.kind !== 'vector') return [];
+    const { label, help, unit, step, varies } = setting;
+    return partNames(setting).map((name, k) => ({ kind: 'number', label: `${label} ${name}`, help, unit, step, varies, default: setting.default[k] ?? 0 }));
+  });
   protected readonly changed = computed(
-    () => this.settings()?.[this.name()] !== undefined && JSON.stringify(this.value()) !== JSON.stringify(this.setting().default),
+    () => this.part() === null && this.settings()?.[this.name()] !== undefined && JSON.stringify(this.value()) !== JSON.stringify(this.setting().default),
   );
   protected readonly mode = computed(() => modeOf(this.value()) ?? 'fixed');
   protected readonly sign = computed(() => signs[this.mode()]);
   /** The node that feeds this setting by wire. */
-  protected readonly wire = computed(() => this.documents.document().wires.find(({ to }) => to[0] === this.node().id && to[1] === this.name()) ?? null);
+  protected readonly wire = computed(() =>
+    this.part() === null ? (this.documents.document().wires.find(({ to }) => to[0] === this.node().id && to[1] === this.name()) ?? null) : null,
+  );
   /** Outputs of numbers (or vectors) that could feed this setting. */
   protected readonly feeds = computed(() => {
+    if (this.part() !== null) return [];
     const document = this.documents.document();
     const own = definitionOf(document, this.node());
     const port = own && inputPort(own, this.name());
@@ -117,11 +140,11 @@ export class SettingField {
   protected readonly numbers = computed(() =>
     this.setting().kind === 'number' || this.setting().kind === 'integer' ? (this.setting() as Extract<Setting, { kind: 'number' | 'integer' }>) : null,
   );
-  protected readonly vector = computed(() => (this.setting().kind === 'vector' && Array.isArray(this.value()) ? (this.value() as readonly number[]) : null));
+  protected readonly vector = computed(() => (this.setting().kind === 'vector' && Array.isArray(this.value()) ? (this.value() as readonly unknown[]) : null));
   protected readonly vectorNames = computed(() => {
     const setting = this.setting();
-    const own = setting.kind === 'vector' || setting.kind === 'number' || setting.kind === 'integer' ? setting.axes : undefined;
-    return own ?? ((this.vector() ?? this.pair())?.length === 2 ? ['u', 'v'] : ['x', 'y', 'z']);
+    if (setting.kind === 'vector') return partNames(setting);
+    return (setting.kind === 'number' || setting.kind === 'integer' ? setting.axes : undefined) ?? ['u', 'v'];
   });
   /** Two numbers of a setting that may have one for both directions; null: it is shown as one. */
   protected readonly pair = computed((): readonly number[] | null => {
@@ -141,10 +164,6 @@ export class SettingField {
   });
   protected readonly text = computed(() => String(this.value()));
   protected readonly plainNumber = computed(() => Number(this.value()));
-  protected readonly vectorStep = computed(() => {
-    const setting = this.setting();
-    return setting.kind === 'vector' ? (setting.step ?? 0.01) : 0.01;
-  });
   /** Data edited by hand: how. */
   protected readonly edit = computed(() => {
     const setting = this.setting();
@@ -240,12 +259,12 @@ export class SettingField {
     this.committed.emit(undefined);
   }
 
-  protected component(index: number, value: number): number[] {
-    return (this.vector() ?? this.pair() ?? [0, 0, 0]).map((old, k) => (k === index ? value : old));
+  protected component(index: number, value: unknown): unknown[] {
+    return (this.vector() ?? this.pair() ?? [0, 0, 0]).map((old, k) => (k === index ? (value ?? partsOf(this.setting().default)[k]) : old));
   }
 
   /** Numbers that were pasted, from one of its parts on. */
-  protected components(from: number, values: readonly number[]): number[] {
+  protected components(from: number, values: readonly number[]): unknown[] {
     return (this.vector() ?? this.pair() ?? [0, 0, 0]).map((old, k) => values[k - from] ?? old);
   }
 

@@ -44,7 +44,7 @@ interface Field {
               [fault]="state()?.error?.setting === field.name ? state()!.error!.message : null"
               (scrubbed)="scrub(node.id, field.name, $event)"
               (committed)="commit(node.id, field, $event)"
-              (makeDial)="makeDial(node.id, field.name)"
+              (makeDialOf)="makeDial(node.id, field.name, $event)"
               (showDial)="showDial.emit($event)"
               (showNode)="showNode.emit($event)"
               (chooseFile)="chooseFile.emit(node.id)"
@@ -125,8 +125,8 @@ export class SettingsPanel {
     );
   }
 
-  makeDial(id: string, name: string): void {
-    const made = dialFromSetting(this.documents.document(), id, name);
+  makeDial(id: string, name: string, part: number | null): void {
+    const made = dialFromSetting(this.documents.document(), id, name, part);
     if (!made) return;
     this.documents.apply('Make a dial', made.document);
     this.showDial.emit(made.id);

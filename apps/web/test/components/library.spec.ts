@@ -1,0 +1,143 @@
+import { MatMenuHarness } from '@angular/material/menu/testing';
+import { MatSelectHarness } from '@angular/material/select/testing';
+import { MatSnackBarHarness } from '@angular/material/snack-bar/testing';
+import { TestBed } from '@angular/core/testing';
+import { Router } from '@angular/router';
+import { describe, expect, test, vi } from 'vitest';
+import { emptyDocument, type FilaxisDocument } from '@filaxis/core';
+import type { DocumentCard } from '@filaxis/protocol';
+import { LibraryPage } from '../../src/app/library/library.page';
+import { ApiError } from '../../src/app/shared/api.service';
+import { FakeServer } from '../services';
+import { mounted, press, typeInto, type Mounted } from './mounted';
+
+const card = (id: string, title: string): DocumentCard => ({
+  id,
+  title,
+  version: 3,
+  createdAt: '2026-01-02T10:00:00Z',
+  updatedAt: '2026-01-02T10:00:00Z',
+  nodes: 5,
+  dials: 2,
+  pictureOf: null,
+  sample: false,
+});
+
+/** A server with documents to list. */
+class Shelf extends FakeServer {
+  cards = [card('a', 'Quay rail'), card('b', 'Beacon')];
+  asked: unknown[] = [];
+  made: FilaxisDocument[] = [];
+  gone: string[] = [];
+  broken: Error | null = null;
+  async list(page: unknown): Promise<DocumentCard[]> {
+    this.asked.push(page);
+    if (this.broken) throw this.broken;
+    return this.cards.filter(({ id }) => !this.gone.includes(id));
+  }
+  async create(document: FilaxisDocument): Promise<{ id: string; version: number }> {
+    this.made.push(document);
+    return { id: 'new', version: 1 };
+  }
+  async remove(id: string): Promise<void> {
+    this.gone.push(id);
+  }
+  async restore(id: string): Promise<void> {
+    this.gone = this.gone.filter((each) => each !== id);
+  }
+  async picture(): Promise<null> {
+    return null;
+  }
+}
+
+async function library(server = new Shelf()): Promise<Mounted<LibraryPage> & { shelf: Shelf }> {
+  const made = await mounted(LibraryPage, { server });
+  await made.settle();
+  return { ...made, shelf: server };
+}
+const titles = ({ host }: Mounted<unknown>): string[] => [...host.querySelectorAll('.title')].map(({ textContent }) => textContent!);
+const menu = ({ loader }: Mounted<unknown>, title: string): Promise<MatMenuHarness> =>
+  loader.getHarness(MatMenuHarness.with({ selector: `[aria-label="More for ${title}"]` }));
+
+describe('the Library', () => {
+  test('lists documents with their facts', async () => {
+    const made = await library();
+    expect(titles(made)).toEqual(['Quay rail', 'Beacon']);
+    expect(made.host.querySelector('.facts')!.textContent).toBe('5 nodes · 2 dials · v3');
+    expect(made.host.querySelector('.picture')!.getAttribute('href')).toBe('/d/a');
+  });
+
+  test('asks the server for what is searched, once the hand rests, and in which order', async () => {
+    const made = await library();
+    const box = made.host.querySelector<HTMLInputElement>('input[type=search]')!;
+    for (const text of ['b', 'be', 'bea']) typeInto(box, text);
+    await vi.waitFor(() => expect(made.shelf.asked).toHaveLength(2));
+    expect(made.shelf.asked[1]).toMatchObject({ search: 'bea', sort: 'changed', from: 0 });
+    const order = await made.loader.getHarness(MatSelectHarness);
+    await order.open();
+    await order.clickOptions({ text: 'by name' });
+    await vi.waitFor(() => expect(made.shelf.asked.at(-1)).toMatchObject({ sort: 'name' }));
+  });
+
+  test('a document is renamed in place; Escape leaves it', async () => {
+    const made = await library();
+    await (await menu(made, 'Quay rail')).clickItem({ text: 'Rename' });
+    await made.settle();
+    const box = made.host.querySelector<HTMLInputElement>('[aria-label="New name"]')!;
+    box.value = ' Harbour rail ';
+    press(box, 'Enter');
+    await vi.waitFor(() => expect(made.shelf.saves.map(({ title }) => title)).toEqual(['Harbour rail']));
+    press(made.host.querySelector('[data-title="Beacon"]')!, 'F2');
+    await made.settle();
+    press(made.host.querySelector('[aria-label="New name"]')!, 'Escape');
+    await made.settle();
+    expect([made.host.querySelector('[aria-label="New name"]'), made.shelf.saves.length]).toEqual([null, 1]);
+  });
+
+  test('a copy gets a title of its own', async () => {
+    const made = await library();
+    made.shelf.document = { ...emptyDocument, title: 'Quay rail' };
+    await (await menu(made, 'Quay rail')).clickItem({ text: 'Duplicate' });
+    await vi.waitFor(() => expect(made.shelf.made.map(({ title }) => title)).toEqual(['Quay rail copy']));
+  });
+
+  test('what was deleted comes back by Undo', async () => {
+    const made = await library();
+    await (await menu(made, 'Beacon')).clickItem({ text: 'Delete' });
+    await vi.waitFor(() => expect(made.shelf.gone).toEqual(['b']));
+    await made.settle();
+    expect(titles(made)).toEqual(['Quay rail']);
+    await (await made.overlays.getHarness(MatSnackBarHarness)).dismissWithAction();
+    await vi.waitFor(() => expect(made.shelf.gone).toEqual([]));
+  });
+
+  test('a new document is made and opened', async () => {
+    const made = await library();
+    const went = vi.spyOn(TestBed.inject(Router), 'navigate').mockResolvedValue(true);
+    [...made.host.querySelectorAll('button')].find(({ textContent }) => textContent!.includes('New document'))!.click();
+    await vi.waitFor(() => expect(went).toHaveBeenCalledWith(['/d', 'new']));
+    expect(made.shelf.made).toEqual([emptyDocument]);
+  });
+
+  test('says what is wrong and tries again', async () => {
+    const shelf = new Shelf();
+    shelf.broken = new ApiError(0, 'The server cannot be reached.', null);
+    const made = await library(shelf);
+    expect(made.host.querySelector('.empty')!.textContent).toContain('The server cannot be reached.');
+    shelf.broken = null;
+    made.host.querySelector<HTMLButtonElement>('.empty button')!.click();
+    await made.settle();
+    await made.settle();
+    expect(titles(made)).toEqual(['Quay rail', 'Beacon']);
+  });
+
+  test('without documents says what one is; with a search that finds none offers all', async () => {
+    const shelf = new Shelf();
+    shelf.cards = [];
+    const made = await library(shelf);
+    expect(made.host.textContent).toContain('Nothing here yet');
+    typeInto(made.host.querySelector<HTMLInputElement>('input[type=search]')!, 'x');
+    await made.settle();
+    expect(made.host.textContent).toContain('No document is called that');
+  });
+});
