@@ -24,14 +24,30 @@ test('a vector has its letters in its fields, a fixed value a thread that the ha
   await ropewalk.add('transform');
   const move = ropewalk.setting('move');
   await expect(move.locator('.axis')).toHaveText(['x', 'y', 'z']);
-  const sign = move.locator('button.mode');
+  const sign = move.locator('> button.mode');
   await page.mouse.move(5, 5);
   await expect(sign).toHaveCSS('opacity', '0');
   await move.locator('.label').hover();
   await expect(sign).toHaveCSS('opacity', '1');
   await sign.click();
   await page.getByRole('menuitem', { name: 'Make it a dial' }).click();
-  await expect(page.locator('fx-dials .axis, fx-dial .axis, fx-dial-control .axis')).toHaveText(['x', 'y', 'z']);
+  await expect(page.locator('fx-dials .axis')).toHaveText(['x', 'y', 'z']);
+});
+
+test('one number of a vector follows a dial of its own, without another node', async ({ page }) => {
+  const ropewalk = await Ropewalk.empty(page);
+  await ropewalk.add('line');
+  await ropewalk.add('transform');
+  await ropewalk.setting('move').getByRole('button', { name: /^Move y is fixed/ }).click(); // prettier-ignore
+  await page.getByRole('menuitem', { name: 'Make it a dial' }).click();
+  await page.getByLabel('Transform move y value').fill('2');
+  await page.keyboard.press('Enter');
+  await ropewalk.isSaved();
+  expect(await page.locator('fx-tag').count()).toBe(2);
+  const [, id] = /\/d\/(.+)/.exec(page.url())!;
+  const { document } = await (await page.request.get(`/api/documents/${id}`)).json();
+  expect(document.nodes[1].settings.move).toEqual([0, { dial: document.dials[0].id }, 0]);
+  expect(document.dials[0]).toMatchObject({ kind: 'number', value: 2, unit: 'm' });
 });
 
 test('objects of a run have a row each: where they stand, and their share', async ({ page }) => {

@@ -8,7 +8,7 @@ const nameOf = ({ id }: { id: string }): string => id;
 
 test('while tags are wide enough to read, each has its sign in its own width', () => {
   const nodes = [node('Rope', 0, 0), node('Material', 204, 0)];
-  expect([...signsAt(nodes, 0.5, nameOf, new Set())]).toEqual([['Rope', 76], ['Material', 76]]); // prettier-ignore
+  expect([...signsAt(nodes, 0.5, nameOf, new Set())]).toEqual([['Rope', { width: 76, free: false }], ['Material', { width: 76, free: false }]]); // prettier-ignore
   expect(tagZoom * 12).toBeGreaterThanOrEqual(10);
 });
 
@@ -24,7 +24,7 @@ test('where tags are too small, no two signs overlap, and those asked for go fir
         expect(signs.has(first)).toBe(true);
         const boxes = nodes
           .filter(({ id }) => signs.has(id))
-          .map(({ id, at: [x, y] }) => ({ left: x * zoom, right: x * zoom + signs.get(id)!, middle: (y + tagHeight / 2) * zoom }));
+          .map(({ id, at: [x, y] }) => ({ left: x * zoom, right: x * zoom + signs.get(id)!.width, middle: (y + tagHeight / 2) * zoom }));
         for (const [i, a] of boxes.entries())
           for (const b of boxes.slice(0, i)) expect(a.left < b.right && b.left < a.right && Math.abs(a.middle - b.middle) < 16.9).toBe(false);
       },

@@ -28,6 +28,8 @@ export interface NumberSetting extends SettingBase {
   readonly varies?: PerElement;
   /** A fixed value may be two numbers instead, for two directions. */
   readonly pair?: boolean;
+  /** The default stands for something else than a number: what that is called, and the number that is begun with instead of it. */
+  readonly special?: { readonly called: string; readonly instead: number };
   /** What the two directions are called; with names there are always two fields for them. */
   readonly axes?: readonly [string, string];
 }

@@ -75,6 +75,17 @@ describe('every node says of itself what the rest of the program asks', () => {
         Object.values(eases).every(({ setting }) => own.includes(setting)),
         'settings that ease',
       ),
+      ...Object.values(settings).flatMap((setting) => {
+        if (setting.kind !== 'number' && setting.kind !== 'integer') return [];
+        const { special, help: text, label, default: usual } = setting;
+        return [
+          ...said(
+            special === undefined || (typeof usual === 'number' && special.instead !== usual && special.instead > (setting.min ?? -Infinity)),
+            `a number besides “${special?.called}”`,
+          ),
+          ...said(!/\b0:? (takes|leaves smooth|fits|joins|measures|sets|ends|however)|above 0:/i.test(text), `what 0 stands for at ${label}, as \`special\``),
+        ];
+      }),
       ...said(!settings['asset'] || role === 'import', 'that it takes a file'),
       ...said(attributes.named === undefined || Array.isArray(attributes.named(defaultsOf(definition))), 'names that it writes'),
     ];

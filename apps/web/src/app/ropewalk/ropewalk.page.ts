@@ -397,6 +397,6 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
   }
 
   protected say(text: string): void {
-    this.notices.open(text, 'Close', { duration: 9000 });
+    this.notices.open(text, 'Close', { duration: 6000 });
   }
 }

@@ -10,7 +10,7 @@ export default defineNode({
   label: 'Output',
   family: families.flow,
   summary: 'A named result of the document: what is shown and exported.',
-  help: 'Whatever is wired here is a result, under its name. A document may have several outputs. A budget above 0 warns when there are more faces.',
+  help: 'Whatever is wired here is a result, under its name. A document may have several outputs. With a budget it warns when there are more faces.',
   keywords: ['result', 'export', 'end', 'deliver', 'budget'],
   telling: ['name'],
   usualAfter: { mesh: 1, copies: 1 },
@@ -26,7 +26,15 @@ export default defineNode({
       pattern: /^[A-Za-z0-9][A-Za-z0-9 _-]{0,63}$/,
       accepts: 'letters, digits, spaces, _ and -, starting with a letter or digit',
     },
-    budget: { kind: 'integer', label: 'Budget', help: 'Faces it may have; 0 sets none.', default: 0, min: 0, unit: 'faces' },
+    budget: {
+      kind: 'integer',
+      label: 'Budget',
+      help: 'Faces it may have.',
+      default: 0,
+      min: 0,
+      unit: 'faces',
+      special: { called: 'no budget', instead: 100_000 },
+    },
   },
   run: ({ settings, inputs, claim, warn }) => {
     const list = inputs('any');

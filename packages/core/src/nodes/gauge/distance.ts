@@ -17,7 +17,16 @@ export default defineNode({
   passes: true,
   where: 'none',
   settings: {
-    reach: { kind: 'number', label: 'Reach', help: 'What is further away gets this distance; 0: however far.', default: 0, min: 0, unit: 'm', step: 0.05 },
+    reach: {
+      kind: 'number',
+      label: 'Reach',
+      help: 'What is further away gets this distance.',
+      default: 0,
+      min: 0,
+      unit: 'm',
+      step: 0.05,
+      special: { called: 'however far', instead: 1 },
+    },
     place: { kind: 'boolean', label: 'Nearest place', help: 'Also writes the nearest place, as nearest.', default: false },
   },
   run: (context) => ({ any: distanceTo(context.input('any'), context.input('to'), context.settings, context) }),

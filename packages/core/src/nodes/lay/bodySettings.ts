@@ -1,6 +1,6 @@
 import { uvSettings } from '../settings/uv.js';
 
-export const tileSetting = { ...uvSettings.uvScale, help: 'Metres per UV tile; 0 fits 0…1 over each side.' } as const;
+export const tileSetting = { ...uvSettings.uvScale, help: 'Metres per UV tile; or fitted, 0…1 over each side.' } as const;
 
 export const two = (value: number | readonly [number, number]): readonly [number, number] => (typeof value === 'number' ? [value, value] : value);
 

@@ -18,7 +18,15 @@ export default defineNode({
   outputs: [meshOut],
   settings: {
     radius: { kind: 'number', label: 'Radius', help: 'At the foot.', default: 0.5, min: 0, above: true, unit: 'm', step: 0.005 },
-    radiusTop: { kind: 'number', label: 'Radius at top', help: '0 is a point; below 0 it is the radius at the foot.', default: -1, unit: 'm', step: 0.005 },
+    radiusTop: {
+      kind: 'number',
+      label: 'Radius at top',
+      help: 'Less makes a cone, with a point at 0.',
+      default: -1,
+      unit: 'm',
+      step: 0.005,
+      special: { called: 'as at the foot', instead: 0.1 },
+    },
     height: { kind: 'number', label: 'Height', help: 'From foot to top.', default: 2, min: 0, above: true, unit: 'm', step: 0.01 },
     sides: { kind: 'integer', label: 'Sides', help: 'Corners of the section.', default: 24, min: 3, max: 4096 },
     caps: { ...capsSetting, default: 'flat', help: 'How foot and top are closed.' },

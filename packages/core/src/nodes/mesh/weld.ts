@@ -22,7 +22,7 @@ export default defineNode({
     distance: {
       kind: 'number',
       label: 'Distance',
-      help: 'Points this near become one; 0 takes those at the very same place.',
+      help: 'Points this near become one; at 0 those at the very same place.',
       default: 0.0001,
       min: 0,
       unit: 'm',

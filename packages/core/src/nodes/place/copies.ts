@@ -30,8 +30,9 @@ export default defineNode({
     spacing: {
       kind: 'number',
       label: 'Spacing',
-      help: 'Along curves, evened out to meet the end; 0 takes the points there are.',
+      help: 'Along curves, evened out to meet the end; or a copy at each of the points there are.',
       default: 0,
+      special: { called: 'at their points', instead: 0.5 },
       min: 0,
       unit: 'm',
       step: 0.005,

@@ -24,7 +24,7 @@ export default defineNode({
   outputs: [copiesOut],
   settings: {
     axis: { ...axisSetting, label: 'Along', help: 'The own axis of a piece that runs along the curve.' },
-    length: { kind: 'number', label: 'Length', help: 'Of a piece; 0 measures it.', default: 0, min: 0, unit: 'm', step: 0.01 },
+    length: { kind: 'number', label: 'Length', help: 'Of a piece.', default: 0, min: 0, unit: 'm', step: 0.01, special: { called: 'as measured', instead: 1 } },
     begin: {
       kind: 'choice',
       label: 'Begins',

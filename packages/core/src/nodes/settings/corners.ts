@@ -19,8 +19,9 @@ export const cornerSettings = {
   bendRadius: {
     kind: 'number',
     label: 'Bend radius',
-    help: 'Of round corners, at the middle of the section; 0 takes three times its radius (long elbows; common practice).',
+    help: 'Of round corners, at the middle of the section; three times its radius makes long elbows (common practice).',
     default: 0,
+    special: { called: 'three radii', instead: 0.15 },
     min: 0,
     unit: 'm',
     step: 0.005,

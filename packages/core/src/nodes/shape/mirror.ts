@@ -47,7 +47,7 @@ export default defineNode({
   label: 'Mirror',
   family: families.shape,
   summary: 'Mirrors whatever comes in at a plane, with or without the original.',
-  help: 'The plane is square to an axis at an offset, or any plane given by a point and a normal. Faces keep pointing outwards. With a weld distance above 0, curves whose ends meet at the plane are chained, and points of meshes that meet become one.',
+  help: 'The plane is square to an axis at an offset, or any plane given by a point and a normal. Faces keep pointing outwards. With a weld distance, curves whose ends meet at the plane are chained, and points of meshes that meet become one.',
   keywords: ['symmetry', 'reflect', 'flip', 'copy', 'half'],
   telling: ['axis'],
   usualAfter: { mesh: 5 },
@@ -60,7 +60,16 @@ export default defineNode({
     offset: { kind: 'number', label: 'Offset', help: 'Where on the axis the plane stands.', default: 0, unit: 'm', step: 0.01 },
     plane: planeSetting,
     keep: { kind: 'boolean', label: 'Keep the original', help: 'Both halves, or only the mirrored one.', default: true },
-    weld: { kind: 'number', label: 'Weld', help: 'Joins what meets within this distance; 0 joins nothing.', default: 0, min: 0, unit: 'm', step: 0.0005 },
+    weld: {
+      kind: 'number',
+      label: 'Weld',
+      help: 'Joins what meets within this distance.',
+      default: 0,
+      min: 0,
+      unit: 'm',
+      step: 0.0005,
+      special: { called: 'joins nothing', instead: 0.001 },
+    },
   },
   run: ({ settings, input, claim }) => {
     const given = input('any');

@@ -19,13 +19,22 @@ export default defineNode({
   inputs: [curvesIn],
   outputs: [meshOut],
   settings: {
-    columns: { kind: 'integer', label: 'Columns', help: 'Points along each curve; 0 takes them as they are.', default: 0, min: 0, max: 100_000 },
+    columns: {
+      kind: 'integer',
+      label: 'Columns',
+      help: 'Points along each curve.',
+      default: 0,
+      min: 0,
+      max: 100_000,
+      special: { called: 'as they are', instead: 24 },
+    },
     across: { kind: 'integer', label: 'Across', help: 'Rows put between each two curves.', default: 0, min: 0, max: 10_000, shownWhen: { rows: [0] } },
     rows: {
       kind: 'integer',
       label: 'Rows',
-      help: 'Above 0: so many rows in all, spaced anew from the first curve to the last.',
+      help: 'So many rows in all, spaced anew from the first curve to the last; or one for each curve, and those between them.',
       default: 0,
+      special: { called: 'one a curve', instead: 12 },
       min: 0,
       max: 100_000,
     },
@@ -56,7 +65,7 @@ export default defineNode({
     },
     unequal: {
       ...unequalSetting.unequal,
-      help: 'What to do when the curves have different numbers of points and Columns is 0: give all as many as the richest has, refuse, stop at the shortest, or begin the shorter ones again.',
+      help: 'What to do when the curves have different numbers of points and Columns are as they are: give all as many as the richest has, refuse, stop at the shortest, or begin the shorter ones again.',
       default: 'even',
       choices: { even: 'even them out', ...unequalSetting.unequal.choices },
     },

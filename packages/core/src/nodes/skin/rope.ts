@@ -46,8 +46,9 @@ export default defineNode({
     turnsPerMetre: {
       kind: 'number',
       label: 'Turns per metre',
-      help: 'Above 0: used instead of the lay length.',
+      help: 'Used instead of the lay length.',
       default: 0,
+      special: { called: 'by lay length', instead: 4 },
       min: 0,
       max: 10_000,
       unit: '/m',
@@ -64,8 +65,9 @@ export default defineNode({
     yarns: {
       kind: 'integer',
       label: 'Yarns',
-      help: 'Yarns that each strand is laid of, the other way round; 0 leaves strands smooth.',
+      help: 'Yarns that each strand is laid of, the other way round; or smooth strands.',
       default: 0,
+      special: { called: 'smooth', instead: 3 },
       min: 0,
       max: 24,
     },

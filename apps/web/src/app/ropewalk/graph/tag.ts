@@ -14,9 +14,10 @@ import {
 import { longestName, type Counts, type Dial, type GraphNode, type NodeDefinition } from '@filaxis/core';
 import type { NodeState } from '@filaxis/protocol';
 import { grouped, milliseconds } from '../../shared/figures';
+import type { Sign } from './signs';
 import { tagHeight, tagWidth } from './tag-geometry';
 import { tellingOf } from './telling';
-import { portText } from './wire-aim';
+import { portName, portText } from './wire-aim';
 import { MatIconModule } from '@angular/material/icon';
 
 const units: readonly (readonly [keyof Counts, string])[] = [
@@ -74,8 +75,10 @@ const figures = (counts: Counts): string =>
       </span>
       <span class="figures">{{ line() }}</span>
     </div>
-    @if (sign(); as width) {
-      <span class="sign" [style.--width.px]="width" [class.bad]="mark()?.bad" [class.warned]="mark() && !mark()!.bad">{{ label() }}</span>
+    @if (sign(); as s) {
+      <span class="sign" [style.--width.px]="s.width" [class.free]="s.free" [class.bad]="mark()?.bad" [class.warned]="mark() && !mark()!.bad">{{
+        label()
+      }}</span>
     }
     @for (place of inputs(); track place.name) {
       <span
@@ -88,7 +91,7 @@ const figures = (counts: Counts): string =>
       ></span>
     }
     @for (place of outputs(); track place.name) {
-      <span class="out" [style.top.px]="place.y" [attr.data-port]="place.name" [title]="place.name + '. Drag to wire it on'"></span>
+      <span class="out" [style.top.px]="place.y" [attr.data-port]="place.name" [title]="portName(place.name, 'output') + '. Drag to wire it on'"></span>
     }
     @if (definition()) {
       <button
@@ -235,9 +238,11 @@ const figures = (counts: Counts): string =>
       color: var(--madder);
       text-decoration: underline wavy var(--madder);
     }
-    .sign.small {
-      border-radius: 4px;
+    .sign.free {
+      z-index: 1;
+      border-radius: 3px;
       background: var(--paper);
+      box-shadow: 0 0 0 1px var(--tag-edge);
     }
     .mark {
       color: var(--weld-text);
@@ -356,8 +361,8 @@ export class Tag {
   readonly ghosted = input(false);
   /** All dials of the document, for values that follow one. */
   readonly dials = input<readonly Dial[]>([]);
-  /** Width of its sign on screen, px, where the graph is too small for tags; null: none is shown. */
-  readonly sign = input<number | null>(null);
+  /** Its sign, where the graph is too small for tags; null: none is shown. */
+  readonly sign = input<Sign | null>(null);
   /** The input that a wire under the hand is held over. */
   readonly aimed = input<string | null>(null);
   readonly renaming = input(false);
@@ -376,6 +381,7 @@ export class Tag {
   protected readonly height = tagHeight;
 
   protected readonly longestName = longestName;
+  protected readonly portName = portName;
   private readonly box = viewChild<ElementRef<HTMLInputElement>>('box');
   protected readonly kind = computed(() => this.definition()?.label ?? this.node().type);
   protected readonly label = computed(() => this.node().name ?? this.kind());
@@ -422,7 +428,9 @@ export class Tag {
   protected readonly ports = computed(() => {
     const [inputs, outputs] = [this.inputs(), this.outputs()];
     const into = inputs.map(({ text, open }) => `${text}${open ? '' : ', wired'}`);
-    return [into.length && `Takes ${into.join('; ')}.`, outputs.length && `Gives ${outputs.map(({ name }) => name).join(', ')}.`].filter(Boolean).join(' ');
+    return [into.length && `Takes ${into.join('; ')}.`, outputs.length && `Gives ${outputs.map(({ name }) => portName(name, 'output')).join(', ')}.`]
+      .filter(Boolean)
+      .join(' ');
   });
 
   constructor() {

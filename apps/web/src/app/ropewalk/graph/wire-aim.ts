@@ -37,10 +37,14 @@ export function eyeletAt(document: FilaxisDocument, node: GraphNode, at: Place, 
   return best;
 }
 
+/** What a port is called on screen: one for anything has no name to tell. */
+export const portName = (name: string, side: 'input' | 'output'): string => (name === 'any' ? side : name);
+
 /** A port in words: its name, what it takes, and whether it takes many. */
 export function portText({ name, kinds, many, optional }: InputPort): string {
   const takes = kinds.includes('any') ? 'anything' : kinds.join(' or ');
-  return [takes === name ? name : `${name}: ${takes}`, many && 'takes many', optional && 'may be left open'].filter(Boolean).join(', ');
+  const called = portName(name, 'input');
+  return [takes === called ? called : `${called}: ${takes}`, many && 'takes many', optional && 'may be left open'].filter(Boolean).join(', ');
 }
 
 /** What a wire from `end` is held over at a place; `pulled` is the wire that was taken off an input for it. The port under the hand wins over every guess. */

@@ -8,10 +8,11 @@ import { grouped } from '../../shared/figures';
 import { DocumentService } from '../document/document.service';
 import { connect, disconnect, moveWire, wireRefusal, type End } from '../document/edits';
 import { EvaluationService } from '../evaluation.service';
-import { portText } from '../graph/wire-aim';
+import { portName, portText } from '../graph/wire-aim';
 
 interface Row {
   readonly port: InputPort;
+  readonly called: string;
   readonly text: string;
   readonly wires: readonly { readonly wire: Wire; readonly name: string }[];
 }
@@ -25,13 +26,13 @@ interface Row {
     @for (row of rows(); track row.port.name) {
       <section [attr.data-input]="row.port.name">
         <h3>
-          {{ row.port.name }} <span class="slate">{{ row.text }}</span>
+          {{ row.called }} <span class="slate">{{ row.text }}</span>
           <button
             type="button"
             matButton
             [matMenuTriggerFor]="feeds"
             [disabled]="!feedsOf(row.port).length"
-            [attr.aria-label]="'Wire something into ' + row.port.name"
+            [attr.aria-label]="'Wire something into ' + row.called"
           >
             {{ row.wires.length && !row.port.many ? 'Replace' : 'Wire from' }} …
           </button>
@@ -115,8 +116,11 @@ export class InputsPanel {
     const { wires } = this.documents.document();
     return (this.documents.chosenDefinition()?.inputs ?? []).map((port) => ({
       port,
+      called: portName(port.name, 'input'),
       // The name stands before it already.
-      text: portText(port).replace(new RegExp(`^${port.name}[:,]? ?`), ''),
+      text: portText(port)
+        .slice(portName(port.name, 'input').length)
+        .replace(/^[:,] /, ''),
       wires: wires.filter(({ to }) => to[0] === this.id() && to[1] === port.name).map((wire) => ({ wire, name: this.nameOf(wire) })),
     }));
   });

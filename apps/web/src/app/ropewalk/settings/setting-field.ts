@@ -1,3 +1,4 @@
+import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatMenuModule } from '@angular/material/menu';
@@ -55,6 +56,7 @@ const signs = { fixed: '', dial: '◔', ramp: '∿', formula: 'ƒ', attribute: '
     RampEditor,
     RandomEditor,
     TextField,
+    NgTemplateOutlet,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './setting-field.html',
@@ -160,7 +162,7 @@ export class SettingField {
   /** Three numbers with their units, rows of data, or choices of many letters need the whole width. */
   protected readonly broad = computed(() => {
     const long = this.choices().some(({ label }) => label.length > longChoice);
-    return this.mode() === 'fixed' && !this.wire() && ((this.vector()?.length ?? 0) > 2 || !!this.edit() || long);
+    return this.mode() === 'fixed' && !this.wire() && (!!this.vector() || !!this.edit() || long);
   });
   protected readonly text = computed(() => String(this.value()));
   protected readonly plainNumber = computed(() => Number(this.value()));
@@ -168,6 +170,11 @@ export class SettingField {
   protected readonly edit = computed(() => {
     const setting = this.setting();
     return setting.kind === 'data' ? setting.edit : null;
+  });
+  /** The default stands for something else than a number. */
+  protected readonly special = computed(() => {
+    const special = this.numbers()?.special;
+    return special ? { ...special, stands: this.value() === this.setting().default } : null;
   });
   protected readonly step = computed(() => this.numbers()?.step ?? (this.numbers()?.kind === 'integer' ? 0.2 : 0.01));
   protected readonly unit = computed(() => ('unit' in this.setting() ? ((this.setting() as { unit?: string }).unit ?? '') : ''));
