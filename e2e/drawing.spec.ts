@@ -8,17 +8,26 @@ test('a curve is drawn by clicking in the 3D view, a point moved, a star swept a
   const ropewalk = await Ropewalk.empty(page);
   await ropewalk.add('drawn');
   const points = page.getByRole('button', { name: /^Point \d+ of curve 1$/ });
-  await expect(points).toHaveCount(4);
-
-  // Two more points on the ground, laid where the view is clicked.
+  // It begins empty and at once in drawing: points lie where the view is clicked, which stays as it is meanwhile.
   const view = (await page.locator('fx-view3d').boundingBox())!;
-  await page.getByRole('button', { name: 'Draw', exact: true }).click();
   await expect(page.locator('fx-curve-editor .sheet')).toBeVisible();
-  await page.mouse.click(view.x + view.width * 0.8, view.y + view.height * 0.7);
-  await expect(points).toHaveCount(5);
-  await page.mouse.click(view.x + view.width * 0.6, view.y + view.height * 0.8);
-  await expect(points).toHaveCount(6);
-  await page.getByRole('button', { name: 'Draw', exact: true }).click();
+  const grid = await page.getByText(/^grid /).textContent();
+  const lay = async (x: number, y: number, count: number): Promise<void> => {
+    await page.mouse.click(view.x + view.width * x, view.y + view.height * y);
+    await expect(points).toHaveCount(count);
+  };
+  for (const [i, [x, y]] of [[0.25, 0.75], [0.35, 0.6], [0.5, 0.7], [0.65, 0.6], [0.8, 0.7]].entries()) await lay(x, y, i + 1); // prettier-ignore
+  // The last is taken back, and another laid higher.
+  await page.keyboard.press('Backspace');
+  await expect(points).toHaveCount(4);
+  await page.getByLabel('Height at which points are laid').fill('200mm');
+  await page.keyboard.press('Enter');
+  await lay(0.8, 0.7, 5);
+  await lay(0.6, 0.8, 6);
+  await expect(page.locator('fx-curve-editor text.drop')).toHaveText('200 mm');
+  expect(await page.getByText(/^grid /).textContent()).toBe(grid);
+  await page.getByRole('button', { name: 'Done' }).click();
+  await expect(page.locator('fx-curve-editor .sheet')).toHaveCount(0);
   const length = page.locator('[data-fact=curves]');
   const drawn = await ropewalk.settled(length);
 
@@ -46,7 +55,8 @@ test('a curve is drawn by clicking in the 3D view, a point moved, a star swept a
   await expect(x).toHaveValue('1.5');
   await page.getByRole('button', { name: 'Insert a point after point 1' }).click();
   await expect(points).toHaveCount(7);
-  await page.getByRole('button', { name: 'Delete point' }).click();
+  await page.getByRole('button', { name: 'More', exact: true }).click();
+  await page.getByRole('menuitem', { name: /^Delete point/ }).click();
   await expect(points).toHaveCount(6);
 
   await ropewalk.tag('drawn').focus();

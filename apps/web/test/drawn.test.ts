@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { addCurve, insertPoint, moveTo, removePoint, setClosed, setSharp, snapped, withHandles, type DrawnCurves } from '../src/app/ropewalk/document/drawn';
+import { addCurve, asKind, insertPoint, moveTo, removePoint, removePoints, setClosed, setSharp, snapped, withHandles, type DrawnCurves } from '../src/app/ropewalk/document/drawn'; // prettier-ignore
 
 const straight: DrawnCurves = [{ points: [[0, 0, 0], [1, 0, 0], [2, 0, 0]] }, { points: [[5, 0, 0]] }]; // prettier-ignore
 const polygon: DrawnCurves = [{ points: [[0, 0, 0], [0, 1, 0], [1, 1, 0], [1, 0, 0], [1, -1, 0], [2, -1, 0], [2, 0, 0]] }]; // prettier-ignore
@@ -53,4 +53,38 @@ describe('handles of Bezier curves', () => {
     expect(more[0].handles!.length).toBe(4);
     expect(more[0].handles![1][1][0]).toBeGreaterThan(0.5);
   });
+});
+
+describe('another kind of curve', () => {
+  const zigzag: DrawnCurves = [{ points: [[0, 0, 0], [1, 1, 0], [2, 0, 0]] }]; // prettier-ignore
+
+  test('straight to Bezier keeps the shape: handles are drawn in', () => {
+    const { curves, says } = asKind(zigzag, 'straight', 'bezier');
+    expect(curves[0].handles).toEqual(zigzag[0].points.map((p) => [p, p]));
+    expect(says).toContain('sharp');
+  });
+
+  test('a smooth one to Bezier goes on smoothly at its points', () => {
+    const [, middle] = asKind(zigzag, 'through', 'bezier').curves[0].handles!;
+    // Level there, since the neighbours are as high as each other.
+    expect([middle[0][1], middle[1][1]]).toEqual([1, 1]);
+    expect(middle[0][0]).toBeLessThan(1);
+    expect(middle[1][0]).toBeGreaterThan(1);
+  });
+
+  test('Bezier to another keeps the corners, also of a control polygon', () => {
+    const polygon: DrawnCurves = [{ points: [[0, 0, 0], [0, 1, 0], [1, 1, 0], [1, 0, 0]] }]; // prettier-ignore
+    expect(asKind(polygon, 'bezier', 'straight')).toEqual({ curves: [{ points: [[0, 0, 0], [1, 0, 0]] }], says: 'Handles went; the points stay where they are.' }); // prettier-ignore
+  });
+
+  test('what changes nothing says nothing', () => {
+    expect(asKind(zigzag, 'straight', 'through')).toEqual({ curves: zigzag, says: null });
+    expect(asKind([], 'straight', 'bezier')).toEqual({ curves: [], says: null });
+  });
+});
+
+test('points that a box was drawn round go together, and curves that have none left', () => {
+  const two: DrawnCurves = [{ points: [[0, 0, 0], [1, 0, 0], [2, 0, 0]] }, { points: [[5, 0, 0]] }]; // prettier-ignore
+  const gone = [{ curve: 0, point: 0 }, { curve: 1, point: 0 }, { curve: 0, point: 2 }]; // prettier-ignore
+  expect(removePoints(two, gone)).toEqual([{ points: [[1, 0, 0]] }]);
 });

@@ -30,7 +30,7 @@ describe('what is seen of the graph', () => {
       }),
     ));
 
-  test('zooming leaves the place under the pointer where it is, within a tenth and two and a half times', () =>
+  test('zooming leaves the place under the pointer where it is, between a twenty-fifth and two and a half times', () =>
     fc.assert(
       fc.property(place, fc.array(fc.double({ min: 0.3, max: 3, noNaN: true }), { maxLength: 12 }), (about, factors) => {
         const viewport = view();
@@ -38,7 +38,7 @@ describe('what is seen of the graph', () => {
         for (const factor of factors) viewport.zoomBy(factor, about);
         const now = viewport.toGraph(about);
         expect(Math.hypot(now.x - under.x, now.y - under.y)).toBeLessThan(1e-6);
-        expect(viewport.zoom()).toBeGreaterThanOrEqual(0.1);
+        expect(viewport.zoom()).toBeGreaterThanOrEqual(0.04);
         expect(viewport.zoom()).toBeLessThanOrEqual(2.5);
       }),
     ));

@@ -132,7 +132,7 @@ describe('how a value is given', () => {
 
   test('a dial can be made or followed, and what follows one names it', async () => {
     const free = await field('skin.tube', 'radius', {}, { dials: [sag] });
-    const made = heard(free.component.makeDial);
+    const made = heard(free.component.makeDialOf);
     await free.choose('Make it a dial');
     await free.choose('Follow “Sag”');
     expect([made.length, free.kept]).toEqual([1, [{ dial: 'sag' }]]);

@@ -69,6 +69,12 @@ export function removePoint(curves: DrawnCurves, { curve: which, point }: DrawnP
   );
 }
 
+/** Takes several points away; curves without points go. */
+export function removePoints(curves: DrawnCurves, gone: readonly DrawnPoint[]): DrawnCurves {
+  const from = gone.toSorted((a, b) => b.curve - a.curve || b.point - a.point);
+  return from.reduce(removePoint, curves);
+}
+
 /**
  * Moves a point, with its handles, or one handle to a place. Unless `broken`, the other handle keeps its length and turns along, so that the curve
  * stays smooth there.
@@ -101,6 +107,27 @@ export function setSharp(curves: DrawnCurves, { curve: which, point }: DrawnPoin
     const pair: [Place, Place] = sharp ? [p, p] : roundHandles(curve.points, curve.closed === true, point);
     return { ...curve, handles: curve.handles.map((old, i) => (i === point ? pair : old)) };
   });
+}
+
+/**
+ * The curves of one kind as another kind, with their shape as far as that allows: kinds with handles get them (drawn in where the curve was straight), others lose
+ * them. `says` tells what that did; null: nothing.
+ */
+export function asKind(curves: DrawnCurves, from: string, to: string): { curves: DrawnCurves; says: string | null } {
+  if (from === to || !curves.length) return { curves, says: null };
+  if (to === 'bezier') {
+    const handled = curves.map((curve) => ({
+      ...curve,
+      handles: curve.points.map((p, i): [Place, Place] => (from === 'straight' ? [p, p] : roundHandles(curve.points, curve.closed === true, i))),
+    }));
+    return {
+      curves: handled,
+      says: from === 'straight' ? 'Every point is a sharp one now; make those round that should be.' : 'Points got handles that run on from their neighbours.',
+    };
+  }
+  if (from !== 'bezier') return { curves, says: to === 'bspline' ? 'The curve keeps near its points now, and no longer goes through them.' : null };
+  const bare = withHandles(curves).map(({ handles: _, ...curve }): DrawnCurve => curve);
+  return { curves: bare, says: 'Handles went; the points stay where they are.' };
 }
 
 export const setClosed = (curves: DrawnCurves, which: number, closed: boolean): DrawnCurves => changed(curves, which, (curve) => ({ ...curve, closed }));

@@ -40,7 +40,9 @@ export function addNode(
 ): { document: FilaxisDocument; id: string } {
   const base = type.split('.')[1].replace(/[^A-Za-z]/g, '');
   const id = freshId(base, nodeIds(document));
-  let own = settings;
+  // What is drawn by hand begins empty, so that nothing has to be taken away first.
+  const drawn = Object.entries(definitionOf(document, { type })?.settings ?? {}).filter(([, setting]) => setting.kind === 'data' && setting.edit === 'curves');
+  let own: Readonly<Record<string, unknown>> = { ...Object.fromEntries(drawn.map(([name]) => [name, []])), ...settings };
   if (definitionOf(document, { type })?.role === 'output') {
     const names = outputsOf(document).map((node) => String(settingsOf(document, node)['name']));
     if (names.includes('main')) own = { name: freshId('result', names), ...settings };
@@ -115,6 +117,7 @@ export function wireRefusal(document: FilaxisDocument, from: End, to: End): stri
   const definition = definitionById(document, to[0]);
   const port = definition && inputPort(definition, to[1]);
   if (!definition || !port) return 'There is no such input.';
+  if (!definitionById(document, from[0])?.outputs.some(({ name }) => name === from[1])) return 'There is no such output.';
   if (from[0] === to[0]) return 'A node cannot be wired to itself.';
   const kind = outputKind(document, from[0], from[1]);
   if (!fits(kind, port)) return `${labelById(document, to[0])} takes ${port.kinds.join(' or ')} there, not ${kind}.`;

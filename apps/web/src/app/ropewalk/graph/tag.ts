@@ -410,7 +410,9 @@ export class Tag {
     if (state.error) return state.error.follows ? 'waits' : 'no result';
     if (state.value !== null) return state.value;
     const made = figures(state.out);
-    return made ? `${made} ${milliseconds(state.ms)}` : 'empty';
+    if (!made) return 'empty';
+    // What takes no time says nothing of it.
+    return state.ms < 1 ? made : `${made} ${milliseconds(state.ms)}`;
   });
   protected readonly hint = computed(() => {
     const state = this.state();

@@ -4,6 +4,8 @@ import { boxOf, intoView, placeOf, tagHeight, tagWidth, type Place } from './tag
 
 /** Steps of panning after which tags that came into view are made. */
 export const viewStep = 96;
+/** Least zoom: at it the largest graphs are specks. */
+const leastZoom = 0.04;
 /** Room below the graph for the buttons there. */
 const foot = 46;
 
@@ -40,7 +42,7 @@ export class Viewport {
     const box = boxOf(nodes);
     if (!box || !width) return;
     this.fitted = true;
-    const zoom = Math.min(1, Math.max(0.15, Math.min((width - 56) / box.width, (height - 130) / box.height)));
+    const zoom = Math.min(1, Math.max(leastZoom, Math.min((width - 56) / box.width, (height - 130) / box.height)));
     this.zoom.set(zoom);
     this.pan.set({ x: (width - box.width * zoom) / 2 - box.x * zoom, y: (height - foot - box.height * zoom) / 2 - box.y * zoom });
   }
@@ -54,7 +56,7 @@ export class Viewport {
   }
 
   zoomBy(factor: number, about: Place = { x: this.size().width / 2, y: this.size().height / 2 }): void {
-    const zoom = Math.min(2.5, Math.max(0.1, this.zoom() * factor));
+    const zoom = Math.min(2.5, Math.max(leastZoom, this.zoom() * factor));
     const { x, y } = this.pan();
     const real = zoom / this.zoom();
     this.pan.set({ x: about.x - (about.x - x) * real, y: about.y - (about.y - y) * real });

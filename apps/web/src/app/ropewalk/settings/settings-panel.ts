@@ -1,7 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
-import { labelById, type Setting } from '@filaxis/core';
+import { MatSnackBar } from '@angular/material/snack-bar';
+import { labelById, settingsOf, type Setting } from '@filaxis/core';
 import { DocumentService } from '../document/document.service';
 import { dialFromSetting } from '../document/dials';
+import { asKind, type DrawnCurves } from '../document/drawn';
 import { setSetting } from '../document/edits';
 import { EvaluationService } from '../evaluation.service';
 import { InputsPanel } from './inputs-panel';
@@ -97,6 +99,7 @@ interface Field {
 export class SettingsPanel {
   protected readonly documents = inject(DocumentService);
   private readonly evaluation = inject(EvaluationService);
+  private readonly notices = inject(MatSnackBar);
   readonly showDial = output<string>();
   readonly showNode = output<string>();
   readonly chooseFile = output<string>();
@@ -119,6 +122,14 @@ export class SettingsPanel {
   }
 
   protected commit(id: string, { name, setting }: Field, value: unknown): void {
+    const [document, node] = [this.documents.settledDocument(), this.documents.chosen()];
+    if (this.definition()?.role === 'drawing' && name === 'kind' && node) {
+      const { curves: drawn, kind } = settingsOf(document, { ...node, settings: document.nodes.find((each) => each.id === id)?.settings });
+      const { curves, says } = asKind((drawn ?? []) as DrawnCurves, String(kind), String(value));
+      this.documents.apply('Kind of curve', setSetting(setSetting(document, id, 'curves', curves), id, 'kind', value));
+      if (says) this.notices.open(says, 'Close', { duration: 6000 });
+      return;
+    }
     this.documents.apply(
       `${labelById(this.documents.document(), id)}: ${setting.label.toLowerCase()}`,
       setSetting(this.documents.settledDocument(), id, name, value),

@@ -1,5 +1,5 @@
 import { settingsOf } from '@filaxis/core';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { ChoiceField, type Choice } from '../../shared/choice-field';
 import { lengthText } from '../../shared/figures';
 import { NumberField } from '../../shared/number-field';
@@ -9,6 +9,7 @@ import {
   insertPoint,
   moveTo,
   removePoint,
+  removePoints,
   setClosed,
   setSharp,
   snapped,
@@ -17,11 +18,13 @@ import {
   type DrawnPoint,
   type Place,
 } from '../document/drawn';
+import { isField } from '../actions';
+import { ContextMenu } from '../context-menu';
 import { setSetting } from '../document/edits';
 import type { Stage } from './stage';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatMenuModule } from '@angular/material/menu';
 
 /** Planes in which points are laid and moved. */
 const planes = { level: [0, 1, 0], front: [0, 0, 1], side: [1, 0, 0], facing: null } as const;
@@ -38,13 +41,16 @@ const mostShown = 600;
 /** Edits the points of the chosen Drawn curve in the 3D view: lies over it, and takes the pointer only on points and while drawing. */
 @Component({
   selector: 'fx-curve-editor',
-  imports: [ChoiceField, MatButtonModule, MatButtonToggleModule, MatCheckboxModule, NumberField],
+  imports: [ChoiceField, MatButtonModule, MatButtonToggleModule, MatMenuModule, NumberField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './curve-editor.html',
   styleUrl: './curve-editor.scss',
+  // Before the window, where Escape and Delete mean the graph.
+  host: { '(document:keydown)': 'drawKey($event)' },
 })
 export class CurveEditor {
   private readonly documents = inject(DocumentService);
+  private readonly menu = inject(ContextMenu, { optional: true });
   readonly stage = input.required<Stage>();
   /** Counts the frames drawn, so that points go along with the camera. */
   readonly drawnFrames = input.required<number>();
@@ -59,6 +65,14 @@ export class CurveEditor {
   protected readonly axes: readonly Choice<'all' | 'x' | 'y' | 'z'>[] = [{ value: 'all', label: 'the plane' }, ...(['x', 'y', 'z'] as const).map((value) => ({ value, label: `${value} only` }))]; // prettier-ignore
   protected readonly planeNames: Readonly<Record<PlaneName, string>> = { level: 'level', front: 'front', side: 'side', facing: 'facing you' };
   protected readonly planes = (Object.keys(planes) as PlaneName[]).map((value): Choice<PlaneName> => ({ value, label: this.planeNames[value] }));
+  /** Points that a box was drawn round. */
+  protected readonly boxed = signal<readonly DrawnPoint[]>([]);
+  /** The pointer draws a box. */
+  protected readonly boxing = signal(false);
+  protected readonly box = signal<{ readonly x: number; readonly y: number; readonly toX: number; readonly toY: number } | null>(null);
+  /** The height at which points are laid on the level plane; null: that of the point before. */
+  private readonly asked = signal<number | null>(null);
+  protected readonly height = computed(() => this.asked() ?? this.curves()[this.active()]?.points.at(-1)?.[1] ?? 0);
   private drag: { pointer: number; what: DrawnPoint; moved: boolean } | null = null;
 
   protected readonly node = computed(() => this.documents.chosen());
@@ -101,6 +115,17 @@ export class CurveEditor {
         : this.spot(place, { curve: at.curve, point: at.point, handle: n as 0 | 1 }).map((spot) => ({ ...spot, fromX: from.x, fromY: from.y }));
     });
   });
+  /** From each point down to the floor, and how high the chosen one is. */
+  protected readonly drops = computed(() => {
+    this.drawnFrames();
+    const at = this.chosen();
+    return this.spots().flatMap((spot) => {
+      const [x, y, z] = this.curves()[spot.curve].points[spot.point];
+      const [foot] = Math.abs(y) > 1e-6 ? this.spot([x, 0, z], spot) : [];
+      const own = at?.curve === spot.curve && at.point === spot.point;
+      return foot ? [{ key: `${spot.curve}:${spot.point}`, x: spot.x, y: spot.y, footX: foot.x, footY: foot.y, text: own ? lengthText(y) : '' }] : [];
+    });
+  });
   /** Middles of the pieces of the active curve, where a point can be put in. */
   protected readonly middles = computed<Spot[]>(() => {
     this.drawnFrames();
@@ -114,6 +139,17 @@ export class CurveEditor {
   });
 
   constructor() {
+    // A curve without a point waits for its first.
+    let before: string | null = null;
+    effect(() => {
+      const id = this.node()?.id ?? null;
+      const empty = !this.curves().length;
+      untracked(() => {
+        if (id !== before) this.drawing.set(empty);
+        before = id;
+        this.boxed.update((points) => points.filter(({ curve, point }) => this.curves()[curve]?.points[point]));
+      });
+    });
     // Another node, or an undo that took the point away: nothing is chosen any more.
     effect(() => {
       const at = this.chosen();
@@ -193,7 +229,8 @@ export class CurveEditor {
   protected lay(event: PointerEvent): void {
     if (event.button !== 0) return;
     const curve = this.curves()[this.active()];
-    const last = curve?.points[curve.points.length - 1] ?? ([0, 0, 0] as Place);
+    const [x, , z] = curve?.points.at(-1) ?? ([0, 0, 0] as Place);
+    const last: Place = this.plane() === 'level' ? [x, this.height(), z] : (curve?.points.at(-1) ?? [0, 0, 0]);
     const place = this.under(event, last);
     this.edgeOn.set(!place);
     if (!place) return;
@@ -209,6 +246,77 @@ export class CurveEditor {
   }
 
   private fresh = false;
+
+  protected layAt(height: number): void {
+    this.asked.set(height);
+  }
+
+  /** Keys while points are laid: Enter ends the curve, Backspace takes the last point back, Escape ends drawing. */
+  protected drawKey(event: KeyboardEvent): void {
+    if (!(this.drawing() || this.boxing()) || isField(event.target)) return;
+    const curve = this.curves()[this.active()];
+    if (event.key === 'Escape') {
+      this.drawing.set(false);
+      this.boxing.set(false);
+    } else if (event.key === 'Enter' && this.drawing()) this.fresh = true;
+    else if (event.key === 'Backspace' && this.drawing() && curve)
+      this.apply('Delete point', removePoint(this.curves(), { curve: this.active(), point: curve.points.length - 1 }));
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  }
+
+  protected clear(): void {
+    this.apply('Clear the drawing', []);
+    this.chosen.set(null);
+    this.drawing.set(true);
+  }
+
+  /** The pointer in hundredths of the view. */
+  private at(event: PointerEvent): { x: number; y: number } {
+    const box = (event.currentTarget as Element).getBoundingClientRect();
+    return { x: ((event.clientX - box.left) / box.width) * 100, y: ((event.clientY - box.top) / box.height) * 100 };
+  }
+
+  protected beginBox(event: PointerEvent): void {
+    if (event.button !== 0) return;
+    (event.currentTarget as Element).setPointerCapture(event.pointerId);
+    const { x, y } = this.at(event);
+    this.box.set({ x, y, toX: x, toY: y });
+  }
+
+  protected drawBox(event: PointerEvent): void {
+    const box = this.box();
+    if (!box) return;
+    const { x: toX, y: toY } = this.at(event);
+    const now = { ...box, toX, toY };
+    this.box.set(now);
+    const [left, right, top, bottom] = [Math.min(now.x, toX), Math.max(now.x, toX), Math.min(now.y, toY), Math.max(now.y, toY)];
+    this.boxed.set(this.spots().filter(({ x, y }) => x >= left && x <= right && y >= top && y <= bottom).map(({ curve, point }) => ({ curve, point }))); // prettier-ignore
+  }
+
+  protected endBox(): void {
+    this.box.set(null);
+  }
+
+  protected removeBoxed(): void {
+    this.apply(`Delete ${this.boxed().length} points`, removePoints(this.curves(), this.boxed()));
+    this.boxed.set([]);
+    this.chosen.set(null);
+  }
+
+  /** The menu of a point. */
+  protected askMenu(event: MouseEvent, spot: DrawnPoint): void {
+    event.preventDefault();
+    event.stopPropagation();
+    this.chosen.set({ curve: spot.curve, point: spot.point });
+    const round = this.kind() === 'bezier' ? [{ name: 'Make it sharp', run: () => this.sharp(true) }, { name: 'Make it round', run: () => this.sharp(false) }] : []; // prettier-ignore
+    this.menu?.open({ x: event.clientX, y: event.clientY }, [{ name: 'Delete point', shortcut: 'Delete', run: () => this.remove() }, ...round]);
+  }
+
+  protected isBoxed(spot: DrawnPoint): boolean {
+    return this.boxed().some(({ curve, point }) => curve === spot.curve && point === spot.point);
+  }
 
   protected newCurve(): void {
     this.fresh = true;

@@ -8,6 +8,8 @@ export interface CameraState {
 
 const up = new Vector3(0, 1, 0);
 
+/** How far a thing without extent is looked at from, m. */
+const armsLength = 1.5;
 /** Share of the view that a framed box may fill. */
 const room = 0.84;
 
@@ -80,7 +82,8 @@ export class Orbit {
     const level = vertical * this.camera.aspect;
     const centre = min.clone().add(max).multiplyScalar(0.5);
     const corner = new Vector3();
-    let distance = Math.max(1e-3, min.distanceTo(max) * 0.05);
+    // A lone point is looked at from an arm's length.
+    let distance = Math.max(1e-3, min.distanceTo(max) * 0.05 || armsLength);
     for (let i = 0; i < 8; i++) {
       corner.set(i & 1 ? max.x : min.x, i & 2 ? max.y : min.y, i & 4 ? max.z : min.z).sub(centre);
       const depth = corner.dot(from);

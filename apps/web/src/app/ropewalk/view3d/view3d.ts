@@ -138,7 +138,9 @@ export class View3d {
     this.evaluation.pictures.pipe(takeUntilDestroyed()).subscribe((picture) => {
       this.stage?.show(picture);
       if (this.stage) this.gridStep.set(this.stage.gridStep);
-      if (!this.framed && picture.bounds) {
+      // While somebody draws, the view stays as it is under the hand.
+      if (!this.framed && picture.bounds && this.editsCurve()) this.framed = true;
+      else if (!this.framed && picture.bounds) {
         this.framed = true;
         if (!this.pendingCamera) this.stage?.frameAll(new Vector3(0.42, 0.36, 1));
       }
