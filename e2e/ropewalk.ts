@@ -52,7 +52,7 @@ export class Ropewalk {
     return ropewalk;
   }
 
-  private static async stored(page: Page, document: unknown): Promise<Ropewalk> {
+  static async stored(page: Page, document: unknown): Promise<Ropewalk> {
     const answer = await page.request.post('/api/documents', { data: { document } });
     expect(answer.status()).toBe(201);
     await page.goto(`/d/${(await answer.json()).id}`);

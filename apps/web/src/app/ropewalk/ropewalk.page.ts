@@ -237,7 +237,10 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
 
   /** Opens the search for a node after the chosen ones. */
   openAdd(): void {
-    if (this.graph()) this.add.set(this.nextPlace());
+    if (!this.graph()) return;
+    this.add.set(this.nextPlace());
+    // It has the keyboard before the next key comes.
+    this.application.tick();
   }
 
   addByName(type: string): void {
@@ -352,6 +355,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
       })
       .afterClosed()
       .subscribe((action) => action?.run());
+    this.application.tick();
   }
 
   export(): void {

@@ -1,5 +1,6 @@
 import {
   afterNextRender,
+  ApplicationRef,
   ChangeDetectionStrategy,
   Component,
   computed,
@@ -30,6 +31,7 @@ import { signsAt, tagZoom } from './signs';
 import { Tag } from './tag';
 import { placeOf, tagHeight, tagWidth, type Place } from './tag-geometry';
 import { viewStep, Viewport } from './viewport';
+import { nodeAt } from './wire-aim';
 import { readInks, type WireInks } from './wire-painter';
 import { wiresNear } from './wire-route';
 
@@ -57,6 +59,7 @@ export class GraphView {
   protected readonly documents = inject(DocumentService);
   private readonly theme = inject(ThemeService);
   private readonly menu = inject(ContextMenu);
+  private readonly application = inject(ApplicationRef);
 
   readonly states = input<Readonly<Record<string, NodeState | undefined>>>({});
   readonly peek = model<string | null>(null);
@@ -274,7 +277,12 @@ export class GraphView {
   }
 
   protected doubleClick(event: MouseEvent): void {
-    this.add.set({ at: this.viewport.toGraph(this.local(event)), from: [] });
+    const at = this.viewport.toGraph(this.local(event));
+    // While the pointer was held by the ground, a double click on a tag arrives here too.
+    const node = nodeAt(this.documents.document(), at);
+    if (node) return this.beginRename(node.id);
+    this.add.set({ at, from: [] });
+    this.application.tick();
   }
 
   protected askMenu(event: MouseEvent, node: GraphNode | null): void {
@@ -292,6 +300,12 @@ export class GraphView {
     this.add.set(null);
     if (request) this.addNode.emit({ type, request });
     this.area().nativeElement.focus();
+  }
+
+  protected beginRename(id: string): void {
+    this.renaming.set(id);
+    // The field is there, and has the keyboard, before the first letter comes.
+    this.application.tick();
   }
 
   /** Keeps a name that was typed; null: it is left as it was. */

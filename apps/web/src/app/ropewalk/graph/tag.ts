@@ -438,7 +438,14 @@ export class Tag {
   constructor() {
     const injector = inject(Injector);
     effect(() => {
-      if (this.renaming()) afterNextRender(() => this.box()?.nativeElement.select(), { injector });
+      if (!this.renaming()) return;
+      afterNextRender(
+        () => {
+          this.box()?.nativeElement.focus();
+          this.box()?.nativeElement.select();
+        },
+        { injector },
+      );
     });
   }
 
