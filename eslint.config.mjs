@@ -60,7 +60,7 @@ export default tseslint.config(
     rules: {
       '@angular-eslint/template/click-events-have-key-events': 'off',
       '@angular-eslint/template/interactive-supports-focus': 'off',
-      '@angular-eslint/template/label-has-associated-control': ['error', { controlComponents: ['fx-number'] }],
+      '@angular-eslint/template/label-has-associated-control': ['error', { controlComponents: ['fx-number', 'fx-text', 'fx-choice'] }],
     },
   },
 );

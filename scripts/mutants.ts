@@ -137,11 +137,16 @@ function nearTests(file: string): string[] {
 const vitest = (...given: string[]): boolean =>
   spawnSync('npx', ['vitest', ...given, '--bail', '1', '--silent', '--reporter', 'dot'], { cwd: root, encoding: 'utf8', timeout: 600_000 }).status === 0;
 
+/** Tests of components run in the application's own build; a fault that does not build is noticed too. */
+const components = (): boolean =>
+  spawnSync('npx', ['ng', 'test'], { cwd: resolve(root, 'apps/web'), encoding: 'utf8', timeout: 600_000, env: { ...process.env, NG_CLI_ANALYTICS: 'false' } })
+    .status === 0;
+
 function testsNotice(file: string, text: string): boolean {
   const near = nearTests(file);
   const good = readFileSync(file, 'utf8');
   writeFileSync(file, text);
-  const unnoticed = (!near.length || vitest('run', ...near)) && vitest('related', '--run', file);
+  const unnoticed = (!near.length || vitest('run', ...near)) && vitest('related', '--run', file) && (!file.includes('/apps/web/src/') || components());
   writeFileSync(file, good);
   return !unnoticed;
 }

@@ -35,6 +35,7 @@ try {
   const bin = (name) => resolve(root, 'node_modules/.bin', name);
   const results = [
     ['types', step('types', bin('tsc'), ['-p', 'tsconfig.json'])],
+    ['types of the web application', step('types of the web application', 'npm', ['run', '--silent', 'typecheck', '-w', '@filaxis/web'])],
     ['lint', step('lint', bin('eslint'), ['.'])],
     ['format', step('format', bin('prettier'), ['--check', '--log-level', 'warn', '.'])],
     ['imports', step('imports', bin('depcruise'), ['packages', 'apps', '--config', '.dependency-cruiser.cjs', '--output-type', 'err'])],
@@ -42,14 +43,18 @@ try {
       'unit, property, reference, server and command line tests',
       step('unit tests', bin('vitest'), ['run', '--reporter=dot', '--reporter=json', '--outputFile.json=test-results/unit.json']),
     ],
+    ['tests of components', step('tests of components', 'npm', ['run', '--silent', 'components', '-w', '@filaxis/web'])],
     ['tests of the interface', step('tests of the interface', bin('playwright'), ['test'])],
   ];
-  const unit = counted('unit.json', (report) => ({ passed: report.numPassedTests, failed: report.numFailedTests }));
+  const byVitest = (report) => ({ passed: report.numPassedTests, failed: report.numFailedTests });
+  const unit = counted('unit.json', byVitest);
+  const components = counted('components.json', byVitest);
   // Playwright empties the folder of its own reports; the unit report lies beside them.
   const e2e = counted('e2e/report.json', ({ stats }) => ({ passed: stats.expected + stats.flaky, failed: stats.unexpected }));
+  const sum = (which) => [unit, components, e2e].reduce((total, each) => total + each[which], 0);
   const failed = results.filter(([, fine]) => !fine).map(([name]) => name);
   if (failed.length) console.log(`\nFailed: ${failed.join('; ')}.`);
-  console.log(`\n${unit.passed + e2e.passed} passed, ${unit.failed + e2e.failed + (failed.length && !unit.failed && !e2e.failed ? failed.length : 0)} failed`);
+  console.log(`\n${sum('passed')} passed, ${sum('failed') || failed.length} failed`);
   process.exit(failed.length ? 1 : 0);
 } catch (error) {
   console.error(error instanceof Stopped ? error.message : error);

@@ -232,7 +232,7 @@ export function settingFault(setting: Setting, value: unknown, settings: Readonl
         return says(`${size === 2 ? 'two' : 'three'} finite numbers [${names.join(', ')}]${setting.varies ? ', each of which may vary' : ''}`);
       if (setting.direction && value.every((n) => n === 0)) return says('a direction that is not 0, 0, 0');
       const faults = (value as (number | object)[]).map((part, k): SettingFault | null => {
-        if (!varied(part)) return sizeFault(label, part as number);
+        if (!varied(part)) return sizeFault(label, part);
         const fault = variedFault({ kind: 'number', label, help: '', default: 0 }, `${label} ${names[k]}`, part);
         return fault && { path: `/${k}${fault.path}`, message: fault.message };
       });

@@ -126,7 +126,7 @@ export function asKind(curves: DrawnCurves, from: string, to: string): { curves:
     };
   }
   if (from !== 'bezier') return { curves, says: to === 'bspline' ? 'The curve keeps near its points now, and no longer goes through them.' : null };
-  const bare = withHandles(curves).map(({ handles: _, ...curve }): DrawnCurve => curve);
+  const bare = withHandles(curves).map(({ points, closed }): DrawnCurve => ({ points, ...(closed !== undefined && { closed }) }));
   return { curves: bare, says: 'Handles went; the points stay where they are.' };
 }
 

@@ -53,7 +53,10 @@ export function addNode(
 /** Gives a node a name, or takes it away with an empty one. */
 export function renameNode(document: FilaxisDocument, id: string, name: string): FilaxisDocument {
   const text = name.trim().slice(0, longestName);
-  const renamed = ({ name: _, ...node }: GraphNode): GraphNode => (text ? { ...node, name: text } : node);
+  const renamed = (node: GraphNode): GraphNode => {
+    const { name, ...bare } = node;
+    return text ? { ...node, name: text } : name === undefined ? node : bare;
+  };
   return { ...document, nodes: document.nodes.map((node) => (node.id === id && (node.name ?? '') !== text ? renamed(node) : node)) };
 }
 

@@ -452,7 +452,10 @@ export class Tag {
   protected typing(event: KeyboardEvent, box: HTMLInputElement): void {
     event.stopPropagation();
     if (event.key === 'Enter') this.renamed.emit(box.value);
-    if (event.key === 'Escape') this.renamed.emit(null);
+    if (event.key !== 'Escape') return;
+    // As the field goes it is left, which would keep what it holds.
+    box.value = this.node().name ?? '';
+    this.renamed.emit(null);
   }
 
   private places(list: readonly { name: string }[]): { name: string; y: number }[] {

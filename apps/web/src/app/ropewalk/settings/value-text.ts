@@ -28,7 +28,8 @@ export function valueText(setting: Setting, value: unknown, dials: readonly Dial
       const { attribute, scale = 1, offset = 0 } = value as VaryingAttribute;
       return `${attribute}${scale === 1 ? '' : ` × ${figure(scale, 3)}`}${offset ? ` + ${figure(offset, 3)}` : ''}`;
     }
-    default:
+    case 'fixed':
+    case null:
       return fixedText(setting, value, unit);
   }
 }
