@@ -8,8 +8,9 @@ export default defineConfig({
   testDir: 'e2e',
   outputDir: 'test-results/e2e/files',
   workers: 1,
-  // A machine that stalls for seconds fails what is sound; what fails twice is told, and what fails once is listed as flaky.
+  // What goes wrong once is wrong: the second try is there to tell which tests are not to be relied on.
   retries: 1,
+  failOnFlakyTests: true,
   timeout: 120_000,
   expect: { timeout: 30_000 },
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e/report.json' }]],

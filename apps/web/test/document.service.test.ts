@@ -326,3 +326,41 @@ test('moving a tag does not ask for another run; a setting does', () => {
   documents.apply('Set', { ...made.document, nodes: [{ ...made.document.nodes[0], settings: { points: 9 } }] });
   expect(documents.meaning()).not.toBe(before);
 });
+
+describe('holding a key to see the last change', () => {
+  test('shows the document before it, and comes back without a trace', () => {
+    documents.openLoose({ ...emptyDocument, title: 'First' });
+    documents.apply('Rename', { ...emptyDocument, title: 'Second' });
+    const now = documents.document();
+    documents.lookBack();
+    expect([documents.document().title, documents.lookingBack()]).toEqual(['First', 'Rename']);
+    // The key repeats, and nothing is done to what is only looked at.
+    documents.lookBack();
+    documents.apply('Rename', { ...emptyDocument, title: 'Third' });
+    expect(documents.document().title).toBe('First');
+    documents.lookAgain();
+    expect(documents.document()).toBe(now);
+    expect([documents.undoLabel(), documents.redoLabel(), documents.lookingBack()]).toEqual(['Rename', null, null]);
+  });
+
+  test('what is saved meanwhile is the document as it is', async () => {
+    rename('Kept');
+    documents.lookBack();
+    await pause();
+    expect(server.saves.map(({ title }) => title)).toEqual(['Kept']);
+    documents.lookAgain();
+    await pause();
+    expect([documents.isSaved, server.document.title]).toEqual([true, 'Kept']);
+  });
+
+  test('is nothing where nothing was changed, or while a change is under the hand', () => {
+    documents.openLoose({ ...emptyDocument, title: 'First' });
+    documents.lookBack();
+    expect(documents.lookingBack()).toBeNull();
+    documents.apply('Rename', { ...emptyDocument, title: 'Second' });
+    documents.show({ ...emptyDocument, title: 'Dragged' });
+    documents.lookBack();
+    documents.lookAgain();
+    expect(documents.document().title).toBe('Dragged');
+  });
+});

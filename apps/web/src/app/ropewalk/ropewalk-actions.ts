@@ -50,6 +50,7 @@ export function ropewalkActions(screen: RopewalkScreen): Action[] {
     { name: 'Name the chosen node', shortcut: 'F2', off: !documents.chosen(), menus: ['tag'], run: () => screen.renameChosen() },
     { name: 'Search nodes and actions', shortcut: 'Ctrl K', anywhere: true, quiet: true, run: () => screen.openPalette() },
     { name: 'Undo', shortcut: 'Ctrl Z', detail: documents.undoLabel() ?? '', off: !documents.undoLabel(), run: () => documents.undo() },
+    { name: 'See it as before the last change', shortcut: 'H', detail: 'while the key is held', off: !documents.undoLabel(), run: () => documents.lookBack() },
     { name: 'Redo', shortcut: 'Ctrl Shift Z', detail: documents.redoLabel() ?? '', off: !documents.redoLabel(), run: () => documents.redo() },
     { name: 'Redo (second key)', shortcut: 'Ctrl Y', quiet: true, run: () => documents.redo() },
     { name: 'Peek at the chosen node', shortcut: 'P', menus: ['tag'], off: !documents.chosen() && !screen.peek(), run: () => screen.togglePeek() },

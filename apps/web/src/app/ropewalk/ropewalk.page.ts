@@ -44,6 +44,8 @@ type Pane = 'graph' | 'view' | 'panel' | 'strip';
   styleUrl: './ropewalk.page.scss',
   host: {
     '(window:keydown)': 'key($event)',
+    '(window:keyup)': 'documents.lookAgain()',
+    '(window:blur)': 'documents.lookAgain()',
     '(window:beforeunload)': 'beforeUnload($event)',
     '(window:copy)': 'copy($event)',
     '(window:cut)': 'copy($event, true)',

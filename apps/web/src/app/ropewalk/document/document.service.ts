@@ -108,6 +108,8 @@ export class DocumentService implements OnDestroy {
   readonly meaning = computed(() => this.document(), { equal: sameMeaning });
   readonly chosenId = computed(() => this.chosen()?.id ?? null);
   readonly chosenDefinition = computed<NodeDefinition | null>(() => definitionById(this.document(), this.chosen()?.id ?? '') ?? null);
+  /** The change that is left out for the moment, by its name; null: nothing is. */
+  readonly lookingBack = signal<string | null>(null);
   readonly undoLabel = computed(() => this.history().undoLabel);
   readonly redoLabel = computed(() => this.history().redoLabel);
 
@@ -156,6 +158,8 @@ export class DocumentService implements OnDestroy {
 
   /** One named change, which can be undone. */
   apply(label: string, after: FilaxisDocument): void {
+    // What was looked back at is no basis for a change.
+    if (this.lookingBack() !== null) return;
     const before = this.preview ?? this.document();
     this.preview = null;
     if (after === before) return;
@@ -193,6 +197,21 @@ export class DocumentService implements OnDestroy {
     this.preview = null;
   }
 
+  /** While a key is held: the document as it was before the last change, without taking that back. */
+  lookBack(): void {
+    if (this.lookingBack() || this.preview) return;
+    const before = this.history().undo(this.document());
+    if (!before) return;
+    this.lookingBack.set(this.undoLabel());
+    this.show(before.document);
+  }
+
+  lookAgain(): void {
+    if (this.lookingBack() === null) return;
+    this.lookingBack.set(null);
+    this.dropPreview();
+  }
+
   undo(): void {
     const step = this.history().undo(this.settledDocument());
     if (step) this.step(step);
@@ -223,7 +242,7 @@ export class DocumentService implements OnDestroy {
     return defer(() => {
       const id = this.id();
       if (!id || !['unsaved', 'offline'].includes(this.saveState())) return EMPTY;
-      const asked = (this.asked ??= { key: newKey(), baseVersion: this.version(), document: this.document() });
+      const asked = (this.asked ??= { key: newKey(), baseVersion: this.version(), document: this.settledDocument() });
       this.keepAside();
       this.saveState.set('saving');
       return from(this.api.save(id, asked.baseVersion, asked.document, asked.key)).pipe(
@@ -241,7 +260,7 @@ export class DocumentService implements OnDestroy {
     this.asked = null;
     this.misses = 0;
     this.version.set(version);
-    if (this.document() === document) {
+    if (this.settledDocument() === document) {
       this.unsaved.forget(id);
       this.saveState.set('saved');
     } else {
@@ -310,7 +329,7 @@ export class DocumentService implements OnDestroy {
   private keepAside(): void {
     const id = this.id();
     if (!id) return;
-    const edits = { baseVersion: this.version(), document: this.document(), asked: this.asked?.key ?? null };
+    const edits = { baseVersion: this.version(), document: this.settledDocument(), asked: this.asked?.key ?? null };
     if (!this.unsaved.keep(id, edits)) this.saveMessage.set('The browser has no room to keep unsaved edits; stay on this page until they are saved.');
   }
 

@@ -60,6 +60,8 @@ export class View3d {
   /** Why nothing is shown. */
   readonly reason = input<{ text: string; node: string | null } | null>(null);
   readonly peeked = input<string | null>(null);
+  /** The change before which everything is shown; null: as it is. */
+  readonly before = input<string | null>(null);
   readonly hovered = output<CurvePlace | null>();
   readonly pickedCurve = output<number>();
   /** A place on the surface, or a point of a curve, that was clicked. */
