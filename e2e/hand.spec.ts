@@ -159,7 +159,7 @@ for (const [width, height] of [
     for (const tab of ['Settings', 'Dials', 'Help']) await page.getByRole('tab', { name: tab }).click();
     // Every button and tab that is shown lies in the window, on one line, and none lies on another.
     const faults = await page.evaluate(() => {
-      const shown = [...document.querySelectorAll<HTMLElement>('fx-top-bar button, fx-top-bar a, .modes button, .mat-mdc-tab-link, fx-graph .tools button')]
+      const shown = Array.from(document.querySelectorAll<HTMLElement>('fx-top-bar button, fx-top-bar a, .modes button, .mat-mdc-tab-link, fx-graph .tools button'))
         .map((element) => ({ text: element.innerText.trim() || element.getAttribute('aria-label') || '', box: element.getBoundingClientRect() }))
         .filter(({ box }) => box.width > 0);
       const out = shown.filter(({ box }) => box.left < -1 || box.right > innerWidth + 1 || box.bottom > innerHeight + 1 || box.height > 45);
