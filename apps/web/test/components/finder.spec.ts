@@ -3,8 +3,11 @@ import { TestKey } from '@angular/cdk/testing';
 import { nodeDefinitions } from '@filaxis/core';
 import { describe, expect, test } from 'vitest';
 import { AddMenu } from '../../src/app/ropewalk/graph/add-menu';
+import { EditingService } from '../../src/app/ropewalk/document/editing.service';
+import { actionSearch, type RopewalkScreen } from '../../src/app/ropewalk/ropewalk-actions';
 import { findActions } from '../../src/app/ropewalk/palette';
-import { heard, mounted, press, type Mounted } from './mounted';
+import { TestBed } from '@angular/core/testing';
+import { graph, heard, mounted, press, type Mounted } from './mounted';
 
 async function menu(
   kind: string | null = null,
@@ -85,4 +88,27 @@ test('actions are found by all their words, the exact name first, what is off no
   expect(findActions(all, 'join').map(({ name }) => name)).toEqual(['Add Join', 'Go to Join join', 'Add Join mesh parts']);
   expect(findActions(all, 'graph fit').map(({ name }) => name)).toEqual(['Fit the graph']);
   expect(findActions(all, '').map(({ name }) => name)).not.toContain('Tidy');
+});
+
+describe('asking the graph', () => {
+  test('what is wanted is done on the chosen node, and can be taken back', async () => {
+    const made = await mounted(AddMenu, { document: graph([{ id: 'rope', type: 'skin.rope' }]), inputs: { kind: null } });
+    made.documents.select('rope');
+    const screen = { documents: made.documents, editing: TestBed.inject(EditingService), peek: () => null, ghost: () => null } as unknown as RopewalkScreen;
+    const [first] = actionSearch(screen)('close the ends');
+    expect([first.name, first.detail]).toEqual(['Rope: close the ends', 'Sets caps flat.']);
+    first.run();
+    expect([made.documents.document().nodes[0].settings, made.documents.undoLabel()]).toEqual([{ caps: 'flat' }, 'Close the ends']);
+  });
+
+  test('what it cannot do is done by a new node, with its settings; a name that is typed in full comes first', async () => {
+    const made = await mounted(AddMenu, { document: graph([]), inputs: { kind: null } });
+    const added: unknown[] = [];
+    const screen = { documents: made.documents, editing: TestBed.inject(EditingService), peek: () => null, ghost: () => null, addByName: (...given: unknown[]) => added.push(given) } as unknown as RopewalkScreen; // prettier-ignore
+    const search = actionSearch(screen);
+    search('every second point')[0].run();
+    expect(added).toEqual([['pace.points', { which: 'every', every: 2 }]]);
+    expect(search('rope')[0].name).toBe('Add Rope');
+    expect(search('tidy the graph')[0].name).toBe('Tidy the graph');
+  });
 });

@@ -153,6 +153,8 @@ export type MendableFault = 'inside-out' | 'winding' | 'double' | 'degenerate' |
 export interface NodeFacts {
   /** The settings that say most of it, the first foremost. */
   readonly telling: readonly string[];
+  /** What artists ask for that this node does, in their words, each with the settings that do it. */
+  readonly asks: Readonly<Record<string, Readonly<Record<string, unknown>>>>;
   /** How usual it is behind a wire of a kind: 1 is the first guess. */
   readonly usualAfter: Partial<Readonly<Record<PortKind, number>>>;
   /** Of a skin along curves: the setting that gives its thickness, and the factor from it to the radius; null: no one setting tells it. */
@@ -252,6 +254,7 @@ export function defineNode<const S extends Settings, const I extends readonly In
     keywords: [],
     inputs: [],
     telling: [],
+    asks: {},
     formerly: [],
     usualAfter: {},
     mends: {},

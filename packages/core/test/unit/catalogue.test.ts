@@ -62,6 +62,7 @@ describe('every node says of itself what the rest of the program asks', () => {
         telling.every((name) => own.includes(name)),
         `settings that tell: ${telling.join(', ')}`,
       ),
+      ...said(Object.keys(definition.asks).length > 0, 'what artists ask for'),
       ...said(telling.length > 0 || own.every((name) => settings[name].kind === 'boolean'), 'a setting that tells most'),
       ...said(outputs.length > 0 || role === 'output', 'outputs, or that it is one'),
       ...said(

@@ -1,10 +1,13 @@
 import { kindLabelOf, labelOf, nodeDefinitions } from '@filaxis/core';
 import type { Action } from './actions';
+import { askedFor, type Wish } from './asked-for';
 import type { DocumentService } from './document/document.service';
+import { setSetting } from './document/edits';
 import type { EditingService } from './document/editing.service';
 import type { Alignment } from './document/layout';
 import type { GraphView } from './graph/graph-view';
 import type { ResultsTab } from './results/results-pane';
+import { valueText } from './settings/value-text';
 import { findActions, type ActionSearch } from './palette';
 import type { SideTab } from './side-pane';
 import type { View3d } from './view3d/view3d';
@@ -18,7 +21,7 @@ export interface RopewalkScreen {
   readonly peek: () => string | null;
   readonly ghost: () => string | null;
   openAdd(): void;
-  addByName(type: string): void;
+  addByName(type: string, settings?: Readonly<Record<string, unknown>>): void;
   goTo(id: string): void;
   renameChosen(): void;
   pasteHere(open: boolean): Promise<void>;
@@ -121,5 +124,33 @@ export function actionSearch(screen: RopewalkScreen): ActionSearch {
     run: () => screen.addByName(type),
   }));
   const actions = [...ropewalkActions(screen).filter(({ quiet }) => !quiet), ...goes, ...adds];
-  return (text) => findActions(actions, text);
+  return (text) => {
+    const named = findActions(actions, text);
+    const wishes = askedFor(text, screen.documents.chosenDefinition())
+      .slice(0, mostWishes)
+      .map((wish) => wishAction(screen, wish));
+    // Who typed a name wants what is called so.
+    const [first] = named;
+    const exact = first && [text.trim().toLowerCase(), `add ${text.trim().toLowerCase()}`].includes(first.name.toLowerCase());
+    return exact ? [first, ...wishes, ...named.slice(1)] : [...wishes, ...named];
+  };
+}
+
+/** Most wishes that are offered before what is called by the words. */
+const mostWishes = 4;
+
+/** A wish as something that can be done: on the chosen node, or by a new one. */
+function wishAction(screen: RopewalkScreen, { phrase, definition, settings, onChosen }: Wish): Action {
+  const values = Object.entries(settings).map(
+    ([name, value]) => `${definition.settings[name].label.toLowerCase()} ${valueText(definition.settings[name], value)}`,
+  );
+  const detail = onChosen ? `Sets ${values.join(', ')}.` : `Adds ${definition.label}${values.length ? `, ${values.join(', ')}` : ''}. ${definition.summary}`;
+  const run = (): void => {
+    if (!onChosen) return screen.addByName(definition.type, settings);
+    const document = screen.documents.document();
+    const node = screen.documents.chosen()!.id;
+    const set = Object.entries(settings).reduce((now, [name, value]) => setSetting(now, node, name, value), document);
+    screen.documents.apply(phrase.replace(/^./, (letter) => letter.toUpperCase()), set); // prettier-ignore
+  };
+  return { name: `${definition.label}: ${phrase}`, detail, run };
 }

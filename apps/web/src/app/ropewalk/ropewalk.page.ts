@@ -216,13 +216,13 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
   // ---- graph
 
   /** Adds the node that was picked from the search. */
-  protected addChosen({ type, request }: { type: string; request: AddRequest }): void {
+  protected addChosen({ type, request }: { type: string; request: AddRequest }, settings: Readonly<Record<string, unknown>> = {}): void {
     // What takes no wires stands before the chosen node, not after it: it is there to be wired into something.
     const chosen = request.from.length === 1 ? this.documents.chosen() : null;
     const leads = chosen && !nodeDefinitions.get(type)?.inputs.length;
     const at = (leads && this.graph()?.freePlace(chosen, 'before')) || request.at;
     // A wire that was chosen goes through the new node.
-    const id = this.editing.add(type, at, request.from, this.documents.selectedWire());
+    const id = this.editing.add(type, at, request.from, this.documents.selectedWire(), settings);
     this.graph()?.reveal(id);
     this.focusTag(id);
     this.panel.set('settings');
@@ -245,8 +245,8 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     this.application.tick();
   }
 
-  addByName(type: string): void {
-    this.addChosen({ type, request: this.nextPlace() });
+  addByName(type: string, settings: Readonly<Record<string, unknown>> = {}): void {
+    this.addChosen({ type, request: this.nextPlace() }, settings);
   }
 
   /** Chooses a node and gives it the keyboard. */

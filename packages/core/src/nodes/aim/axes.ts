@@ -14,6 +14,10 @@ export default defineNode({
   help: 'Placed objects have their Z along the tangent and their Y along the normal, unless told otherwise. On curves and points this node says so for the Place copies behind it; objects and copies themselves are turned, so that the chosen axes become Z and Y.',
   attributes: { writes: ['axes'] },
   keywords: ['orientation', 'forward', 'up axis', 'align', 'turn'],
+  asks: {
+    'point the other way': { tangent: 'minusZ' },
+    'swap the axes of copies': {},
+  },
   telling: ['tangent', 'normal'],
   inputs: [anyIn],
   outputs: [anyOut],

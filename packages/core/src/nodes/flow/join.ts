@@ -12,6 +12,10 @@ export default defineNode({
   help: 'Joins curves with curves, meshes with meshes. The order is that of the wires, listed in the settings, and can be changed there. Values that only some of the inputs have are filled with 0 elsewhere.',
   attributes: { keeps: ['point', 'curve', 'corner', 'face', 'copy', 'whole'] },
   keywords: ['merge', 'combine', 'append', 'collect', 'add'],
+  asks: {
+    'put things together': {},
+    'merge curves': {},
+  },
   usualAfter: { mesh: 7 },
   inputs: [{ name: 'any', kinds: ['any'], many: true }],
   outputs: [anyOut],

@@ -12,6 +12,10 @@ export default defineNode({
   summary: 'A named result of the document: what is shown and exported.',
   help: 'Whatever is wired here is a result, under its name. A document may have several outputs. With a budget it warns when there are more faces.',
   keywords: ['result', 'export', 'end', 'deliver', 'budget'],
+  asks: {
+    'deliver the result': {},
+    'limit the faces': { budget: 50000 },
+  },
   telling: ['name'],
   usualAfter: { mesh: 1, copies: 1 },
   role: 'output',

@@ -12,6 +12,10 @@ export default defineNode({
   help: 'Where several values meet they become their mean, least, greatest, first or sum. On a mesh points and corners are carried to faces, and faces to their corners.',
   attributes: { named: ({ attribute }) => [String(attribute)] },
   keywords: ['hand on', 'convert', 'interpolate', 'average', 'carrier', 'from points to faces'],
+  asks: {
+    'average over faces': { to: 'faces' },
+    'carry a value to curves': { to: 'curves' },
+  },
   telling: ['attribute', 'to'],
   inputs: [anyIn],
   outputs: [anyOut],

@@ -11,6 +11,10 @@ export default defineNode({
   help: 'Writes distance, in metres, to every point, vertex or copy. Curves count by their whole length, meshes by their faces, and points by themselves. Use it in a formula or a ramp: smaller near the path is one setting, Size as a ramp over distance.',
   attributes: { writes: ['distance'], named: ({ place }) => (place ? ['nearest'] : []) },
   keywords: ['near', 'proximity', 'falloff', 'closest', 'range', 'far'],
+  asks: {
+    'how far from a body': {},
+    'distance to points': {},
+  },
   telling: ['reach'],
   inputs: [anyIn, toIn],
   outputs: [anyOut],

@@ -24,6 +24,12 @@ export default defineNode({
   help: 'Each figure becomes an attribute of its name, to be read by formulas and ramps, seen in colour and listed in Values. Figures that a geometry does not have are left out: faces have area and slope, curves the others.',
   attributes: { named: (settings) => Object.keys(figures).filter((name) => settings[name] === true) },
   keywords: ['measure', 'length', 'curvature', 'torsion', 'area', 'slope', 'info'],
+  asks: {
+    'measure the length': { length: true },
+    'how much it bends': { curvature: true },
+    'how steep': { slope: true },
+    'area of faces': { area: true },
+  },
   inputs: [anyIn],
   outputs: [anyOut],
   passes: true,

@@ -10,6 +10,10 @@ export default defineNode({
   summary: 'A number worked out from other numbers and the dials.',
   help: 'The formula knows the dials by their ids, time and frameNumber, and a, b, c, d: settings that numbers can be wired to. For values that differ from point to point write the formula into the setting itself.',
   keywords: ['expression', 'calculate', 'maths', 'add', 'multiply', 'divide', 'equation'],
+  asks: {
+    'compute a number': {},
+    'count by length': { formula: 'a / 0.5' },
+  },
   telling: ['formula'],
   outputs: [numberOut],
   settings: {

@@ -9,6 +9,10 @@ export default defineNode({
   summary: 'One number, to be wired to settings.',
   help: 'Wire it to any setting of one number: the setting then follows it. One number may feed many settings. To let people change it from outside, use a dial instead.',
   keywords: ['value', 'constant', 'float', 'integer', 'scalar'],
+  asks: {
+    'a number for many': {},
+    'one number to wire': {},
+  },
   telling: ['value'],
   outputs: [numberOut],
   settings: { value: { kind: 'number', label: 'Value', help: 'The number.', default: 0, step: 0.01 } },

@@ -22,6 +22,12 @@ export default defineNode({
   help: 'The value may be fixed, drawn as a ramp, worked out by a formula, read from another attribute or drawn at random. Later nodes and formulas know it by its name. With a condition only those elements are written that it chooses; the others keep what they had, or get 0.',
   attributes: { named: ({ name }) => [String(name)] },
   keywords: ['attribute', 'value', 'store', 'paint', 'weight', 'channel', 'property', 'write'],
+  asks: {
+    'give points a value': {},
+    'a random value for each': { value: { random: [0, 1], seed: 1, per: 'point' } },
+    'mark every second': { name: 'mark', value: { formula: 'i % 2' } },
+    'a value for each curve': { carrier: 'curves' },
+  },
   telling: ['name', 'value'],
   inputs: [anyIn],
   outputs: [anyOut],

@@ -11,6 +11,11 @@ export default defineNode({
   help: 'Gives the number to be wired to settings, and passes on what came in. With a group attribute it also writes each group’s figure back as name_figure. Values that are not finite are left out, with a warning.',
   attributes: { keeps: ['point', 'curve', 'corner', 'face', 'copy', 'whole'] },
   keywords: ['minimum', 'maximum', 'average', 'total', 'statistics', 'aggregate', 'count'],
+  asks: {
+    'the total': { figure: 'sum' },
+    'the greatest': { figure: 'max' },
+    'how many': { figure: 'count' },
+  },
   telling: ['attribute', 'figure'],
   inputs: [anyIn],
   outputs: [numberOut, anyOut],

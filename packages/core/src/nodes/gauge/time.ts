@@ -9,6 +9,10 @@ export default defineNode({
   summary: 'The seconds of the timeline as a number.',
   help: 'Gives time × speed + offset. Formulas know time as well, under its name.',
   keywords: ['animation', 'frame', 'clock', 'seconds'],
+  asks: {
+    'animate by time': {},
+    'the frame number': { in: 'frames' },
+  },
   telling: ['in', 'speed'],
   outputs: [numberOut],
   timed: true,

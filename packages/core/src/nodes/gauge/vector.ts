@@ -8,6 +8,10 @@ export default defineNode({
   summary: 'Three numbers, to be wired to settings.',
   help: 'Wire it to any setting of three numbers: a direction, a place, a size. Each of its own numbers can be wired in turn.',
   keywords: ['direction', 'position', 'xyz', 'offset'],
+  asks: {
+    'three numbers as a vector': {},
+    'a place to wire': {},
+  },
   telling: ['x', 'y', 'z'],
   outputs: [{ name: 'vector', kind: 'vector' }],
   settings: {

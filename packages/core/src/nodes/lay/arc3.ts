@@ -17,6 +17,10 @@ export default defineNode({
   summary: 'One arc through each triple of points: first of a, first of b, first of c, and so on.',
   help: 'Takes three lists of points (or curves, whose points are used) and lays an arc from each point of a over that of b to that of c. The points on an arc are even and their directions exact. Three points in a line give a straight line and a warning. Lists of different lengths are refused unless you choose otherwise.',
   keywords: ['arch', 'bow', 'circle', 'triple', 'rib', 'three'],
+  asks: {
+    'an arc through three points': {},
+    'an arch between points': {},
+  },
   telling: ['points'],
   usualAfter: { points: 4 },
   inputs: [

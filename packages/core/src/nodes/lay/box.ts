@@ -12,6 +12,11 @@ export default defineNode({
   help: 'Gives a closed box with its middle in the origin, each side divided into as many squares both ways as you ask. Each side has UVs of its own, from 0 to 1 or in metres per tile. A beam is a long box, turned by Transform.',
   attributes: { writes: ['normal', 'uv'] },
   keywords: ['cube', 'beam', 'block', 'body', 'crate', 'post'],
+  asks: {
+    'a box': {},
+    'a beam': { size: [0.1, 0.1, 2] },
+    'a block to wrap round': {},
+  },
   telling: ['size'],
   outputs: [meshOut],
   settings: {

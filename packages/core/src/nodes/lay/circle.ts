@@ -10,6 +10,11 @@ export default defineNode({
   summary: 'A circle, or an open arc of one.',
   help: 'Gives a closed circle, or an open arc when its span is less than 360°. It runs counter-clockwise seen against its axis, and starts on the side of world X. The points are where rings and copies go; the curve between them stays round when it is resampled.',
   keywords: ['ring', 'arc', 'round', 'loop'],
+  asks: {
+    'a ring': {},
+    'a half circle': { span: 180 },
+    'an open arc': { span: 270 },
+  },
   telling: ['radius', 'points'],
   outputs: [curvesOut],
   settings: {

@@ -14,6 +14,12 @@ export default defineNode({
   help: 'Stands along y with its middle in the origin. Another radius at the top makes a cone or a tapered post; 0 there closes it on a point. It is laid out as tubes are: u around, v along, caps flat and by themselves.',
   attributes: { writes: ['normal', 'uv', 'part'] },
   keywords: ['cone', 'post', 'pole', 'bollard', 'drum', 'body', 'round'],
+  asks: {
+    'a post': { radius: 0.1, height: 1.2 },
+    'a cone': { radiusTop: 0 },
+    'a tapered pole': { radiusTop: 0.05 },
+    'close the ends of a post': { caps: 'flat' },
+  },
   telling: ['radius', 'height'],
   outputs: [meshOut],
   settings: {

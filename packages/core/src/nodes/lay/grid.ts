@@ -12,6 +12,10 @@ export default defineNode({
   help: 'Gives a flat sheet of squares in the plane of x and z. UVs run from 0 to 1 or in metres per tile, u along x and v away from you. Displace makes it uneven.',
   attributes: { writes: ['normal', 'uv'] },
   keywords: ['plane', 'floor', 'sheet', 'ground', 'body', 'deck'],
+  asks: {
+    'a flat sheet': {},
+    'a floor': { size: [10, 10] },
+  },
   telling: ['size'],
   outputs: [meshOut],
   settings: {

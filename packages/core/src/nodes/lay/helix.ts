@@ -11,6 +11,12 @@ export default defineNode({
   summary: 'A screw line about the vertical, with an even or a changing radius.',
   help: 'Gives a helix that rises along Y from the origin. The radius may change with the height, for cones and springs: formulas and ramps know it as t. Right-handed: it rises as a right-hand thread does.',
   keywords: ['spiral', 'coil', 'spring', 'screw', 'thread'],
+  asks: {
+    'a coil': {},
+    'a spring': { turns: 12 },
+    'a flat spiral': { height: 0 },
+    'wind the other way': { hand: 'left' },
+  },
   telling: ['radius', 'height', 'turns'],
   outputs: [curvesOut],
   settings: {

@@ -11,6 +11,11 @@ export default defineNode({
   summary: 'A straight line between two places, or of a length in a direction.',
   help: 'Gives one straight curve from one place to another. Give a length to measure it from the first place along a direction instead, from its middle when centred. More than two points are spaced evenly.',
   keywords: ['straight', 'segment', 'edge', 'start'],
+  asks: {
+    'a line between two points': {},
+    'a straight line of a length': { length: 1 },
+    'a line with many points': { points: 24 },
+  },
   telling: ['from', 'to'],
   outputs: [curvesOut],
   settings: {

@@ -11,6 +11,12 @@ export default defineNode({
   summary: 'A regular polygon, or a star, as a closed outline.',
   help: 'Gives a closed outline about the origin with its first corner along the plane’s first axis, running counter-clockwise. An inner ratio below 1 puts a second, inner corner between any two: a star. Corners may be rounded.',
   keywords: ['triangle', 'hexagon', 'star', 'outline', 'profile', 'regular', 'shape'],
+  asks: {
+    'a star': { inner: 0.5 },
+    'a hexagon': { sides: 6 },
+    'a triangle': { sides: 3 },
+    'round the corners of a star': { inner: 0.5, corner: 0.02 },
+  },
   telling: ['sides', 'radius'],
   outputs: [curvesOut],
   settings: {

@@ -11,6 +11,10 @@ export default defineNode({
   summary: 'A rectangle as a closed outline, with sharp or rounded corners.',
   help: 'Gives a closed outline about the origin that runs counter-clockwise from the corner where both axes are least.',
   keywords: ['square', 'box', 'outline', 'profile', 'shape'],
+  asks: {
+    'a rectangle': {},
+    'a rounded rectangle': { corner: 0.1 },
+  },
   telling: ['width', 'height'],
   outputs: [curvesOut],
   settings: {

@@ -11,6 +11,10 @@ export default defineNode({
   help: 'Even triangles: an icosahedron whose edges are divided into so many pieces, all triangles of nearly one size; good to lay and scatter on. Rings: twice as many rings as divisions and four times as many sides, with poles above and below; good for textures. Points lie on the sphere, so faces lie a little inside it.',
   attributes: { writes: ['normal', 'uv', 'part'] },
   keywords: ['ball', 'globe', 'float', 'buoy', 'body', 'round'],
+  asks: {
+    'a ball': {},
+    'a globe with rings': { kind: 'rings' },
+  },
   telling: ['radius'],
   outputs: [meshOut],
   settings: {

@@ -13,6 +13,11 @@ export default defineNode({
   help: 'A grid whose heights are fractal noise: broad hills, about three across the ground, with finer ones on them. Roughness says how much the finer ones count: 0 leaves the broad ones alone. The heights lie about 0, no further apart than the height. The same seed gives the same ground on every machine.',
   attributes: { writes: ['normal', 'uv'] },
   keywords: ['ground', 'land', 'hills', 'landscape', 'relief', 'height', 'body'],
+  asks: {
+    'hilly ground': {},
+    'rougher ground': { roughness: 0.8 },
+    'flatter ground': { height: 0.3 },
+  },
   telling: ['size', 'height'],
   outputs: [meshOut],
   settings: {

@@ -14,6 +14,12 @@ export default defineNode({
   help: 'Joins the points in their order, sorted by a value, or each to the nearest one left. Straight joins them by lines, through runs smoothly through them, B-spline is drawn toward them. Values on the points are kept; frames are not.',
   attributes: { keeps: ['point', 'whole'], drops: ['tangent', 'normal', 't', 's'] },
   keywords: ['connect', 'polyline', 'spline', 'interpolate', 'path', 'trace'],
+  asks: {
+    'a curve through points': {},
+    'connect points in order': { kind: 'straight' },
+    'connect the nearest points': { order: 'nearestNext' },
+    'a loop through points': { closed: true },
+  },
   telling: ['kind', 'closed'],
   usualAfter: { points: 2 },
   inputs: [pointsIn],

@@ -20,6 +20,13 @@ export default defineNode({
   help: 'Writes one material to all faces, or to those for which a condition holds (of copies, to those of their objects), as glTF 2.0 metallic-roughness values. It is shown in the 3D view and written to files. Join meshes afterwards to keep several materials.',
   attributes: { writes: ['material'] },
   keywords: ['colour', 'color', 'shader', 'rough', 'metal', 'opacity', 'transparent', 'paint'],
+  asks: {
+    'paint it red': { colour: '#a2323f' },
+    'shiny metal': { metalness: 1, roughness: 0.3 },
+    'colour it': {},
+    glass: { opacity: 0.3 },
+    matte: { roughness: 1 },
+  },
   telling: ['name', 'colour'],
   usualAfter: { mesh: 2, copies: 2 },
   inputs: [{ name: 'any', kinds: ['mesh', 'copies'], aliases: ['mesh', 'copies'] }],

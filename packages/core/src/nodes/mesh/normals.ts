@@ -11,6 +11,12 @@ export default defineNode({
   help: 'Faceted gives each face its own flat shading; continuous shades smoothly over everything; split keeps edges where faces meet at more than the angle. Make consistent first turns faces so that neighbours wind alike and closed parts face outwards; flip turns everything over.',
   attributes: { writes: ['normal'] },
   keywords: ['shading', 'smooth', 'flat', 'flip', 'inside out', 'edges', 'crease', 'orientation'],
+  asks: {
+    'smooth shading': { style: 'continuous' },
+    'faceted look': { style: 'faceted' },
+    'turn it inside out': { flip: true },
+    'hard edges': { style: 'split' },
+  },
   telling: ['style', 'angle'],
   usualAfter: { mesh: 3 },
   mends: {

@@ -15,6 +15,12 @@ export default defineNode({
   help: 'Keep works on the UVs there are; planar lays them out as seen along an axis, box each face along the axis it looks along most, both in metres per tile. They are sized, then turned about the middle of the unit square, then moved. Another set name leaves the first set as it is and writes a second one, which glTF files carry too.',
   attributes: { reads: ['part', 'mark'], writes: ['uv'] },
   keywords: ['texture', 'unwrap', 'projection', 'planar', 'box', 'tile', 'mapping', 'cap'],
+  asks: {
+    'uvs by box': { layout: 'box' },
+    'uvs from one side': { layout: 'planar' },
+    'turn the texture': { turn: 90 },
+    'repeat the texture more': { tile: 0.25 },
+  },
   telling: ['layout', 'of'],
   usualAfter: { mesh: 4 },
   mends: {

@@ -9,6 +9,10 @@ export default defineNode({
   summary: 'Makes points that lie on each other one point, and takes away faces that fold up by it.',
   help: 'Points within the distance of each other become one, at the place of the first; chains of near points become one too. Seams of UVs and normals stay. Faces that are left with fewer than three points, or had no area before, go. Use it where parts should join, or to clean up what another program left.',
   keywords: ['merge', 'join', 'doubles', 'duplicate', 'clean', 'degenerate', 'stitch'],
+  asks: {
+    'merge close points': {},
+    'close cracks': { distance: 0.001 },
+  },
   telling: ['distance'],
   mends: {
     double: { label: 'Weld them', settings: () => ({ distance: 0 }) },

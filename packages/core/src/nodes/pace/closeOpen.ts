@@ -10,6 +10,10 @@ export default defineNode({
   summary: 'Joins the last point of each curve to its first, or takes that piece away.',
   help: 'Closing drops a last point that repeats the first. A curve of two points cannot be closed; it stays open with a warning.',
   keywords: ['loop', 'ring', 'endless', 'open'],
+  asks: {
+    'close the curve': { closed: true },
+    'open the curve': { closed: false },
+  },
   telling: ['closed'],
   inputs: [curvesIn],
   outputs: [curvesOut],

@@ -11,6 +11,11 @@ export default defineNode({
   help: 'Cuts every curve at its true length, without changing its course. Places are fractions of the length or metres; beyond an end they mean the end. On a closed curve a start after the end keeps the part across its first point. Values are interpolated.',
   attributes: { writes: ['tangent'], drops: ['normal'] },
   keywords: ['trim', 'shorten', 'part', 'crop', 'segment'],
+  asks: {
+    'keep the first half': { start: 0, end: 0.5 },
+    'shorten the curve': { end: 0.9 },
+    'cut off by metres': { in: 'metres' },
+  },
   telling: ['start', 'end'],
   inputs: [curvesIn],
   outputs: [curvesOut],

@@ -11,6 +11,10 @@ export default defineNode({
   help: 'Ends nearer than the distance become one point; curves are turned where they need to be. Where a chain’s own ends meet it is closed. Of several ends the nearest is taken. Frames are dropped.',
   attributes: { drops: ['tangent', 'normal'] },
   keywords: ['chain', 'merge', 'connect', 'weld', 'stitch'],
+  asks: {
+    'join loose ends': {},
+    'connect pieces that touch': {},
+  },
   telling: ['distance'],
   inputs: [curvesIn],
   outputs: [curvesOut],

@@ -17,6 +17,12 @@ export default defineNode({
     drops: ['handleIn', 'handleOut'],
   },
   keywords: ['ends', 'corners', 'every', 'pick', 'extract', 'vertices'],
+  asks: {
+    'every second point': { which: 'every', every: 2 },
+    'points of the curve': { which: 'every', every: 1 },
+    'only the ends': { which: 'ends' },
+    'only the corners': { which: 'corners' },
+  },
   telling: ['which'],
   inputs: [curvesIn],
   outputs: [pointsOut],

@@ -34,6 +34,12 @@ export default defineNode({
   summary: 'Puts points in another order: along a direction, by a value, nearest next, turned round, mixed, or from another start.',
   help: 'Works on points, or on the points within each curve. In this sequence: the order, mixing, turning round, strides (every k-th point, then every k-th from the second on), and the start (the list begins k places along and comes round). A closed curve that only starts elsewhere or is turned round keeps its course; any other new order gives straight pieces.',
   keywords: ['sort', 'order', 'shift', 'start point', 'seam', 'reverse', 'shuffle', 'interleave', 'nearest', 'index'],
+  asks: {
+    'reverse the order': { reverse: true },
+    'shuffle the order': { mix: true },
+    'sort by direction': { sort: 'direction' },
+    'sort by an attribute': { sort: 'attribute' },
+  },
   telling: ['sort'],
   usualAfter: { points: 3 },
   inputs: [{ name: 'any', kinds: ['curves', 'points'], aliases: ['curves', 'points'] }],

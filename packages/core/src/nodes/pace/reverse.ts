@@ -11,6 +11,10 @@ export default defineNode({
   summary: 'Turns the direction of curves, all or only those that run against the first.',
   help: 'The course stays the same. Frames keep their normal, so the side changes over. Match turns only curves that run against the first one: closed curves by the sense they turn in, open ones by which ends lie nearer.',
   keywords: ['direction', 'flip', 'backwards', 'invert'],
+  asks: {
+    'turn the curve round': {},
+    'all curves the same way': { match: 'first' },
+  },
   telling: ['match'],
   inputs: [curvesIn],
   outputs: [curvesOut],

@@ -12,6 +12,10 @@ export default defineNode({
   help: 'Each point draws its own curve, all with the same chance or by length, and its own place along it between the least and the greatest fraction of that curve’s length. The same seed draws the same places, and more points keep those there were. Points carry tangent and normal, t, s and the number of their curve, with the curve’s values; copies placed on them follow. A gap keeps points of one curve apart.',
   attributes: { reads: ['tangent', 'normal'], writes: ['tangent', 'normal', 't', 's', 'curve', 'id'], keeps: ['point', 'curve', 'whole'] },
   keywords: ['random', 'distribute', 'strew', 'place', 'many', 'along', 'buds', 'knots'],
+  asks: {
+    'points by chance along curves': {},
+    'random points along the path': { count: 50 },
+  },
   telling: ['count'],
   inputs: [curvesIn],
   outputs: [pointsOut],

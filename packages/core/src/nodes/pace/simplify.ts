@@ -11,6 +11,10 @@ export default defineNode({
   help: 'Drops every point nearer than the tolerance to the straight line between those that stay (Ramer, Douglas and Peucker; distances are to the segment). A lower tolerance keeps more. Curves come out straight between their points; smooth ones are sampled finely first. Values on the points that stay are kept, frames dropped.',
   attributes: { drops: ['tangent', 'normal', 'handleIn', 'handleOut'] },
   keywords: ['reduce', 'decimate', 'fewer', 'in line', 'clean', 'tolerance'],
+  asks: {
+    'fewer points': {},
+    'remove needless points': { tolerance: 0.005 },
+  },
   telling: ['tolerance'],
   inputs: [curvesIn],
   outputs: [curvesOut],

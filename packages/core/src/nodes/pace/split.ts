@@ -11,6 +11,10 @@ export default defineNode({
   summary: 'Cuts curves into pieces: at every point, at corners, or where a value changes.',
   help: 'Neighbouring pieces share their end points. Smooth pieces keep their course; values go with the points and curves.',
   keywords: ['break', 'separate', 'segments', 'explode', 'pieces', 'corners'],
+  asks: {
+    'cut at corners': { at: 'corners' },
+    'break into pieces': { at: 'everyPoint' },
+  },
   telling: ['at'],
   inputs: [curvesIn],
   outputs: [curvesOut],

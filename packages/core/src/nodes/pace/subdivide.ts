@@ -11,6 +11,10 @@ export default defineNode({
   help: 'Halves every piece, so often; smooth curves keep their course. Smooth cuts corners instead, at a quarter and three quarters of each piece (Chaikin), which rounds straight curves. Values are interpolated.',
   attributes: { drops: ['normal'] },
   keywords: ['refine', 'chaikin', 'halve', 'smooth', 'more points', 'density'],
+  asks: {
+    'more points': {},
+    'smoother between the points': { smooth: true },
+  },
   telling: ['times'],
   inputs: [curvesIn],
   outputs: [curvesOut],

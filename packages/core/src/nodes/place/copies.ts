@@ -18,6 +18,15 @@ export default defineNode({
   help: 'Each copy follows the frame of its point: its own Z along the tangent and its Y along the normal, unless other axes are chosen here or by an Axes to follow before it. On curves a spacing puts copies so far apart; 0 takes the curve’s points. Several objects take turns, are drawn by chance, or are named by a value. Copies are shown and exported as instances; a node that needs a mesh expands them.',
   attributes: { reads: ['tangent', 'normal', 'axes'], keeps: ['point', 'curve'], drops: ['tangent', 'normal'] },
   keywords: ['instance', 'scatter', 'clone', 'chain', 'marker', 'duplicate', 'along', 'stamp'],
+  asks: {
+    'copies along the path': { spacing: 0.5 },
+    'one at every point': { spacing: 0 },
+    'posts along a fence': { spacing: 2, align: 'upright' },
+    'each copy a little different in size': { size: { random: [0.8, 1.2], seed: 1, per: 'point' } },
+    'random objects': { pick: 'random' },
+    'keep copies upright': { align: 'upright' },
+    'turn each copy by chance': { turn: { random: [0, 360], seed: 1, per: 'point' } },
+  },
   telling: ['spacing', 'align'],
   usualAfter: { curves: 8, points: 1 },
   inputs: [

@@ -11,6 +11,10 @@ export default defineNode({
   help: 'Writes every copy out where it stands, so that its faces can be changed, counted, cut and exported one by one. Copies that are sheared, such as the leaning pieces of an upright run, go into every format this way. It takes as much memory as it has faces: leave copies as they are where nothing asks for more.',
   attributes: { keeps: ['corner', 'face'] },
   keywords: ['write out', 'instances', 'expand', 'flatten', 'one mesh', 'merge'],
+  asks: {
+    'make copies real': {},
+    'one mesh of all copies': {},
+  },
   inputs: [{ name: 'copies', kinds: ['copies'] }],
   outputs: [meshOut],
   settings: {},

@@ -17,6 +17,10 @@ export default defineNode({
   summary: 'Bends a mesh along each curve.',
   help: 'What lies along one of the mesh’s own axes comes to lie along the curve; what lies beside that axis keeps its distance, in the frames of the curve (orient them first where it matters). Stretch lays it once over the whole curve, Repeat as often as comes nearest to its own length, Keep once as long as it is. The mesh needs points where it is to bend: give it enough divisions along the axis. Where a bend is sharper than the mesh is wide, it folds over itself, and that is said. UVs, materials and values stay with their vertices and faces.',
   keywords: ['deform', 'follow', 'wrap', 'along', 'path', 'flow', 'warp', 'repeat'],
+  asks: {
+    'bend a mesh along a curve': {},
+    'repeat a mesh along a curve': { fit: 'repeat' },
+  },
   attributes: { reads: ['tangent', 'normal'], writes: ['normal'], keeps: ['point', 'corner', 'face', 'whole'] },
   telling: ['fit', 'axis'],
   inputs: [meshIn, curvesIn],

@@ -13,6 +13,12 @@ export default defineNode({
   help: 'Noise is smooth and the same for the same seed; its size is about the distance from one bump to the next. Free moves in any direction, along the normal only in and out, in the frame’s plane only across the path. Smooth curves run through their moved points afterwards; meshes get new normals and stay shut at seams.',
   attributes: { reads: ['normal'], drops: ['tangent', 'handleIn', 'handleOut'] },
   keywords: ['noise', 'jitter', 'wobble', 'random', 'perturb', 'bump', 'shake'],
+  asks: {
+    'make it uneven': {},
+    'add noise': { pattern: 'noise' },
+    'wobble by noise': { amount: 0.05 },
+    'bumps along the normal': { along: 'normal' },
+  },
   telling: ['amount'],
   inputs: [anyIn],
   outputs: [anyOut],

@@ -11,6 +11,13 @@ export default defineNode({
   help: 'Each curve becomes a rope that hangs between its ends, at whatever heights they are. By sag: how far its lowest part lies below the straight line between the ends. By slack: how much longer than that line the rope is (0.05 is 5 % longer). Choose Each pair of points to hang one rope from point to point, such as from post to post. Points are even along the rope, with exact tangents; where so few could not hold its length (to 1/10,000) they lie closer at the bottom, and if need be there are more.',
   attributes: { writes: ['tangent'], keeps: ['curve'] },
   keywords: ['catenary', 'sag', 'slack', 'droop', 'cable', 'gravity', 'rope'],
+  asks: {
+    'let it hang': {},
+    'more sag': { by: 'sag', value: 0.5 },
+    'a taut rope': { by: 'slack', value: 1 },
+    'hang between every post': { spans: 'each' },
+    'a catenary': {},
+  },
   telling: ['by', 'value'],
   usualAfter: { curves: 1 },
   inputs: [curvesIn],

@@ -49,6 +49,11 @@ export default defineNode({
   summary: 'Mirrors whatever comes in at a plane, with or without the original.',
   help: 'The plane is square to an axis at an offset, or any plane given by a point and a normal. Faces keep pointing outwards. With a weld distance, curves whose ends meet at the plane are chained, and points of meshes that meet become one.',
   keywords: ['symmetry', 'reflect', 'flip', 'copy', 'half'],
+  asks: {
+    'mirror it': {},
+    'both halves': { keep: true },
+    'mirror front to back': { axis: 'z' },
+  },
   telling: ['axis'],
   usualAfter: { mesh: 5 },
   inputs: [anyIn],

@@ -12,6 +12,11 @@ export default defineNode({
   help: 'Closed curves grow by a positive distance and shrink by a negative one; open ones move to the left of their way, seen from above. Corners are mitred or rounded; loops that appear where the curve is too narrow are taken out, so a closed curve may fall into several or vanish (with a warning). Each curve is offset in its own plane; a straight line in the level one.',
   attributes: { keeps: ['curve', 'whole'] },
   keywords: ['parallel', 'inset', 'outset', 'border', 'margin', 'contour'],
+  asks: {
+    'a parallel path': {},
+    'move sideways along the path': { distance: 0.2 },
+    'round outer corners of the offset': { joins: 'round' },
+  },
   telling: ['distance'],
   inputs: [curvesIn],
   outputs: [curvesOut],

@@ -12,6 +12,11 @@ export default defineNode({
   help: 'Each arc touches both legs of its corner and has exact directions at its points, so pipes and offsets follow it truly. With the limit an arc takes at most half of a leg and is made smaller where it would need more. Smooth curves have no corners of this kind and stay as they are. Values go with the corners; frames are dropped.',
   attributes: { drops: ['normal'] },
   keywords: ['fillet', 'radius', 'bend', 'elbow', 'arc', 'soft'],
+  asks: {
+    'round the corners': {},
+    'softer corners': { radius: 0.3 },
+    fillet: {},
+  },
   telling: ['radius'],
   inputs: [curvesIn],
   outputs: [curvesOut],

@@ -16,6 +16,12 @@ export default defineNode({
   summary: 'So many of the same in a row, each a step and a turn on from the last.',
   help: 'The first stays where it is (the middle one when centred); each further one is moved by the step and turned about the origin of the row by the turn. The result is one geometry of the same kind.',
   keywords: ['array', 'repeat', 'duplicate', 'series', 'linear', 'copies'],
+  asks: {
+    'a row of copies': {},
+    'ten in a row': { count: 10 },
+    'repeat in a line': { count: 5 },
+    'a fan of copies': { turn: [0, 30, 0] },
+  },
   telling: ['count', 'step'],
   inputs: [anyIn],
   outputs: [anyOut],

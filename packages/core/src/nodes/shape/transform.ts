@@ -10,6 +10,13 @@ export default defineNode({
   summary: 'Moves, turns and sizes whatever comes in.',
   help: 'Sizes first, then turns about X, Y and Z, both about the pivot, then moves. Works on curves, points, meshes and copies. Frames turn along; a mirrored size keeps faces pointing outwards.',
   keywords: ['move', 'rotate', 'scale', 'translate', 'turn', 'size', 'mirror'],
+  asks: {
+    'move it up': { move: [0, 1, 0] },
+    'turn it': { turn: [0, 90, 0] },
+    'make it twice as big': { size: [2, 2, 2] },
+    'lay it flat': { turn: [90, 0, 0] },
+    'move and rotate': {},
+  },
   telling: ['move', 'turn', 'size'],
   usualAfter: { curves: 9, copies: 3 },
   inputs: [anyIn],

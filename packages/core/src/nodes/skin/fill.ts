@@ -19,6 +19,11 @@ export default defineNode({
   summary: 'Faces inside closed flat curves, with holes by nesting; or a strip between two outlines.',
   help: 'Curves in one plane are sorted by nesting: an outline inside another is a hole, one inside a hole an island. Level faces look up. As a strip, each two curves in turn (first and second, third and fourth) are bridged point by point; different numbers of points are refused unless you choose otherwise. Open curves are left out with a warning.',
   keywords: ['cap', 'face', 'polygon', 'planar', 'hole', 'floor', 'strip', 'between'],
+  asks: {
+    'fill the outline': {},
+    'a face inside the curve': {},
+    'a strip between two curves': { as: 'strip' },
+  },
   telling: ['as'],
   inputs: [curvesIn],
   outputs: [meshOut],

@@ -14,6 +14,11 @@ export default defineNode({
   help: 'With columns, every curve gets as many points, so curves drawn with different numbers become an even patch; without, their points are joined as they are; where their numbers differ, each gets as many as the richest has, unless you choose otherwise. Across puts rows between each two curves; Rows spaces so many anew over the whole, straight from curve to curve or smooth through them. Curves that run against the one before are turned. UVs: u along the curves, v across, both by length.',
   attributes: { writes: ['normal', 'uv', 'part'] },
   keywords: ['skin', 'bridge', 'patch', 'hull', 'surface', 'ruled', 'between', 'grid'],
+  asks: {
+    'a surface over curves': {},
+    'a hull from frames': { smooth: 'through' },
+    'a smooth skin through curves': { smooth: 'through' },
+  },
   telling: ['columns', 'rows'],
   usualAfter: { curves: 6 },
   inputs: [curvesIn],

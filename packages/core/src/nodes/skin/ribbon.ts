@@ -22,6 +22,13 @@ export default defineNode({
   help: 'A strip of faces with few of them, for straps, leaves, hair cards and trails. Its face looks along the frame’s normal or its side; curl bends it across toward its face. Follows the frames of the curves, or minimal ones where there are none. UVs: u across, v along by length. Double-sided adds the back as faces of its own. Values of points and curves go on with the vertices at them.',
   attributes: { reads: ['tangent', 'normal'], writes: ['normal', 'uv', 'part'], keeps: ['point', 'curve', 'whole'] },
   keywords: ['strip', 'band', 'strap', 'card', 'leaf', 'trail', 'flat'],
+  asks: {
+    'thinner toward the tip': { width: { ramp: [[0, 0.1], [1, 0.01]], ease: 'linear' } }, // prettier-ignore
+    'a ribbon': {},
+    'a flat strap': { width: 0.05 },
+    'a leaf blade': { doubleSided: true },
+    'seen from both sides': { doubleSided: true },
+  },
   telling: ['width'],
   thickness: { setting: 'width', toRadius: 0.5 },
   eases: { pinch: { label: 'Thin it where it pinches', setting: 'relaxPinch', value: true } },

@@ -15,6 +15,16 @@ export default defineNode({
   help: 'Winds strands round each curve. Strands touch their neighbours in space, so at short lays they are thinner than the flat section suggests. Lay length is one turn of a strand along the rope (2.5 to 4 diameters for fibre rope, 6 to 7.5 for wire; common practice). Strands may be laid of yarns once more, the other way round (six strands of seven wires make a common wire rope). Plaited ropes have strands of both hands that go over one and under one. Strands begin on the frames of the curves and turn with them. A closed curve gets a whole number of turns, so that the strands meet. Values of points and curves go on with the vertices at them.',
   attributes: { reads: ['tangent', 'normal'], writes: ['normal', 'uv', 'part'], keeps: ['point', 'curve', 'whole'] },
   keywords: ['braid', 'plait', 'yarn', 'strand', 'twist', 'laid', 'cord', 'cable', 'line', 'lay'],
+  asks: {
+    'thinner toward the tip': { diameter: { ramp: [[0, 0.05], [1, 0.005]], ease: 'linear' } }, // prettier-ignore
+    'a rope': {},
+    'a braided rope': { braid: '8' },
+    'four strands': { strands: 4 },
+    'a thicker rope': { diameter: 0.06 },
+    'twist the rope tighter': { layLength: 0.08 },
+    'a wire rope': { strands: 6, yarns: 6 },
+    'round the rope ends': { caps: 'domed' },
+  },
   telling: ['diameter', 'strands'],
   usualAfter: { curves: 5 },
   thickness: { setting: 'diameter', toRadius: 0.5 },

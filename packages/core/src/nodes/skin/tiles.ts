@@ -11,6 +11,12 @@ export default defineNode({
   summary: 'Panels laid over a surface: planks, scales, lozenges, hexagons, triangles or squares.',
   help: 'Lays so many tiles around (along u) and along (along v) over the walls of a loft, a tube or any mesh with UVs, and gives their outlines as closed curves and each tile as a face. At the border tiles are cut, or only whole ones kept; slivers are left out. Scales lie over the row above, with their round ends toward lower v and standing off by the lift. Wrap lets tiles run over the seam of a surface that closes in u.',
   keywords: ['panel', 'hexagon', 'pattern', 'plank', 'scale', 'shingle', 'grid', 'honeycomb', 'cladding', 'lattice'],
+  asks: {
+    'roof tiles': { shape: 'scale' },
+    'bricks over a surface': { shape: 'brick' },
+    'hexagons over a surface': { shape: 'hexagon' },
+    panels: { shape: 'rectangle' },
+  },
   telling: ['shape', 'around', 'along'],
   inputs: [meshIn],
   outputs: [curvesOut, meshOut],

@@ -19,6 +19,25 @@ export default defineNode({
   help: 'Puts a ring at every point of the curves and a wall between the rings. Follows the frames of the curves, or minimal ones where there are none. Corners of straight curves are mitred, so a pipe keeps its thickness round a bend, or rounded in arcs. It warns where the section would fold over itself in a bend or run through another part of the same curve; Relax pinches mends the first by thinning it there. A radius that runs out to 0 at an end closes it on a point. UVs: u around, v along by length; caps have their own, flat and undistorted. Values of points and curves go on with the vertices at them.',
   attributes: { reads: ['tangent', 'normal'], writes: ['normal', 'uv', 'part'], keeps: ['point', 'curve', 'whole'] },
   keywords: ['pipe', 'cable', 'cylinder', 'sweep', 'wire', 'radius', 'taper'],
+  asks: {
+    'a pipe': {},
+    'a cable': { radius: 0.01 },
+    'close the ends': { caps: 'flat' },
+    'round the ends': { caps: 'domed' },
+    'thinner toward the tip': {
+      radius: {
+        ramp: [
+          [0, 0.05],
+          [1, 0.005],
+        ],
+        ease: 'linear',
+      },
+    },
+    'a square tube': { sides: 4 },
+    rounder: { sides: 32 },
+    'pipe elbows': { corners: 'round' },
+    'do not pinch in bends': { relaxPinch: true },
+  },
   telling: ['radius', 'sides'],
   usualAfter: { curves: 3 },
   thickness: { setting: 'radius', toRadius: 1 },

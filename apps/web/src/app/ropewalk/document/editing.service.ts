@@ -33,8 +33,8 @@ export class EditingService {
   }
 
   /** Adds a node, wired from outputs where they fit or put on a wire, and chooses it. Returns its id. */
-  add(type: string, at: Place, from: readonly End[], on: Wire | null = null): string {
-    const made = addNode(this.documents.document(), type, [Math.round(at.x), Math.round(at.y)]);
+  add(type: string, at: Place, from: readonly End[], on: Wire | null = null, settings: Readonly<Record<string, unknown>> = {}): string {
+    const made = addNode(this.documents.document(), type, [Math.round(at.x), Math.round(at.y)], settings);
     const inserted = on && insertOnWire(made.document, made.id, on);
     const wired = inserted ? makeRoom(inserted, made.id) : connectAll(made.document, from, made.id);
     this.documents.apply(`Add ${labelById(made.document, made.id)}`, wired);
