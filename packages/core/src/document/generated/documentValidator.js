@@ -1,19 +1,18 @@
 // Made by scripts/generate-validators.ts from the document schema. Do not edit.
 var __getOwnPropNames = Object.getOwnPropertyNames;
-var __commonJS = (cb, mod) =>
-  function __require() {
-    try {
-      return (mod || (0, cb[__getOwnPropNames(cb)[0]])((mod = { exports: {} }).exports, mod), mod.exports);
-    } catch (e) {
-      throw ((mod = 0), e);
-    }
-  };
+var __commonJS = (cb, mod) => function __require() {
+  try {
+    return mod || (0, cb[__getOwnPropNames(cb)[0]])((mod = { exports: {} }).exports, mod), mod.exports;
+  } catch (e) {
+    throw mod = 0, e;
+  }
+};
 
 // node_modules/ajv/dist/runtime/ucs2length.js
 var require_ucs2length = __commonJS({
-  'node_modules/ajv/dist/runtime/ucs2length.js'(exports) {
-    'use strict';
-    Object.defineProperty(exports, '__esModule', { value: true });
+  "node_modules/ajv/dist/runtime/ucs2length.js"(exports) {
+    "use strict";
+    Object.defineProperty(exports, "__esModule", { value: true });
     function ucs2length(str) {
       const len = str.length;
       let length = 0;
@@ -24,159 +23,40 @@ var require_ucs2length = __commonJS({
         value = str.charCodeAt(pos++);
         if (value >= 55296 && value <= 56319 && pos < len) {
           value = str.charCodeAt(pos);
-          if ((value & 64512) === 56320) pos++;
+          if ((value & 64512) === 56320)
+            pos++;
         }
       }
       return length;
     }
     exports.default = ucs2length;
     ucs2length.code = 'require("ajv/dist/runtime/ucs2length").default';
-  },
+  }
 });
 
 // <stdin>
 var validate = validate10;
 var stdin_default = validate10;
-var schema11 = {
-  $schema: 'http://json-schema.org/draft-07/schema#',
-  $id: 'filaxis-graph-1',
-  title: 'Filaxis document, version 1',
-  type: 'object',
-  required: ['format', 'version', 'title', 'nodes', 'wires'],
-  additionalProperties: false,
-  properties: {
-    format: { const: 'filaxis-graph' },
-    version: { const: 1 },
-    title: { type: 'string', minLength: 1, maxLength: 200 },
-    dials: {
-      type: 'array',
-      maxItems: 500,
-      items: {
-        type: 'object',
-        required: ['id', 'label', 'kind', 'value'],
-        additionalProperties: false,
-        properties: {
-          id: { type: 'string', pattern: '^[A-Za-z][A-Za-z0-9_-]{0,63}$' },
-          label: { type: 'string', minLength: 1, maxLength: 80 },
-          kind: { enum: ['number', 'integer', 'vector', 'boolean', 'choice', 'colour', 'text', 'seed'] },
-          value: { type: ['number', 'boolean', 'string', 'array'], items: { type: 'number', minimum: -1e12, maximum: 1e12 }, maxItems: 4, maxLength: 2e3 },
-          min: { type: 'number', minimum: -1e12, maximum: 1e12 },
-          max: { type: 'number', minimum: -1e12, maximum: 1e12 },
-          step: { type: 'number', exclusiveMinimum: 0, maximum: 1e12 },
-          unit: { type: 'string', maxLength: 20 },
-          choices: { type: 'array', items: { type: 'string', maxLength: 80 }, minItems: 1, maxItems: 200 },
-          group: { type: 'string', maxLength: 80 },
-        },
-      },
-    },
-    nodes: {
-      type: 'array',
-      maxItems: 5e3,
-      items: {
-        type: 'object',
-        required: ['id', 'type'],
-        additionalProperties: false,
-        properties: {
-          id: { type: 'string', pattern: '^[A-Za-z][A-Za-z0-9_-]{0,63}$' },
-          type: { type: 'string', minLength: 1, maxLength: 80 },
-          name: { type: 'string', minLength: 1, maxLength: 60 },
-          at: {
-            type: 'array',
-            items: [
-              { type: 'number', minimum: -1e12, maximum: 1e12 },
-              { type: 'number', minimum: -1e12, maximum: 1e12 },
-            ],
-            minItems: 2,
-            additionalItems: false,
-          },
-          settings: { type: 'object' },
-        },
-      },
-    },
-    wires: {
-      type: 'array',
-      maxItems: 2e4,
-      items: {
-        type: 'object',
-        required: ['from', 'to'],
-        additionalProperties: false,
-        properties: {
-          from: {
-            type: 'array',
-            items: [
-              { type: 'string', pattern: '^[A-Za-z][A-Za-z0-9_-]{0,63}$' },
-              { type: 'string', minLength: 1, maxLength: 40 },
-            ],
-            minItems: 2,
-            additionalItems: false,
-          },
-          to: {
-            type: 'array',
-            items: [
-              { type: 'string', pattern: '^[A-Za-z][A-Za-z0-9_-]{0,63}$' },
-              { type: 'string', minLength: 1, maxLength: 40 },
-            ],
-            minItems: 2,
-            additionalItems: false,
-          },
-        },
-      },
-    },
-    areas: { type: 'array', maxItems: 1e3, items: { type: 'object' } },
-    notes: { type: 'array', maxItems: 1e3, items: { type: 'object' } },
-    view: { type: 'object' },
-    assets: {
-      type: 'object',
-      propertyNames: { pattern: '^[0-9a-f]{64}$' },
-      additionalProperties: {
-        type: 'object',
-        required: ['name', 'bytes'],
-        additionalProperties: false,
-        properties: { name: { type: 'string', minLength: 1, maxLength: 200 }, bytes: { type: 'integer', minimum: 0 } },
-      },
-    },
-  },
-};
+var schema11 = { "$schema": "http://json-schema.org/draft-07/schema#", "$id": "filaxis-graph-1", "title": "Filaxis document, version 1", "type": "object", "required": ["format", "version", "title", "nodes", "wires"], "additionalProperties": false, "properties": { "format": { "const": "filaxis-graph" }, "version": { "const": 1 }, "title": { "type": "string", "minLength": 1, "maxLength": 200 }, "dials": { "type": "array", "maxItems": 500, "items": { "type": "object", "required": ["id", "label", "kind", "value"], "additionalProperties": false, "properties": { "id": { "type": "string", "pattern": "^[A-Za-z][A-Za-z0-9_-]{0,63}$" }, "label": { "type": "string", "minLength": 1, "maxLength": 80 }, "kind": { "enum": ["number", "integer", "vector", "boolean", "choice", "colour", "text", "seed"] }, "value": { "type": ["number", "boolean", "string", "array"], "items": { "type": "number", "minimum": -1e12, "maximum": 1e12 }, "maxItems": 4, "maxLength": 2e3 }, "min": { "type": "number", "minimum": -1e12, "maximum": 1e12 }, "max": { "type": "number", "minimum": -1e12, "maximum": 1e12 }, "step": { "type": "number", "exclusiveMinimum": 0, "maximum": 1e12 }, "unit": { "type": "string", "maxLength": 20 }, "choices": { "type": "array", "items": { "type": "string", "maxLength": 80 }, "minItems": 1, "maxItems": 200 }, "group": { "type": "string", "maxLength": 80 } } } }, "nodes": { "type": "array", "maxItems": 5e3, "items": { "type": "object", "required": ["id", "type"], "additionalProperties": false, "properties": { "id": { "type": "string", "pattern": "^[A-Za-z][A-Za-z0-9_-]{0,63}$" }, "type": { "type": "string", "minLength": 1, "maxLength": 80 }, "name": { "type": "string", "minLength": 1, "maxLength": 60 }, "at": { "type": "array", "items": [{ "type": "number", "minimum": -1e12, "maximum": 1e12 }, { "type": "number", "minimum": -1e12, "maximum": 1e12 }], "minItems": 2, "additionalItems": false }, "settings": { "type": "object" } } } }, "wires": { "type": "array", "maxItems": 2e4, "items": { "type": "object", "required": ["from", "to"], "additionalProperties": false, "properties": { "from": { "type": "array", "items": [{ "type": "string", "pattern": "^[A-Za-z][A-Za-z0-9_-]{0,63}$" }, { "type": "string", "minLength": 1, "maxLength": 40 }], "minItems": 2, "additionalItems": false }, "to": { "type": "array", "items": [{ "type": "string", "pattern": "^[A-Za-z][A-Za-z0-9_-]{0,63}$" }, { "type": "string", "minLength": 1, "maxLength": 40 }], "minItems": 2, "additionalItems": false } } } }, "areas": { "type": "array", "maxItems": 1e3, "items": { "type": "object" } }, "notes": { "type": "array", "maxItems": 1e3, "items": { "type": "object" } }, "view": { "type": "object" }, "assets": { "type": "object", "propertyNames": { "pattern": "^[0-9a-f]{64}$" }, "additionalProperties": { "type": "object", "required": ["name", "bytes"], "additionalProperties": false, "properties": { "name": { "type": "string", "minLength": 1, "maxLength": 200 }, "bytes": { "type": "integer", "minimum": 0 } } } } } };
 var func2 = Object.prototype.hasOwnProperty;
 var func3 = require_ucs2length().default;
-var pattern0 = new RegExp('^[A-Za-z][A-Za-z0-9_-]{0,63}$', 'u');
-var pattern4 = new RegExp('^[0-9a-f]{64}$', 'u');
-function validate10(data, { instancePath = '', parentData, parentDataProperty, rootData = data } = {}) {
+var pattern0 = new RegExp("^[A-Za-z][A-Za-z0-9_-]{0,63}$", "u");
+var pattern4 = new RegExp("^[0-9a-f]{64}$", "u");
+function validate10(data, { instancePath = "", parentData, parentDataProperty, rootData = data } = {}) {
+  ;
   let vErrors = null;
   let errors = 0;
   if (errors === 0) {
-    if (data && typeof data == 'object' && !Array.isArray(data)) {
+    if (data && typeof data == "object" && !Array.isArray(data)) {
       let missing0;
-      if (
-        (data.format === void 0 && (missing0 = 'format')) ||
-        (data.version === void 0 && (missing0 = 'version')) ||
-        (data.title === void 0 && (missing0 = 'title')) ||
-        (data.nodes === void 0 && (missing0 = 'nodes')) ||
-        (data.wires === void 0 && (missing0 = 'wires'))
-      ) {
-        validate10.errors = [
-          {
-            instancePath,
-            schemaPath: '#/required',
-            keyword: 'required',
-            params: { missingProperty: missing0 },
-            message: "must have required property '" + missing0 + "'",
-          },
-        ];
+      if (data.format === void 0 && (missing0 = "format") || data.version === void 0 && (missing0 = "version") || data.title === void 0 && (missing0 = "title") || data.nodes === void 0 && (missing0 = "nodes") || data.wires === void 0 && (missing0 = "wires")) {
+        validate10.errors = [{ instancePath, schemaPath: "#/required", keyword: "required", params: { missingProperty: missing0 }, message: "must have required property '" + missing0 + "'" }];
         return false;
       } else {
         const _errs1 = errors;
         for (const key0 in data) {
           if (!func2.call(schema11.properties, key0)) {
-            validate10.errors = [
-              {
-                instancePath,
-                schemaPath: '#/additionalProperties',
-                keyword: 'additionalProperties',
-                params: { additionalProperty: key0 },
-                message: 'must NOT have additional properties',
-              },
-            ];
+            validate10.errors = [{ instancePath, schemaPath: "#/additionalProperties", keyword: "additionalProperties", params: { additionalProperty: key0 }, message: "must NOT have additional properties" }];
             return false;
             break;
           }
@@ -184,16 +64,8 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
         if (_errs1 === errors) {
           if (data.format !== void 0) {
             const _errs2 = errors;
-            if ('filaxis-graph' !== data.format) {
-              validate10.errors = [
-                {
-                  instancePath: instancePath + '/format',
-                  schemaPath: '#/properties/format/const',
-                  keyword: 'const',
-                  params: { allowedValue: 'filaxis-graph' },
-                  message: 'must be equal to constant',
-                },
-              ];
+            if ("filaxis-graph" !== data.format) {
+              validate10.errors = [{ instancePath: instancePath + "/format", schemaPath: "#/properties/format/const", keyword: "const", params: { allowedValue: "filaxis-graph" }, message: "must be equal to constant" }];
               return false;
             }
             var valid0 = _errs2 === errors;
@@ -204,15 +76,7 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
             if (data.version !== void 0) {
               const _errs3 = errors;
               if (1 !== data.version) {
-                validate10.errors = [
-                  {
-                    instancePath: instancePath + '/version',
-                    schemaPath: '#/properties/version/const',
-                    keyword: 'const',
-                    params: { allowedValue: 1 },
-                    message: 'must be equal to constant',
-                  },
-                ];
+                validate10.errors = [{ instancePath: instancePath + "/version", schemaPath: "#/properties/version/const", keyword: "const", params: { allowedValue: 1 }, message: "must be equal to constant" }];
                 return false;
               }
               var valid0 = _errs3 === errors;
@@ -224,42 +88,18 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                 let data2 = data.title;
                 const _errs4 = errors;
                 if (errors === _errs4) {
-                  if (typeof data2 === 'string') {
+                  if (typeof data2 === "string") {
                     if (func3(data2) > 200) {
-                      validate10.errors = [
-                        {
-                          instancePath: instancePath + '/title',
-                          schemaPath: '#/properties/title/maxLength',
-                          keyword: 'maxLength',
-                          params: { limit: 200 },
-                          message: 'must NOT have more than 200 characters',
-                        },
-                      ];
+                      validate10.errors = [{ instancePath: instancePath + "/title", schemaPath: "#/properties/title/maxLength", keyword: "maxLength", params: { limit: 200 }, message: "must NOT have more than 200 characters" }];
                       return false;
                     } else {
                       if (func3(data2) < 1) {
-                        validate10.errors = [
-                          {
-                            instancePath: instancePath + '/title',
-                            schemaPath: '#/properties/title/minLength',
-                            keyword: 'minLength',
-                            params: { limit: 1 },
-                            message: 'must NOT have fewer than 1 characters',
-                          },
-                        ];
+                        validate10.errors = [{ instancePath: instancePath + "/title", schemaPath: "#/properties/title/minLength", keyword: "minLength", params: { limit: 1 }, message: "must NOT have fewer than 1 characters" }];
                         return false;
                       }
                     }
                   } else {
-                    validate10.errors = [
-                      {
-                        instancePath: instancePath + '/title',
-                        schemaPath: '#/properties/title/type',
-                        keyword: 'type',
-                        params: { type: 'string' },
-                        message: 'must be string',
-                      },
-                    ];
+                    validate10.errors = [{ instancePath: instancePath + "/title", schemaPath: "#/properties/title/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
                     return false;
                   }
                 }
@@ -274,15 +114,7 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                   if (errors === _errs6) {
                     if (Array.isArray(data3)) {
                       if (data3.length > 500) {
-                        validate10.errors = [
-                          {
-                            instancePath: instancePath + '/dials',
-                            schemaPath: '#/properties/dials/maxItems',
-                            keyword: 'maxItems',
-                            params: { limit: 500 },
-                            message: 'must NOT have more than 500 items',
-                          },
-                        ];
+                        validate10.errors = [{ instancePath: instancePath + "/dials", schemaPath: "#/properties/dials/maxItems", keyword: "maxItems", params: { limit: 500 }, message: "must NOT have more than 500 items" }];
                         return false;
                       } else {
                         var valid1 = true;
@@ -291,37 +123,16 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                           let data4 = data3[i0];
                           const _errs8 = errors;
                           if (errors === _errs8) {
-                            if (data4 && typeof data4 == 'object' && !Array.isArray(data4)) {
+                            if (data4 && typeof data4 == "object" && !Array.isArray(data4)) {
                               let missing1;
-                              if (
-                                (data4.id === void 0 && (missing1 = 'id')) ||
-                                (data4.label === void 0 && (missing1 = 'label')) ||
-                                (data4.kind === void 0 && (missing1 = 'kind')) ||
-                                (data4.value === void 0 && (missing1 = 'value'))
-                              ) {
-                                validate10.errors = [
-                                  {
-                                    instancePath: instancePath + '/dials/' + i0,
-                                    schemaPath: '#/properties/dials/items/required',
-                                    keyword: 'required',
-                                    params: { missingProperty: missing1 },
-                                    message: "must have required property '" + missing1 + "'",
-                                  },
-                                ];
+                              if (data4.id === void 0 && (missing1 = "id") || data4.label === void 0 && (missing1 = "label") || data4.kind === void 0 && (missing1 = "kind") || data4.value === void 0 && (missing1 = "value")) {
+                                validate10.errors = [{ instancePath: instancePath + "/dials/" + i0, schemaPath: "#/properties/dials/items/required", keyword: "required", params: { missingProperty: missing1 }, message: "must have required property '" + missing1 + "'" }];
                                 return false;
                               } else {
                                 const _errs10 = errors;
                                 for (const key1 in data4) {
                                   if (!func2.call(schema11.properties.dials.items.properties, key1)) {
-                                    validate10.errors = [
-                                      {
-                                        instancePath: instancePath + '/dials/' + i0,
-                                        schemaPath: '#/properties/dials/items/additionalProperties',
-                                        keyword: 'additionalProperties',
-                                        params: { additionalProperty: key1 },
-                                        message: 'must NOT have additional properties',
-                                      },
-                                    ];
+                                    validate10.errors = [{ instancePath: instancePath + "/dials/" + i0, schemaPath: "#/properties/dials/items/additionalProperties", keyword: "additionalProperties", params: { additionalProperty: key1 }, message: "must NOT have additional properties" }];
                                     return false;
                                     break;
                                   }
@@ -331,29 +142,13 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                     let data5 = data4.id;
                                     const _errs11 = errors;
                                     if (errors === _errs11) {
-                                      if (typeof data5 === 'string') {
+                                      if (typeof data5 === "string") {
                                         if (!pattern0.test(data5)) {
-                                          validate10.errors = [
-                                            {
-                                              instancePath: instancePath + '/dials/' + i0 + '/id',
-                                              schemaPath: '#/properties/dials/items/properties/id/pattern',
-                                              keyword: 'pattern',
-                                              params: { pattern: '^[A-Za-z][A-Za-z0-9_-]{0,63}$' },
-                                              message: 'must match pattern "^[A-Za-z][A-Za-z0-9_-]{0,63}$"',
-                                            },
-                                          ];
+                                          validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/id", schemaPath: "#/properties/dials/items/properties/id/pattern", keyword: "pattern", params: { pattern: "^[A-Za-z][A-Za-z0-9_-]{0,63}$" }, message: 'must match pattern "^[A-Za-z][A-Za-z0-9_-]{0,63}$"' }];
                                           return false;
                                         }
                                       } else {
-                                        validate10.errors = [
-                                          {
-                                            instancePath: instancePath + '/dials/' + i0 + '/id',
-                                            schemaPath: '#/properties/dials/items/properties/id/type',
-                                            keyword: 'type',
-                                            params: { type: 'string' },
-                                            message: 'must be string',
-                                          },
-                                        ];
+                                        validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/id", schemaPath: "#/properties/dials/items/properties/id/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
                                         return false;
                                       }
                                     }
@@ -366,42 +161,18 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                       let data6 = data4.label;
                                       const _errs13 = errors;
                                       if (errors === _errs13) {
-                                        if (typeof data6 === 'string') {
+                                        if (typeof data6 === "string") {
                                           if (func3(data6) > 80) {
-                                            validate10.errors = [
-                                              {
-                                                instancePath: instancePath + '/dials/' + i0 + '/label',
-                                                schemaPath: '#/properties/dials/items/properties/label/maxLength',
-                                                keyword: 'maxLength',
-                                                params: { limit: 80 },
-                                                message: 'must NOT have more than 80 characters',
-                                              },
-                                            ];
+                                            validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/label", schemaPath: "#/properties/dials/items/properties/label/maxLength", keyword: "maxLength", params: { limit: 80 }, message: "must NOT have more than 80 characters" }];
                                             return false;
                                           } else {
                                             if (func3(data6) < 1) {
-                                              validate10.errors = [
-                                                {
-                                                  instancePath: instancePath + '/dials/' + i0 + '/label',
-                                                  schemaPath: '#/properties/dials/items/properties/label/minLength',
-                                                  keyword: 'minLength',
-                                                  params: { limit: 1 },
-                                                  message: 'must NOT have fewer than 1 characters',
-                                                },
-                                              ];
+                                              validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/label", schemaPath: "#/properties/dials/items/properties/label/minLength", keyword: "minLength", params: { limit: 1 }, message: "must NOT have fewer than 1 characters" }];
                                               return false;
                                             }
                                           }
                                         } else {
-                                          validate10.errors = [
-                                            {
-                                              instancePath: instancePath + '/dials/' + i0 + '/label',
-                                              schemaPath: '#/properties/dials/items/properties/label/type',
-                                              keyword: 'type',
-                                              params: { type: 'string' },
-                                              message: 'must be string',
-                                            },
-                                          ];
+                                          validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/label", schemaPath: "#/properties/dials/items/properties/label/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
                                           return false;
                                         }
                                       }
@@ -413,25 +184,8 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                       if (data4.kind !== void 0) {
                                         let data7 = data4.kind;
                                         const _errs15 = errors;
-                                        if (!(
-                                          data7 === 'number' ||
-                                          data7 === 'integer' ||
-                                          data7 === 'vector' ||
-                                          data7 === 'boolean' ||
-                                          data7 === 'choice' ||
-                                          data7 === 'colour' ||
-                                          data7 === 'text' ||
-                                          data7 === 'seed'
-                                        )) {
-                                          validate10.errors = [
-                                            {
-                                              instancePath: instancePath + '/dials/' + i0 + '/kind',
-                                              schemaPath: '#/properties/dials/items/properties/kind/enum',
-                                              keyword: 'enum',
-                                              params: { allowedValues: schema11.properties.dials.items.properties.kind.enum },
-                                              message: 'must be equal to one of the allowed values',
-                                            },
-                                          ];
+                                        if (!(data7 === "number" || data7 === "integer" || data7 === "vector" || data7 === "boolean" || data7 === "choice" || data7 === "colour" || data7 === "text" || data7 === "seed")) {
+                                          validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/kind", schemaPath: "#/properties/dials/items/properties/kind/enum", keyword: "enum", params: { allowedValues: schema11.properties.dials.items.properties.kind.enum }, message: "must be equal to one of the allowed values" }];
                                           return false;
                                         }
                                         var valid2 = _errs15 === errors;
@@ -442,45 +196,21 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                         if (data4.value !== void 0) {
                                           let data8 = data4.value;
                                           const _errs16 = errors;
-                                          if (!(typeof data8 == 'number') && typeof data8 !== 'boolean' && typeof data8 !== 'string' && !Array.isArray(data8)) {
-                                            validate10.errors = [
-                                              {
-                                                instancePath: instancePath + '/dials/' + i0 + '/value',
-                                                schemaPath: '#/properties/dials/items/properties/value/type',
-                                                keyword: 'type',
-                                                params: { type: schema11.properties.dials.items.properties.value.type },
-                                                message: 'must be number,boolean,string,array',
-                                              },
-                                            ];
+                                          if (!(typeof data8 == "number") && typeof data8 !== "boolean" && typeof data8 !== "string" && !Array.isArray(data8)) {
+                                            validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/value", schemaPath: "#/properties/dials/items/properties/value/type", keyword: "type", params: { type: schema11.properties.dials.items.properties.value.type }, message: "must be number,boolean,string,array" }];
                                             return false;
                                           }
                                           if (errors === _errs16) {
-                                            if (typeof data8 === 'string') {
+                                            if (typeof data8 === "string") {
                                               if (func3(data8) > 2e3) {
-                                                validate10.errors = [
-                                                  {
-                                                    instancePath: instancePath + '/dials/' + i0 + '/value',
-                                                    schemaPath: '#/properties/dials/items/properties/value/maxLength',
-                                                    keyword: 'maxLength',
-                                                    params: { limit: 2e3 },
-                                                    message: 'must NOT have more than 2000 characters',
-                                                  },
-                                                ];
+                                                validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/value", schemaPath: "#/properties/dials/items/properties/value/maxLength", keyword: "maxLength", params: { limit: 2e3 }, message: "must NOT have more than 2000 characters" }];
                                                 return false;
                                               }
                                             }
                                             if (errors === _errs16) {
                                               if (Array.isArray(data8)) {
                                                 if (data8.length > 4) {
-                                                  validate10.errors = [
-                                                    {
-                                                      instancePath: instancePath + '/dials/' + i0 + '/value',
-                                                      schemaPath: '#/properties/dials/items/properties/value/maxItems',
-                                                      keyword: 'maxItems',
-                                                      params: { limit: 4 },
-                                                      message: 'must NOT have more than 4 items',
-                                                    },
-                                                  ];
+                                                  validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/value", schemaPath: "#/properties/dials/items/properties/value/maxItems", keyword: "maxItems", params: { limit: 4 }, message: "must NOT have more than 4 items" }];
                                                   return false;
                                                 } else {
                                                   var valid3 = true;
@@ -489,42 +219,18 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                                     let data9 = data8[i1];
                                                     const _errs18 = errors;
                                                     if (errors === _errs18) {
-                                                      if (typeof data9 == 'number') {
+                                                      if (typeof data9 == "number") {
                                                         if (data9 > 1e12 || isNaN(data9)) {
-                                                          validate10.errors = [
-                                                            {
-                                                              instancePath: instancePath + '/dials/' + i0 + '/value/' + i1,
-                                                              schemaPath: '#/properties/dials/items/properties/value/items/maximum',
-                                                              keyword: 'maximum',
-                                                              params: { comparison: '<=', limit: 1e12 },
-                                                              message: 'must be <= 1000000000000',
-                                                            },
-                                                          ];
+                                                          validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/value/" + i1, schemaPath: "#/properties/dials/items/properties/value/items/maximum", keyword: "maximum", params: { comparison: "<=", limit: 1e12 }, message: "must be <= 1000000000000" }];
                                                           return false;
                                                         } else {
                                                           if (data9 < -1e12 || isNaN(data9)) {
-                                                            validate10.errors = [
-                                                              {
-                                                                instancePath: instancePath + '/dials/' + i0 + '/value/' + i1,
-                                                                schemaPath: '#/properties/dials/items/properties/value/items/minimum',
-                                                                keyword: 'minimum',
-                                                                params: { comparison: '>=', limit: -1e12 },
-                                                                message: 'must be >= -1000000000000',
-                                                              },
-                                                            ];
+                                                            validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/value/" + i1, schemaPath: "#/properties/dials/items/properties/value/items/minimum", keyword: "minimum", params: { comparison: ">=", limit: -1e12 }, message: "must be >= -1000000000000" }];
                                                             return false;
                                                           }
                                                         }
                                                       } else {
-                                                        validate10.errors = [
-                                                          {
-                                                            instancePath: instancePath + '/dials/' + i0 + '/value/' + i1,
-                                                            schemaPath: '#/properties/dials/items/properties/value/items/type',
-                                                            keyword: 'type',
-                                                            params: { type: 'number' },
-                                                            message: 'must be number',
-                                                          },
-                                                        ];
+                                                        validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/value/" + i1, schemaPath: "#/properties/dials/items/properties/value/items/type", keyword: "type", params: { type: "number" }, message: "must be number" }];
                                                         return false;
                                                       }
                                                     }
@@ -546,42 +252,18 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                             let data10 = data4.min;
                                             const _errs20 = errors;
                                             if (errors === _errs20) {
-                                              if (typeof data10 == 'number') {
+                                              if (typeof data10 == "number") {
                                                 if (data10 > 1e12 || isNaN(data10)) {
-                                                  validate10.errors = [
-                                                    {
-                                                      instancePath: instancePath + '/dials/' + i0 + '/min',
-                                                      schemaPath: '#/properties/dials/items/properties/min/maximum',
-                                                      keyword: 'maximum',
-                                                      params: { comparison: '<=', limit: 1e12 },
-                                                      message: 'must be <= 1000000000000',
-                                                    },
-                                                  ];
+                                                  validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/min", schemaPath: "#/properties/dials/items/properties/min/maximum", keyword: "maximum", params: { comparison: "<=", limit: 1e12 }, message: "must be <= 1000000000000" }];
                                                   return false;
                                                 } else {
                                                   if (data10 < -1e12 || isNaN(data10)) {
-                                                    validate10.errors = [
-                                                      {
-                                                        instancePath: instancePath + '/dials/' + i0 + '/min',
-                                                        schemaPath: '#/properties/dials/items/properties/min/minimum',
-                                                        keyword: 'minimum',
-                                                        params: { comparison: '>=', limit: -1e12 },
-                                                        message: 'must be >= -1000000000000',
-                                                      },
-                                                    ];
+                                                    validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/min", schemaPath: "#/properties/dials/items/properties/min/minimum", keyword: "minimum", params: { comparison: ">=", limit: -1e12 }, message: "must be >= -1000000000000" }];
                                                     return false;
                                                   }
                                                 }
                                               } else {
-                                                validate10.errors = [
-                                                  {
-                                                    instancePath: instancePath + '/dials/' + i0 + '/min',
-                                                    schemaPath: '#/properties/dials/items/properties/min/type',
-                                                    keyword: 'type',
-                                                    params: { type: 'number' },
-                                                    message: 'must be number',
-                                                  },
-                                                ];
+                                                validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/min", schemaPath: "#/properties/dials/items/properties/min/type", keyword: "type", params: { type: "number" }, message: "must be number" }];
                                                 return false;
                                               }
                                             }
@@ -594,42 +276,18 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                               let data11 = data4.max;
                                               const _errs22 = errors;
                                               if (errors === _errs22) {
-                                                if (typeof data11 == 'number') {
+                                                if (typeof data11 == "number") {
                                                   if (data11 > 1e12 || isNaN(data11)) {
-                                                    validate10.errors = [
-                                                      {
-                                                        instancePath: instancePath + '/dials/' + i0 + '/max',
-                                                        schemaPath: '#/properties/dials/items/properties/max/maximum',
-                                                        keyword: 'maximum',
-                                                        params: { comparison: '<=', limit: 1e12 },
-                                                        message: 'must be <= 1000000000000',
-                                                      },
-                                                    ];
+                                                    validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/max", schemaPath: "#/properties/dials/items/properties/max/maximum", keyword: "maximum", params: { comparison: "<=", limit: 1e12 }, message: "must be <= 1000000000000" }];
                                                     return false;
                                                   } else {
                                                     if (data11 < -1e12 || isNaN(data11)) {
-                                                      validate10.errors = [
-                                                        {
-                                                          instancePath: instancePath + '/dials/' + i0 + '/max',
-                                                          schemaPath: '#/properties/dials/items/properties/max/minimum',
-                                                          keyword: 'minimum',
-                                                          params: { comparison: '>=', limit: -1e12 },
-                                                          message: 'must be >= -1000000000000',
-                                                        },
-                                                      ];
+                                                      validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/max", schemaPath: "#/properties/dials/items/properties/max/minimum", keyword: "minimum", params: { comparison: ">=", limit: -1e12 }, message: "must be >= -1000000000000" }];
                                                       return false;
                                                     }
                                                   }
                                                 } else {
-                                                  validate10.errors = [
-                                                    {
-                                                      instancePath: instancePath + '/dials/' + i0 + '/max',
-                                                      schemaPath: '#/properties/dials/items/properties/max/type',
-                                                      keyword: 'type',
-                                                      params: { type: 'number' },
-                                                      message: 'must be number',
-                                                    },
-                                                  ];
+                                                  validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/max", schemaPath: "#/properties/dials/items/properties/max/type", keyword: "type", params: { type: "number" }, message: "must be number" }];
                                                   return false;
                                                 }
                                               }
@@ -642,42 +300,18 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                                 let data12 = data4.step;
                                                 const _errs24 = errors;
                                                 if (errors === _errs24) {
-                                                  if (typeof data12 == 'number') {
+                                                  if (typeof data12 == "number") {
                                                     if (data12 > 1e12 || isNaN(data12)) {
-                                                      validate10.errors = [
-                                                        {
-                                                          instancePath: instancePath + '/dials/' + i0 + '/step',
-                                                          schemaPath: '#/properties/dials/items/properties/step/maximum',
-                                                          keyword: 'maximum',
-                                                          params: { comparison: '<=', limit: 1e12 },
-                                                          message: 'must be <= 1000000000000',
-                                                        },
-                                                      ];
+                                                      validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/step", schemaPath: "#/properties/dials/items/properties/step/maximum", keyword: "maximum", params: { comparison: "<=", limit: 1e12 }, message: "must be <= 1000000000000" }];
                                                       return false;
                                                     } else {
                                                       if (data12 <= 0 || isNaN(data12)) {
-                                                        validate10.errors = [
-                                                          {
-                                                            instancePath: instancePath + '/dials/' + i0 + '/step',
-                                                            schemaPath: '#/properties/dials/items/properties/step/exclusiveMinimum',
-                                                            keyword: 'exclusiveMinimum',
-                                                            params: { comparison: '>', limit: 0 },
-                                                            message: 'must be > 0',
-                                                          },
-                                                        ];
+                                                        validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/step", schemaPath: "#/properties/dials/items/properties/step/exclusiveMinimum", keyword: "exclusiveMinimum", params: { comparison: ">", limit: 0 }, message: "must be > 0" }];
                                                         return false;
                                                       }
                                                     }
                                                   } else {
-                                                    validate10.errors = [
-                                                      {
-                                                        instancePath: instancePath + '/dials/' + i0 + '/step',
-                                                        schemaPath: '#/properties/dials/items/properties/step/type',
-                                                        keyword: 'type',
-                                                        params: { type: 'number' },
-                                                        message: 'must be number',
-                                                      },
-                                                    ];
+                                                    validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/step", schemaPath: "#/properties/dials/items/properties/step/type", keyword: "type", params: { type: "number" }, message: "must be number" }];
                                                     return false;
                                                   }
                                                 }
@@ -690,29 +324,13 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                                   let data13 = data4.unit;
                                                   const _errs26 = errors;
                                                   if (errors === _errs26) {
-                                                    if (typeof data13 === 'string') {
+                                                    if (typeof data13 === "string") {
                                                       if (func3(data13) > 20) {
-                                                        validate10.errors = [
-                                                          {
-                                                            instancePath: instancePath + '/dials/' + i0 + '/unit',
-                                                            schemaPath: '#/properties/dials/items/properties/unit/maxLength',
-                                                            keyword: 'maxLength',
-                                                            params: { limit: 20 },
-                                                            message: 'must NOT have more than 20 characters',
-                                                          },
-                                                        ];
+                                                        validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/unit", schemaPath: "#/properties/dials/items/properties/unit/maxLength", keyword: "maxLength", params: { limit: 20 }, message: "must NOT have more than 20 characters" }];
                                                         return false;
                                                       }
                                                     } else {
-                                                      validate10.errors = [
-                                                        {
-                                                          instancePath: instancePath + '/dials/' + i0 + '/unit',
-                                                          schemaPath: '#/properties/dials/items/properties/unit/type',
-                                                          keyword: 'type',
-                                                          params: { type: 'string' },
-                                                          message: 'must be string',
-                                                        },
-                                                      ];
+                                                      validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/unit", schemaPath: "#/properties/dials/items/properties/unit/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
                                                       return false;
                                                     }
                                                   }
@@ -727,27 +345,11 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                                     if (errors === _errs28) {
                                                       if (Array.isArray(data14)) {
                                                         if (data14.length > 200) {
-                                                          validate10.errors = [
-                                                            {
-                                                              instancePath: instancePath + '/dials/' + i0 + '/choices',
-                                                              schemaPath: '#/properties/dials/items/properties/choices/maxItems',
-                                                              keyword: 'maxItems',
-                                                              params: { limit: 200 },
-                                                              message: 'must NOT have more than 200 items',
-                                                            },
-                                                          ];
+                                                          validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/choices", schemaPath: "#/properties/dials/items/properties/choices/maxItems", keyword: "maxItems", params: { limit: 200 }, message: "must NOT have more than 200 items" }];
                                                           return false;
                                                         } else {
                                                           if (data14.length < 1) {
-                                                            validate10.errors = [
-                                                              {
-                                                                instancePath: instancePath + '/dials/' + i0 + '/choices',
-                                                                schemaPath: '#/properties/dials/items/properties/choices/minItems',
-                                                                keyword: 'minItems',
-                                                                params: { limit: 1 },
-                                                                message: 'must NOT have fewer than 1 items',
-                                                              },
-                                                            ];
+                                                            validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/choices", schemaPath: "#/properties/dials/items/properties/choices/minItems", keyword: "minItems", params: { limit: 1 }, message: "must NOT have fewer than 1 items" }];
                                                             return false;
                                                           } else {
                                                             var valid4 = true;
@@ -756,29 +358,13 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                                               let data15 = data14[i2];
                                                               const _errs30 = errors;
                                                               if (errors === _errs30) {
-                                                                if (typeof data15 === 'string') {
+                                                                if (typeof data15 === "string") {
                                                                   if (func3(data15) > 80) {
-                                                                    validate10.errors = [
-                                                                      {
-                                                                        instancePath: instancePath + '/dials/' + i0 + '/choices/' + i2,
-                                                                        schemaPath: '#/properties/dials/items/properties/choices/items/maxLength',
-                                                                        keyword: 'maxLength',
-                                                                        params: { limit: 80 },
-                                                                        message: 'must NOT have more than 80 characters',
-                                                                      },
-                                                                    ];
+                                                                    validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/choices/" + i2, schemaPath: "#/properties/dials/items/properties/choices/items/maxLength", keyword: "maxLength", params: { limit: 80 }, message: "must NOT have more than 80 characters" }];
                                                                     return false;
                                                                   }
                                                                 } else {
-                                                                  validate10.errors = [
-                                                                    {
-                                                                      instancePath: instancePath + '/dials/' + i0 + '/choices/' + i2,
-                                                                      schemaPath: '#/properties/dials/items/properties/choices/items/type',
-                                                                      keyword: 'type',
-                                                                      params: { type: 'string' },
-                                                                      message: 'must be string',
-                                                                    },
-                                                                  ];
+                                                                  validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/choices/" + i2, schemaPath: "#/properties/dials/items/properties/choices/items/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
                                                                   return false;
                                                                 }
                                                               }
@@ -790,15 +376,7 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                                           }
                                                         }
                                                       } else {
-                                                        validate10.errors = [
-                                                          {
-                                                            instancePath: instancePath + '/dials/' + i0 + '/choices',
-                                                            schemaPath: '#/properties/dials/items/properties/choices/type',
-                                                            keyword: 'type',
-                                                            params: { type: 'array' },
-                                                            message: 'must be array',
-                                                          },
-                                                        ];
+                                                        validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/choices", schemaPath: "#/properties/dials/items/properties/choices/type", keyword: "type", params: { type: "array" }, message: "must be array" }];
                                                         return false;
                                                       }
                                                     }
@@ -811,29 +389,13 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                                       let data16 = data4.group;
                                                       const _errs32 = errors;
                                                       if (errors === _errs32) {
-                                                        if (typeof data16 === 'string') {
+                                                        if (typeof data16 === "string") {
                                                           if (func3(data16) > 80) {
-                                                            validate10.errors = [
-                                                              {
-                                                                instancePath: instancePath + '/dials/' + i0 + '/group',
-                                                                schemaPath: '#/properties/dials/items/properties/group/maxLength',
-                                                                keyword: 'maxLength',
-                                                                params: { limit: 80 },
-                                                                message: 'must NOT have more than 80 characters',
-                                                              },
-                                                            ];
+                                                            validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/group", schemaPath: "#/properties/dials/items/properties/group/maxLength", keyword: "maxLength", params: { limit: 80 }, message: "must NOT have more than 80 characters" }];
                                                             return false;
                                                           }
                                                         } else {
-                                                          validate10.errors = [
-                                                            {
-                                                              instancePath: instancePath + '/dials/' + i0 + '/group',
-                                                              schemaPath: '#/properties/dials/items/properties/group/type',
-                                                              keyword: 'type',
-                                                              params: { type: 'string' },
-                                                              message: 'must be string',
-                                                            },
-                                                          ];
+                                                          validate10.errors = [{ instancePath: instancePath + "/dials/" + i0 + "/group", schemaPath: "#/properties/dials/items/properties/group/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
                                                           return false;
                                                         }
                                                       }
@@ -853,15 +415,7 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                 }
                               }
                             } else {
-                              validate10.errors = [
-                                {
-                                  instancePath: instancePath + '/dials/' + i0,
-                                  schemaPath: '#/properties/dials/items/type',
-                                  keyword: 'type',
-                                  params: { type: 'object' },
-                                  message: 'must be object',
-                                },
-                              ];
+                              validate10.errors = [{ instancePath: instancePath + "/dials/" + i0, schemaPath: "#/properties/dials/items/type", keyword: "type", params: { type: "object" }, message: "must be object" }];
                               return false;
                             }
                           }
@@ -872,15 +426,7 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                         }
                       }
                     } else {
-                      validate10.errors = [
-                        {
-                          instancePath: instancePath + '/dials',
-                          schemaPath: '#/properties/dials/type',
-                          keyword: 'type',
-                          params: { type: 'array' },
-                          message: 'must be array',
-                        },
-                      ];
+                      validate10.errors = [{ instancePath: instancePath + "/dials", schemaPath: "#/properties/dials/type", keyword: "type", params: { type: "array" }, message: "must be array" }];
                       return false;
                     }
                   }
@@ -895,15 +441,7 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                     if (errors === _errs34) {
                       if (Array.isArray(data17)) {
                         if (data17.length > 5e3) {
-                          validate10.errors = [
-                            {
-                              instancePath: instancePath + '/nodes',
-                              schemaPath: '#/properties/nodes/maxItems',
-                              keyword: 'maxItems',
-                              params: { limit: 5e3 },
-                              message: 'must NOT have more than 5000 items',
-                            },
-                          ];
+                          validate10.errors = [{ instancePath: instancePath + "/nodes", schemaPath: "#/properties/nodes/maxItems", keyword: "maxItems", params: { limit: 5e3 }, message: "must NOT have more than 5000 items" }];
                           return false;
                         } else {
                           var valid5 = true;
@@ -912,32 +450,16 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                             let data18 = data17[i3];
                             const _errs36 = errors;
                             if (errors === _errs36) {
-                              if (data18 && typeof data18 == 'object' && !Array.isArray(data18)) {
+                              if (data18 && typeof data18 == "object" && !Array.isArray(data18)) {
                                 let missing2;
-                                if ((data18.id === void 0 && (missing2 = 'id')) || (data18.type === void 0 && (missing2 = 'type'))) {
-                                  validate10.errors = [
-                                    {
-                                      instancePath: instancePath + '/nodes/' + i3,
-                                      schemaPath: '#/properties/nodes/items/required',
-                                      keyword: 'required',
-                                      params: { missingProperty: missing2 },
-                                      message: "must have required property '" + missing2 + "'",
-                                    },
-                                  ];
+                                if (data18.id === void 0 && (missing2 = "id") || data18.type === void 0 && (missing2 = "type")) {
+                                  validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3, schemaPath: "#/properties/nodes/items/required", keyword: "required", params: { missingProperty: missing2 }, message: "must have required property '" + missing2 + "'" }];
                                   return false;
                                 } else {
                                   const _errs38 = errors;
                                   for (const key2 in data18) {
-                                    if (!(key2 === 'id' || key2 === 'type' || key2 === 'name' || key2 === 'at' || key2 === 'settings')) {
-                                      validate10.errors = [
-                                        {
-                                          instancePath: instancePath + '/nodes/' + i3,
-                                          schemaPath: '#/properties/nodes/items/additionalProperties',
-                                          keyword: 'additionalProperties',
-                                          params: { additionalProperty: key2 },
-                                          message: 'must NOT have additional properties',
-                                        },
-                                      ];
+                                    if (!(key2 === "id" || key2 === "type" || key2 === "name" || key2 === "at" || key2 === "settings")) {
+                                      validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3, schemaPath: "#/properties/nodes/items/additionalProperties", keyword: "additionalProperties", params: { additionalProperty: key2 }, message: "must NOT have additional properties" }];
                                       return false;
                                       break;
                                     }
@@ -947,29 +469,13 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                       let data19 = data18.id;
                                       const _errs39 = errors;
                                       if (errors === _errs39) {
-                                        if (typeof data19 === 'string') {
+                                        if (typeof data19 === "string") {
                                           if (!pattern0.test(data19)) {
-                                            validate10.errors = [
-                                              {
-                                                instancePath: instancePath + '/nodes/' + i3 + '/id',
-                                                schemaPath: '#/properties/nodes/items/properties/id/pattern',
-                                                keyword: 'pattern',
-                                                params: { pattern: '^[A-Za-z][A-Za-z0-9_-]{0,63}$' },
-                                                message: 'must match pattern "^[A-Za-z][A-Za-z0-9_-]{0,63}$"',
-                                              },
-                                            ];
+                                            validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/id", schemaPath: "#/properties/nodes/items/properties/id/pattern", keyword: "pattern", params: { pattern: "^[A-Za-z][A-Za-z0-9_-]{0,63}$" }, message: 'must match pattern "^[A-Za-z][A-Za-z0-9_-]{0,63}$"' }];
                                             return false;
                                           }
                                         } else {
-                                          validate10.errors = [
-                                            {
-                                              instancePath: instancePath + '/nodes/' + i3 + '/id',
-                                              schemaPath: '#/properties/nodes/items/properties/id/type',
-                                              keyword: 'type',
-                                              params: { type: 'string' },
-                                              message: 'must be string',
-                                            },
-                                          ];
+                                          validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/id", schemaPath: "#/properties/nodes/items/properties/id/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
                                           return false;
                                         }
                                       }
@@ -982,42 +488,18 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                         let data20 = data18.type;
                                         const _errs41 = errors;
                                         if (errors === _errs41) {
-                                          if (typeof data20 === 'string') {
+                                          if (typeof data20 === "string") {
                                             if (func3(data20) > 80) {
-                                              validate10.errors = [
-                                                {
-                                                  instancePath: instancePath + '/nodes/' + i3 + '/type',
-                                                  schemaPath: '#/properties/nodes/items/properties/type/maxLength',
-                                                  keyword: 'maxLength',
-                                                  params: { limit: 80 },
-                                                  message: 'must NOT have more than 80 characters',
-                                                },
-                                              ];
+                                              validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/type", schemaPath: "#/properties/nodes/items/properties/type/maxLength", keyword: "maxLength", params: { limit: 80 }, message: "must NOT have more than 80 characters" }];
                                               return false;
                                             } else {
                                               if (func3(data20) < 1) {
-                                                validate10.errors = [
-                                                  {
-                                                    instancePath: instancePath + '/nodes/' + i3 + '/type',
-                                                    schemaPath: '#/properties/nodes/items/properties/type/minLength',
-                                                    keyword: 'minLength',
-                                                    params: { limit: 1 },
-                                                    message: 'must NOT have fewer than 1 characters',
-                                                  },
-                                                ];
+                                                validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/type", schemaPath: "#/properties/nodes/items/properties/type/minLength", keyword: "minLength", params: { limit: 1 }, message: "must NOT have fewer than 1 characters" }];
                                                 return false;
                                               }
                                             }
                                           } else {
-                                            validate10.errors = [
-                                              {
-                                                instancePath: instancePath + '/nodes/' + i3 + '/type',
-                                                schemaPath: '#/properties/nodes/items/properties/type/type',
-                                                keyword: 'type',
-                                                params: { type: 'string' },
-                                                message: 'must be string',
-                                              },
-                                            ];
+                                            validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/type", schemaPath: "#/properties/nodes/items/properties/type/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
                                             return false;
                                           }
                                         }
@@ -1030,42 +512,18 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                           let data21 = data18.name;
                                           const _errs43 = errors;
                                           if (errors === _errs43) {
-                                            if (typeof data21 === 'string') {
+                                            if (typeof data21 === "string") {
                                               if (func3(data21) > 60) {
-                                                validate10.errors = [
-                                                  {
-                                                    instancePath: instancePath + '/nodes/' + i3 + '/name',
-                                                    schemaPath: '#/properties/nodes/items/properties/name/maxLength',
-                                                    keyword: 'maxLength',
-                                                    params: { limit: 60 },
-                                                    message: 'must NOT have more than 60 characters',
-                                                  },
-                                                ];
+                                                validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/name", schemaPath: "#/properties/nodes/items/properties/name/maxLength", keyword: "maxLength", params: { limit: 60 }, message: "must NOT have more than 60 characters" }];
                                                 return false;
                                               } else {
                                                 if (func3(data21) < 1) {
-                                                  validate10.errors = [
-                                                    {
-                                                      instancePath: instancePath + '/nodes/' + i3 + '/name',
-                                                      schemaPath: '#/properties/nodes/items/properties/name/minLength',
-                                                      keyword: 'minLength',
-                                                      params: { limit: 1 },
-                                                      message: 'must NOT have fewer than 1 characters',
-                                                    },
-                                                  ];
+                                                  validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/name", schemaPath: "#/properties/nodes/items/properties/name/minLength", keyword: "minLength", params: { limit: 1 }, message: "must NOT have fewer than 1 characters" }];
                                                   return false;
                                                 }
                                               }
                                             } else {
-                                              validate10.errors = [
-                                                {
-                                                  instancePath: instancePath + '/nodes/' + i3 + '/name',
-                                                  schemaPath: '#/properties/nodes/items/properties/name/type',
-                                                  keyword: 'type',
-                                                  params: { type: 'string' },
-                                                  message: 'must be string',
-                                                },
-                                              ];
+                                              validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/name", schemaPath: "#/properties/nodes/items/properties/name/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
                                               return false;
                                             }
                                           }
@@ -1080,28 +538,12 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                             if (errors === _errs45) {
                                               if (Array.isArray(data22)) {
                                                 if (data22.length < 2) {
-                                                  validate10.errors = [
-                                                    {
-                                                      instancePath: instancePath + '/nodes/' + i3 + '/at',
-                                                      schemaPath: '#/properties/nodes/items/properties/at/minItems',
-                                                      keyword: 'minItems',
-                                                      params: { limit: 2 },
-                                                      message: 'must NOT have fewer than 2 items',
-                                                    },
-                                                  ];
+                                                  validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at", schemaPath: "#/properties/nodes/items/properties/at/minItems", keyword: "minItems", params: { limit: 2 }, message: "must NOT have fewer than 2 items" }];
                                                   return false;
                                                 } else {
                                                   const len4 = data22.length;
                                                   if (!(len4 <= 2)) {
-                                                    validate10.errors = [
-                                                      {
-                                                        instancePath: instancePath + '/nodes/' + i3 + '/at',
-                                                        schemaPath: '#/properties/nodes/items/properties/at/additionalItems',
-                                                        keyword: 'additionalItems',
-                                                        params: { limit: 2 },
-                                                        message: 'must NOT have more than 2 items',
-                                                      },
-                                                    ];
+                                                    validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at", schemaPath: "#/properties/nodes/items/properties/at/additionalItems", keyword: "additionalItems", params: { limit: 2 }, message: "must NOT have more than 2 items" }];
                                                     return false;
                                                   } else {
                                                     const len5 = data22.length;
@@ -1109,42 +551,18 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                                       let data23 = data22[0];
                                                       const _errs47 = errors;
                                                       if (errors === _errs47) {
-                                                        if (typeof data23 == 'number') {
+                                                        if (typeof data23 == "number") {
                                                           if (data23 > 1e12 || isNaN(data23)) {
-                                                            validate10.errors = [
-                                                              {
-                                                                instancePath: instancePath + '/nodes/' + i3 + '/at/0',
-                                                                schemaPath: '#/properties/nodes/items/properties/at/items/0/maximum',
-                                                                keyword: 'maximum',
-                                                                params: { comparison: '<=', limit: 1e12 },
-                                                                message: 'must be <= 1000000000000',
-                                                              },
-                                                            ];
+                                                            validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at/0", schemaPath: "#/properties/nodes/items/properties/at/items/0/maximum", keyword: "maximum", params: { comparison: "<=", limit: 1e12 }, message: "must be <= 1000000000000" }];
                                                             return false;
                                                           } else {
                                                             if (data23 < -1e12 || isNaN(data23)) {
-                                                              validate10.errors = [
-                                                                {
-                                                                  instancePath: instancePath + '/nodes/' + i3 + '/at/0',
-                                                                  schemaPath: '#/properties/nodes/items/properties/at/items/0/minimum',
-                                                                  keyword: 'minimum',
-                                                                  params: { comparison: '>=', limit: -1e12 },
-                                                                  message: 'must be >= -1000000000000',
-                                                                },
-                                                              ];
+                                                              validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at/0", schemaPath: "#/properties/nodes/items/properties/at/items/0/minimum", keyword: "minimum", params: { comparison: ">=", limit: -1e12 }, message: "must be >= -1000000000000" }];
                                                               return false;
                                                             }
                                                           }
                                                         } else {
-                                                          validate10.errors = [
-                                                            {
-                                                              instancePath: instancePath + '/nodes/' + i3 + '/at/0',
-                                                              schemaPath: '#/properties/nodes/items/properties/at/items/0/type',
-                                                              keyword: 'type',
-                                                              params: { type: 'number' },
-                                                              message: 'must be number',
-                                                            },
-                                                          ];
+                                                          validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at/0", schemaPath: "#/properties/nodes/items/properties/at/items/0/type", keyword: "type", params: { type: "number" }, message: "must be number" }];
                                                           return false;
                                                         }
                                                       }
@@ -1155,42 +573,18 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                                         let data24 = data22[1];
                                                         const _errs49 = errors;
                                                         if (errors === _errs49) {
-                                                          if (typeof data24 == 'number') {
+                                                          if (typeof data24 == "number") {
                                                             if (data24 > 1e12 || isNaN(data24)) {
-                                                              validate10.errors = [
-                                                                {
-                                                                  instancePath: instancePath + '/nodes/' + i3 + '/at/1',
-                                                                  schemaPath: '#/properties/nodes/items/properties/at/items/1/maximum',
-                                                                  keyword: 'maximum',
-                                                                  params: { comparison: '<=', limit: 1e12 },
-                                                                  message: 'must be <= 1000000000000',
-                                                                },
-                                                              ];
+                                                              validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at/1", schemaPath: "#/properties/nodes/items/properties/at/items/1/maximum", keyword: "maximum", params: { comparison: "<=", limit: 1e12 }, message: "must be <= 1000000000000" }];
                                                               return false;
                                                             } else {
                                                               if (data24 < -1e12 || isNaN(data24)) {
-                                                                validate10.errors = [
-                                                                  {
-                                                                    instancePath: instancePath + '/nodes/' + i3 + '/at/1',
-                                                                    schemaPath: '#/properties/nodes/items/properties/at/items/1/minimum',
-                                                                    keyword: 'minimum',
-                                                                    params: { comparison: '>=', limit: -1e12 },
-                                                                    message: 'must be >= -1000000000000',
-                                                                  },
-                                                                ];
+                                                                validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at/1", schemaPath: "#/properties/nodes/items/properties/at/items/1/minimum", keyword: "minimum", params: { comparison: ">=", limit: -1e12 }, message: "must be >= -1000000000000" }];
                                                                 return false;
                                                               }
                                                             }
                                                           } else {
-                                                            validate10.errors = [
-                                                              {
-                                                                instancePath: instancePath + '/nodes/' + i3 + '/at/1',
-                                                                schemaPath: '#/properties/nodes/items/properties/at/items/1/type',
-                                                                keyword: 'type',
-                                                                params: { type: 'number' },
-                                                                message: 'must be number',
-                                                              },
-                                                            ];
+                                                            validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at/1", schemaPath: "#/properties/nodes/items/properties/at/items/1/type", keyword: "type", params: { type: "number" }, message: "must be number" }];
                                                             return false;
                                                           }
                                                         }
@@ -1200,15 +594,7 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                                   }
                                                 }
                                               } else {
-                                                validate10.errors = [
-                                                  {
-                                                    instancePath: instancePath + '/nodes/' + i3 + '/at',
-                                                    schemaPath: '#/properties/nodes/items/properties/at/type',
-                                                    keyword: 'type',
-                                                    params: { type: 'array' },
-                                                    message: 'must be array',
-                                                  },
-                                                ];
+                                                validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/at", schemaPath: "#/properties/nodes/items/properties/at/type", keyword: "type", params: { type: "array" }, message: "must be array" }];
                                                 return false;
                                               }
                                             }
@@ -1220,16 +606,8 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                             if (data18.settings !== void 0) {
                                               let data25 = data18.settings;
                                               const _errs51 = errors;
-                                              if (!(data25 && typeof data25 == 'object' && !Array.isArray(data25))) {
-                                                validate10.errors = [
-                                                  {
-                                                    instancePath: instancePath + '/nodes/' + i3 + '/settings',
-                                                    schemaPath: '#/properties/nodes/items/properties/settings/type',
-                                                    keyword: 'type',
-                                                    params: { type: 'object' },
-                                                    message: 'must be object',
-                                                  },
-                                                ];
+                                              if (!(data25 && typeof data25 == "object" && !Array.isArray(data25))) {
+                                                validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3 + "/settings", schemaPath: "#/properties/nodes/items/properties/settings/type", keyword: "type", params: { type: "object" }, message: "must be object" }];
                                                 return false;
                                               }
                                               var valid6 = _errs51 === errors;
@@ -1243,15 +621,7 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                   }
                                 }
                               } else {
-                                validate10.errors = [
-                                  {
-                                    instancePath: instancePath + '/nodes/' + i3,
-                                    schemaPath: '#/properties/nodes/items/type',
-                                    keyword: 'type',
-                                    params: { type: 'object' },
-                                    message: 'must be object',
-                                  },
-                                ];
+                                validate10.errors = [{ instancePath: instancePath + "/nodes/" + i3, schemaPath: "#/properties/nodes/items/type", keyword: "type", params: { type: "object" }, message: "must be object" }];
                                 return false;
                               }
                             }
@@ -1262,15 +632,7 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                           }
                         }
                       } else {
-                        validate10.errors = [
-                          {
-                            instancePath: instancePath + '/nodes',
-                            schemaPath: '#/properties/nodes/type',
-                            keyword: 'type',
-                            params: { type: 'array' },
-                            message: 'must be array',
-                          },
-                        ];
+                        validate10.errors = [{ instancePath: instancePath + "/nodes", schemaPath: "#/properties/nodes/type", keyword: "type", params: { type: "array" }, message: "must be array" }];
                         return false;
                       }
                     }
@@ -1285,15 +647,7 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                       if (errors === _errs53) {
                         if (Array.isArray(data26)) {
                           if (data26.length > 2e4) {
-                            validate10.errors = [
-                              {
-                                instancePath: instancePath + '/wires',
-                                schemaPath: '#/properties/wires/maxItems',
-                                keyword: 'maxItems',
-                                params: { limit: 2e4 },
-                                message: 'must NOT have more than 20000 items',
-                              },
-                            ];
+                            validate10.errors = [{ instancePath: instancePath + "/wires", schemaPath: "#/properties/wires/maxItems", keyword: "maxItems", params: { limit: 2e4 }, message: "must NOT have more than 20000 items" }];
                             return false;
                           } else {
                             var valid8 = true;
@@ -1302,32 +656,16 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                               let data27 = data26[i4];
                               const _errs55 = errors;
                               if (errors === _errs55) {
-                                if (data27 && typeof data27 == 'object' && !Array.isArray(data27)) {
+                                if (data27 && typeof data27 == "object" && !Array.isArray(data27)) {
                                   let missing3;
-                                  if ((data27.from === void 0 && (missing3 = 'from')) || (data27.to === void 0 && (missing3 = 'to'))) {
-                                    validate10.errors = [
-                                      {
-                                        instancePath: instancePath + '/wires/' + i4,
-                                        schemaPath: '#/properties/wires/items/required',
-                                        keyword: 'required',
-                                        params: { missingProperty: missing3 },
-                                        message: "must have required property '" + missing3 + "'",
-                                      },
-                                    ];
+                                  if (data27.from === void 0 && (missing3 = "from") || data27.to === void 0 && (missing3 = "to")) {
+                                    validate10.errors = [{ instancePath: instancePath + "/wires/" + i4, schemaPath: "#/properties/wires/items/required", keyword: "required", params: { missingProperty: missing3 }, message: "must have required property '" + missing3 + "'" }];
                                     return false;
                                   } else {
                                     const _errs57 = errors;
                                     for (const key3 in data27) {
-                                      if (!(key3 === 'from' || key3 === 'to')) {
-                                        validate10.errors = [
-                                          {
-                                            instancePath: instancePath + '/wires/' + i4,
-                                            schemaPath: '#/properties/wires/items/additionalProperties',
-                                            keyword: 'additionalProperties',
-                                            params: { additionalProperty: key3 },
-                                            message: 'must NOT have additional properties',
-                                          },
-                                        ];
+                                      if (!(key3 === "from" || key3 === "to")) {
+                                        validate10.errors = [{ instancePath: instancePath + "/wires/" + i4, schemaPath: "#/properties/wires/items/additionalProperties", keyword: "additionalProperties", params: { additionalProperty: key3 }, message: "must NOT have additional properties" }];
                                         return false;
                                         break;
                                       }
@@ -1339,28 +677,12 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                         if (errors === _errs58) {
                                           if (Array.isArray(data28)) {
                                             if (data28.length < 2) {
-                                              validate10.errors = [
-                                                {
-                                                  instancePath: instancePath + '/wires/' + i4 + '/from',
-                                                  schemaPath: '#/properties/wires/items/properties/from/minItems',
-                                                  keyword: 'minItems',
-                                                  params: { limit: 2 },
-                                                  message: 'must NOT have fewer than 2 items',
-                                                },
-                                              ];
+                                              validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/from", schemaPath: "#/properties/wires/items/properties/from/minItems", keyword: "minItems", params: { limit: 2 }, message: "must NOT have fewer than 2 items" }];
                                               return false;
                                             } else {
                                               const len7 = data28.length;
                                               if (!(len7 <= 2)) {
-                                                validate10.errors = [
-                                                  {
-                                                    instancePath: instancePath + '/wires/' + i4 + '/from',
-                                                    schemaPath: '#/properties/wires/items/properties/from/additionalItems',
-                                                    keyword: 'additionalItems',
-                                                    params: { limit: 2 },
-                                                    message: 'must NOT have more than 2 items',
-                                                  },
-                                                ];
+                                                validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/from", schemaPath: "#/properties/wires/items/properties/from/additionalItems", keyword: "additionalItems", params: { limit: 2 }, message: "must NOT have more than 2 items" }];
                                                 return false;
                                               } else {
                                                 const len8 = data28.length;
@@ -1368,29 +690,13 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                                   let data29 = data28[0];
                                                   const _errs60 = errors;
                                                   if (errors === _errs60) {
-                                                    if (typeof data29 === 'string') {
+                                                    if (typeof data29 === "string") {
                                                       if (!pattern0.test(data29)) {
-                                                        validate10.errors = [
-                                                          {
-                                                            instancePath: instancePath + '/wires/' + i4 + '/from/0',
-                                                            schemaPath: '#/properties/wires/items/properties/from/items/0/pattern',
-                                                            keyword: 'pattern',
-                                                            params: { pattern: '^[A-Za-z][A-Za-z0-9_-]{0,63}$' },
-                                                            message: 'must match pattern "^[A-Za-z][A-Za-z0-9_-]{0,63}$"',
-                                                          },
-                                                        ];
+                                                        validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/from/0", schemaPath: "#/properties/wires/items/properties/from/items/0/pattern", keyword: "pattern", params: { pattern: "^[A-Za-z][A-Za-z0-9_-]{0,63}$" }, message: 'must match pattern "^[A-Za-z][A-Za-z0-9_-]{0,63}$"' }];
                                                         return false;
                                                       }
                                                     } else {
-                                                      validate10.errors = [
-                                                        {
-                                                          instancePath: instancePath + '/wires/' + i4 + '/from/0',
-                                                          schemaPath: '#/properties/wires/items/properties/from/items/0/type',
-                                                          keyword: 'type',
-                                                          params: { type: 'string' },
-                                                          message: 'must be string',
-                                                        },
-                                                      ];
+                                                      validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/from/0", schemaPath: "#/properties/wires/items/properties/from/items/0/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
                                                       return false;
                                                     }
                                                   }
@@ -1401,42 +707,18 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                                     let data30 = data28[1];
                                                     const _errs62 = errors;
                                                     if (errors === _errs62) {
-                                                      if (typeof data30 === 'string') {
+                                                      if (typeof data30 === "string") {
                                                         if (func3(data30) > 40) {
-                                                          validate10.errors = [
-                                                            {
-                                                              instancePath: instancePath + '/wires/' + i4 + '/from/1',
-                                                              schemaPath: '#/properties/wires/items/properties/from/items/1/maxLength',
-                                                              keyword: 'maxLength',
-                                                              params: { limit: 40 },
-                                                              message: 'must NOT have more than 40 characters',
-                                                            },
-                                                          ];
+                                                          validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/from/1", schemaPath: "#/properties/wires/items/properties/from/items/1/maxLength", keyword: "maxLength", params: { limit: 40 }, message: "must NOT have more than 40 characters" }];
                                                           return false;
                                                         } else {
                                                           if (func3(data30) < 1) {
-                                                            validate10.errors = [
-                                                              {
-                                                                instancePath: instancePath + '/wires/' + i4 + '/from/1',
-                                                                schemaPath: '#/properties/wires/items/properties/from/items/1/minLength',
-                                                                keyword: 'minLength',
-                                                                params: { limit: 1 },
-                                                                message: 'must NOT have fewer than 1 characters',
-                                                              },
-                                                            ];
+                                                            validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/from/1", schemaPath: "#/properties/wires/items/properties/from/items/1/minLength", keyword: "minLength", params: { limit: 1 }, message: "must NOT have fewer than 1 characters" }];
                                                             return false;
                                                           }
                                                         }
                                                       } else {
-                                                        validate10.errors = [
-                                                          {
-                                                            instancePath: instancePath + '/wires/' + i4 + '/from/1',
-                                                            schemaPath: '#/properties/wires/items/properties/from/items/1/type',
-                                                            keyword: 'type',
-                                                            params: { type: 'string' },
-                                                            message: 'must be string',
-                                                          },
-                                                        ];
+                                                        validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/from/1", schemaPath: "#/properties/wires/items/properties/from/items/1/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
                                                         return false;
                                                       }
                                                     }
@@ -1446,15 +728,7 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                               }
                                             }
                                           } else {
-                                            validate10.errors = [
-                                              {
-                                                instancePath: instancePath + '/wires/' + i4 + '/from',
-                                                schemaPath: '#/properties/wires/items/properties/from/type',
-                                                keyword: 'type',
-                                                params: { type: 'array' },
-                                                message: 'must be array',
-                                              },
-                                            ];
+                                            validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/from", schemaPath: "#/properties/wires/items/properties/from/type", keyword: "type", params: { type: "array" }, message: "must be array" }];
                                             return false;
                                           }
                                         }
@@ -1469,28 +743,12 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                           if (errors === _errs64) {
                                             if (Array.isArray(data31)) {
                                               if (data31.length < 2) {
-                                                validate10.errors = [
-                                                  {
-                                                    instancePath: instancePath + '/wires/' + i4 + '/to',
-                                                    schemaPath: '#/properties/wires/items/properties/to/minItems',
-                                                    keyword: 'minItems',
-                                                    params: { limit: 2 },
-                                                    message: 'must NOT have fewer than 2 items',
-                                                  },
-                                                ];
+                                                validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/to", schemaPath: "#/properties/wires/items/properties/to/minItems", keyword: "minItems", params: { limit: 2 }, message: "must NOT have fewer than 2 items" }];
                                                 return false;
                                               } else {
                                                 const len9 = data31.length;
                                                 if (!(len9 <= 2)) {
-                                                  validate10.errors = [
-                                                    {
-                                                      instancePath: instancePath + '/wires/' + i4 + '/to',
-                                                      schemaPath: '#/properties/wires/items/properties/to/additionalItems',
-                                                      keyword: 'additionalItems',
-                                                      params: { limit: 2 },
-                                                      message: 'must NOT have more than 2 items',
-                                                    },
-                                                  ];
+                                                  validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/to", schemaPath: "#/properties/wires/items/properties/to/additionalItems", keyword: "additionalItems", params: { limit: 2 }, message: "must NOT have more than 2 items" }];
                                                   return false;
                                                 } else {
                                                   const len10 = data31.length;
@@ -1498,29 +756,13 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                                     let data32 = data31[0];
                                                     const _errs66 = errors;
                                                     if (errors === _errs66) {
-                                                      if (typeof data32 === 'string') {
+                                                      if (typeof data32 === "string") {
                                                         if (!pattern0.test(data32)) {
-                                                          validate10.errors = [
-                                                            {
-                                                              instancePath: instancePath + '/wires/' + i4 + '/to/0',
-                                                              schemaPath: '#/properties/wires/items/properties/to/items/0/pattern',
-                                                              keyword: 'pattern',
-                                                              params: { pattern: '^[A-Za-z][A-Za-z0-9_-]{0,63}$' },
-                                                              message: 'must match pattern "^[A-Za-z][A-Za-z0-9_-]{0,63}$"',
-                                                            },
-                                                          ];
+                                                          validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/to/0", schemaPath: "#/properties/wires/items/properties/to/items/0/pattern", keyword: "pattern", params: { pattern: "^[A-Za-z][A-Za-z0-9_-]{0,63}$" }, message: 'must match pattern "^[A-Za-z][A-Za-z0-9_-]{0,63}$"' }];
                                                           return false;
                                                         }
                                                       } else {
-                                                        validate10.errors = [
-                                                          {
-                                                            instancePath: instancePath + '/wires/' + i4 + '/to/0',
-                                                            schemaPath: '#/properties/wires/items/properties/to/items/0/type',
-                                                            keyword: 'type',
-                                                            params: { type: 'string' },
-                                                            message: 'must be string',
-                                                          },
-                                                        ];
+                                                        validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/to/0", schemaPath: "#/properties/wires/items/properties/to/items/0/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
                                                         return false;
                                                       }
                                                     }
@@ -1531,42 +773,18 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                                       let data33 = data31[1];
                                                       const _errs68 = errors;
                                                       if (errors === _errs68) {
-                                                        if (typeof data33 === 'string') {
+                                                        if (typeof data33 === "string") {
                                                           if (func3(data33) > 40) {
-                                                            validate10.errors = [
-                                                              {
-                                                                instancePath: instancePath + '/wires/' + i4 + '/to/1',
-                                                                schemaPath: '#/properties/wires/items/properties/to/items/1/maxLength',
-                                                                keyword: 'maxLength',
-                                                                params: { limit: 40 },
-                                                                message: 'must NOT have more than 40 characters',
-                                                              },
-                                                            ];
+                                                            validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/to/1", schemaPath: "#/properties/wires/items/properties/to/items/1/maxLength", keyword: "maxLength", params: { limit: 40 }, message: "must NOT have more than 40 characters" }];
                                                             return false;
                                                           } else {
                                                             if (func3(data33) < 1) {
-                                                              validate10.errors = [
-                                                                {
-                                                                  instancePath: instancePath + '/wires/' + i4 + '/to/1',
-                                                                  schemaPath: '#/properties/wires/items/properties/to/items/1/minLength',
-                                                                  keyword: 'minLength',
-                                                                  params: { limit: 1 },
-                                                                  message: 'must NOT have fewer than 1 characters',
-                                                                },
-                                                              ];
+                                                              validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/to/1", schemaPath: "#/properties/wires/items/properties/to/items/1/minLength", keyword: "minLength", params: { limit: 1 }, message: "must NOT have fewer than 1 characters" }];
                                                               return false;
                                                             }
                                                           }
                                                         } else {
-                                                          validate10.errors = [
-                                                            {
-                                                              instancePath: instancePath + '/wires/' + i4 + '/to/1',
-                                                              schemaPath: '#/properties/wires/items/properties/to/items/1/type',
-                                                              keyword: 'type',
-                                                              params: { type: 'string' },
-                                                              message: 'must be string',
-                                                            },
-                                                          ];
+                                                          validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/to/1", schemaPath: "#/properties/wires/items/properties/to/items/1/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
                                                           return false;
                                                         }
                                                       }
@@ -1576,15 +794,7 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                                 }
                                               }
                                             } else {
-                                              validate10.errors = [
-                                                {
-                                                  instancePath: instancePath + '/wires/' + i4 + '/to',
-                                                  schemaPath: '#/properties/wires/items/properties/to/type',
-                                                  keyword: 'type',
-                                                  params: { type: 'array' },
-                                                  message: 'must be array',
-                                                },
-                                              ];
+                                              validate10.errors = [{ instancePath: instancePath + "/wires/" + i4 + "/to", schemaPath: "#/properties/wires/items/properties/to/type", keyword: "type", params: { type: "array" }, message: "must be array" }];
                                               return false;
                                             }
                                           }
@@ -1596,15 +806,7 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                     }
                                   }
                                 } else {
-                                  validate10.errors = [
-                                    {
-                                      instancePath: instancePath + '/wires/' + i4,
-                                      schemaPath: '#/properties/wires/items/type',
-                                      keyword: 'type',
-                                      params: { type: 'object' },
-                                      message: 'must be object',
-                                    },
-                                  ];
+                                  validate10.errors = [{ instancePath: instancePath + "/wires/" + i4, schemaPath: "#/properties/wires/items/type", keyword: "type", params: { type: "object" }, message: "must be object" }];
                                   return false;
                                 }
                               }
@@ -1615,15 +817,7 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                             }
                           }
                         } else {
-                          validate10.errors = [
-                            {
-                              instancePath: instancePath + '/wires',
-                              schemaPath: '#/properties/wires/type',
-                              keyword: 'type',
-                              params: { type: 'array' },
-                              message: 'must be array',
-                            },
-                          ];
+                          validate10.errors = [{ instancePath: instancePath + "/wires", schemaPath: "#/properties/wires/type", keyword: "type", params: { type: "array" }, message: "must be array" }];
                           return false;
                         }
                       }
@@ -1638,15 +832,7 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                         if (errors === _errs70) {
                           if (Array.isArray(data34)) {
                             if (data34.length > 1e3) {
-                              validate10.errors = [
-                                {
-                                  instancePath: instancePath + '/areas',
-                                  schemaPath: '#/properties/areas/maxItems',
-                                  keyword: 'maxItems',
-                                  params: { limit: 1e3 },
-                                  message: 'must NOT have more than 1000 items',
-                                },
-                              ];
+                              validate10.errors = [{ instancePath: instancePath + "/areas", schemaPath: "#/properties/areas/maxItems", keyword: "maxItems", params: { limit: 1e3 }, message: "must NOT have more than 1000 items" }];
                               return false;
                             } else {
                               var valid12 = true;
@@ -1654,16 +840,8 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                               for (let i5 = 0; i5 < len11; i5++) {
                                 let data35 = data34[i5];
                                 const _errs72 = errors;
-                                if (!(data35 && typeof data35 == 'object' && !Array.isArray(data35))) {
-                                  validate10.errors = [
-                                    {
-                                      instancePath: instancePath + '/areas/' + i5,
-                                      schemaPath: '#/properties/areas/items/type',
-                                      keyword: 'type',
-                                      params: { type: 'object' },
-                                      message: 'must be object',
-                                    },
-                                  ];
+                                if (!(data35 && typeof data35 == "object" && !Array.isArray(data35))) {
+                                  validate10.errors = [{ instancePath: instancePath + "/areas/" + i5, schemaPath: "#/properties/areas/items/type", keyword: "type", params: { type: "object" }, message: "must be object" }];
                                   return false;
                                 }
                                 var valid12 = _errs72 === errors;
@@ -1673,15 +851,7 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                               }
                             }
                           } else {
-                            validate10.errors = [
-                              {
-                                instancePath: instancePath + '/areas',
-                                schemaPath: '#/properties/areas/type',
-                                keyword: 'type',
-                                params: { type: 'array' },
-                                message: 'must be array',
-                              },
-                            ];
+                            validate10.errors = [{ instancePath: instancePath + "/areas", schemaPath: "#/properties/areas/type", keyword: "type", params: { type: "array" }, message: "must be array" }];
                             return false;
                           }
                         }
@@ -1696,15 +866,7 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                           if (errors === _errs74) {
                             if (Array.isArray(data36)) {
                               if (data36.length > 1e3) {
-                                validate10.errors = [
-                                  {
-                                    instancePath: instancePath + '/notes',
-                                    schemaPath: '#/properties/notes/maxItems',
-                                    keyword: 'maxItems',
-                                    params: { limit: 1e3 },
-                                    message: 'must NOT have more than 1000 items',
-                                  },
-                                ];
+                                validate10.errors = [{ instancePath: instancePath + "/notes", schemaPath: "#/properties/notes/maxItems", keyword: "maxItems", params: { limit: 1e3 }, message: "must NOT have more than 1000 items" }];
                                 return false;
                               } else {
                                 var valid13 = true;
@@ -1712,16 +874,8 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                 for (let i6 = 0; i6 < len12; i6++) {
                                   let data37 = data36[i6];
                                   const _errs76 = errors;
-                                  if (!(data37 && typeof data37 == 'object' && !Array.isArray(data37))) {
-                                    validate10.errors = [
-                                      {
-                                        instancePath: instancePath + '/notes/' + i6,
-                                        schemaPath: '#/properties/notes/items/type',
-                                        keyword: 'type',
-                                        params: { type: 'object' },
-                                        message: 'must be object',
-                                      },
-                                    ];
+                                  if (!(data37 && typeof data37 == "object" && !Array.isArray(data37))) {
+                                    validate10.errors = [{ instancePath: instancePath + "/notes/" + i6, schemaPath: "#/properties/notes/items/type", keyword: "type", params: { type: "object" }, message: "must be object" }];
                                     return false;
                                   }
                                   var valid13 = _errs76 === errors;
@@ -1731,15 +885,7 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                 }
                               }
                             } else {
-                              validate10.errors = [
-                                {
-                                  instancePath: instancePath + '/notes',
-                                  schemaPath: '#/properties/notes/type',
-                                  keyword: 'type',
-                                  params: { type: 'array' },
-                                  message: 'must be array',
-                                },
-                              ];
+                              validate10.errors = [{ instancePath: instancePath + "/notes", schemaPath: "#/properties/notes/type", keyword: "type", params: { type: "array" }, message: "must be array" }];
                               return false;
                             }
                           }
@@ -1751,16 +897,8 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                           if (data.view !== void 0) {
                             let data38 = data.view;
                             const _errs78 = errors;
-                            if (!(data38 && typeof data38 == 'object' && !Array.isArray(data38))) {
-                              validate10.errors = [
-                                {
-                                  instancePath: instancePath + '/view',
-                                  schemaPath: '#/properties/view/type',
-                                  keyword: 'type',
-                                  params: { type: 'object' },
-                                  message: 'must be object',
-                                },
-                              ];
+                            if (!(data38 && typeof data38 == "object" && !Array.isArray(data38))) {
+                              validate10.errors = [{ instancePath: instancePath + "/view", schemaPath: "#/properties/view/type", keyword: "type", params: { type: "object" }, message: "must be object" }];
                               return false;
                             }
                             var valid0 = _errs78 === errors;
@@ -1772,19 +910,12 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                               let data39 = data.assets;
                               const _errs80 = errors;
                               if (errors === _errs80) {
-                                if (data39 && typeof data39 == 'object' && !Array.isArray(data39)) {
+                                if (data39 && typeof data39 == "object" && !Array.isArray(data39)) {
                                   for (const key4 in data39) {
                                     const _errs82 = errors;
-                                    if (typeof key4 === 'string') {
+                                    if (typeof key4 === "string") {
                                       if (!pattern4.test(key4)) {
-                                        const err0 = {
-                                          instancePath: instancePath + '/assets',
-                                          schemaPath: '#/properties/assets/propertyNames/pattern',
-                                          keyword: 'pattern',
-                                          params: { pattern: '^[0-9a-f]{64}$' },
-                                          message: 'must match pattern "^[0-9a-f]{64}$"',
-                                          propertyName: key4,
-                                        };
+                                        const err0 = { instancePath: instancePath + "/assets", schemaPath: "#/properties/assets/propertyNames/pattern", keyword: "pattern", params: { pattern: "^[0-9a-f]{64}$" }, message: 'must match pattern "^[0-9a-f]{64}$"', propertyName: key4 };
                                         if (vErrors === null) {
                                           vErrors = [err0];
                                         } else {
@@ -1795,13 +926,7 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                     }
                                     var valid14 = _errs82 === errors;
                                     if (!valid14) {
-                                      const err1 = {
-                                        instancePath: instancePath + '/assets',
-                                        schemaPath: '#/properties/assets/propertyNames',
-                                        keyword: 'propertyNames',
-                                        params: { propertyName: key4 },
-                                        message: 'property name must be valid',
-                                      };
+                                      const err1 = { instancePath: instancePath + "/assets", schemaPath: "#/properties/assets/propertyNames", keyword: "propertyNames", params: { propertyName: key4 }, message: "property name must be valid" };
                                       if (vErrors === null) {
                                         vErrors = [err1];
                                       } else {
@@ -1818,32 +943,16 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                       let data40 = data39[key5];
                                       const _errs84 = errors;
                                       if (errors === _errs84) {
-                                        if (data40 && typeof data40 == 'object' && !Array.isArray(data40)) {
+                                        if (data40 && typeof data40 == "object" && !Array.isArray(data40)) {
                                           let missing4;
-                                          if ((data40.name === void 0 && (missing4 = 'name')) || (data40.bytes === void 0 && (missing4 = 'bytes'))) {
-                                            validate10.errors = [
-                                              {
-                                                instancePath: instancePath + '/assets/' + key5.replace(/~/g, '~0').replace(/\//g, '~1'),
-                                                schemaPath: '#/properties/assets/additionalProperties/required',
-                                                keyword: 'required',
-                                                params: { missingProperty: missing4 },
-                                                message: "must have required property '" + missing4 + "'",
-                                              },
-                                            ];
+                                          if (data40.name === void 0 && (missing4 = "name") || data40.bytes === void 0 && (missing4 = "bytes")) {
+                                            validate10.errors = [{ instancePath: instancePath + "/assets/" + key5.replace(/~/g, "~0").replace(/\//g, "~1"), schemaPath: "#/properties/assets/additionalProperties/required", keyword: "required", params: { missingProperty: missing4 }, message: "must have required property '" + missing4 + "'" }];
                                             return false;
                                           } else {
                                             const _errs86 = errors;
                                             for (const key6 in data40) {
-                                              if (!(key6 === 'name' || key6 === 'bytes')) {
-                                                validate10.errors = [
-                                                  {
-                                                    instancePath: instancePath + '/assets/' + key5.replace(/~/g, '~0').replace(/\//g, '~1'),
-                                                    schemaPath: '#/properties/assets/additionalProperties/additionalProperties',
-                                                    keyword: 'additionalProperties',
-                                                    params: { additionalProperty: key6 },
-                                                    message: 'must NOT have additional properties',
-                                                  },
-                                                ];
+                                              if (!(key6 === "name" || key6 === "bytes")) {
+                                                validate10.errors = [{ instancePath: instancePath + "/assets/" + key5.replace(/~/g, "~0").replace(/\//g, "~1"), schemaPath: "#/properties/assets/additionalProperties/additionalProperties", keyword: "additionalProperties", params: { additionalProperty: key6 }, message: "must NOT have additional properties" }];
                                                 return false;
                                                 break;
                                               }
@@ -1853,42 +962,18 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                                 let data41 = data40.name;
                                                 const _errs87 = errors;
                                                 if (errors === _errs87) {
-                                                  if (typeof data41 === 'string') {
+                                                  if (typeof data41 === "string") {
                                                     if (func3(data41) > 200) {
-                                                      validate10.errors = [
-                                                        {
-                                                          instancePath: instancePath + '/assets/' + key5.replace(/~/g, '~0').replace(/\//g, '~1') + '/name',
-                                                          schemaPath: '#/properties/assets/additionalProperties/properties/name/maxLength',
-                                                          keyword: 'maxLength',
-                                                          params: { limit: 200 },
-                                                          message: 'must NOT have more than 200 characters',
-                                                        },
-                                                      ];
+                                                      validate10.errors = [{ instancePath: instancePath + "/assets/" + key5.replace(/~/g, "~0").replace(/\//g, "~1") + "/name", schemaPath: "#/properties/assets/additionalProperties/properties/name/maxLength", keyword: "maxLength", params: { limit: 200 }, message: "must NOT have more than 200 characters" }];
                                                       return false;
                                                     } else {
                                                       if (func3(data41) < 1) {
-                                                        validate10.errors = [
-                                                          {
-                                                            instancePath: instancePath + '/assets/' + key5.replace(/~/g, '~0').replace(/\//g, '~1') + '/name',
-                                                            schemaPath: '#/properties/assets/additionalProperties/properties/name/minLength',
-                                                            keyword: 'minLength',
-                                                            params: { limit: 1 },
-                                                            message: 'must NOT have fewer than 1 characters',
-                                                          },
-                                                        ];
+                                                        validate10.errors = [{ instancePath: instancePath + "/assets/" + key5.replace(/~/g, "~0").replace(/\//g, "~1") + "/name", schemaPath: "#/properties/assets/additionalProperties/properties/name/minLength", keyword: "minLength", params: { limit: 1 }, message: "must NOT have fewer than 1 characters" }];
                                                         return false;
                                                       }
                                                     }
                                                   } else {
-                                                    validate10.errors = [
-                                                      {
-                                                        instancePath: instancePath + '/assets/' + key5.replace(/~/g, '~0').replace(/\//g, '~1') + '/name',
-                                                        schemaPath: '#/properties/assets/additionalProperties/properties/name/type',
-                                                        keyword: 'type',
-                                                        params: { type: 'string' },
-                                                        message: 'must be string',
-                                                      },
-                                                    ];
+                                                    validate10.errors = [{ instancePath: instancePath + "/assets/" + key5.replace(/~/g, "~0").replace(/\//g, "~1") + "/name", schemaPath: "#/properties/assets/additionalProperties/properties/name/type", keyword: "type", params: { type: "string" }, message: "must be string" }];
                                                     return false;
                                                   }
                                                 }
@@ -1900,30 +985,14 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                                 if (data40.bytes !== void 0) {
                                                   let data42 = data40.bytes;
                                                   const _errs89 = errors;
-                                                  if (!(typeof data42 == 'number' && !(data42 % 1) && !isNaN(data42))) {
-                                                    validate10.errors = [
-                                                      {
-                                                        instancePath: instancePath + '/assets/' + key5.replace(/~/g, '~0').replace(/\//g, '~1') + '/bytes',
-                                                        schemaPath: '#/properties/assets/additionalProperties/properties/bytes/type',
-                                                        keyword: 'type',
-                                                        params: { type: 'integer' },
-                                                        message: 'must be integer',
-                                                      },
-                                                    ];
+                                                  if (!(typeof data42 == "number" && (!(data42 % 1) && !isNaN(data42)))) {
+                                                    validate10.errors = [{ instancePath: instancePath + "/assets/" + key5.replace(/~/g, "~0").replace(/\//g, "~1") + "/bytes", schemaPath: "#/properties/assets/additionalProperties/properties/bytes/type", keyword: "type", params: { type: "integer" }, message: "must be integer" }];
                                                     return false;
                                                   }
                                                   if (errors === _errs89) {
-                                                    if (typeof data42 == 'number') {
+                                                    if (typeof data42 == "number") {
                                                       if (data42 < 0 || isNaN(data42)) {
-                                                        validate10.errors = [
-                                                          {
-                                                            instancePath: instancePath + '/assets/' + key5.replace(/~/g, '~0').replace(/\//g, '~1') + '/bytes',
-                                                            schemaPath: '#/properties/assets/additionalProperties/properties/bytes/minimum',
-                                                            keyword: 'minimum',
-                                                            params: { comparison: '>=', limit: 0 },
-                                                            message: 'must be >= 0',
-                                                          },
-                                                        ];
+                                                        validate10.errors = [{ instancePath: instancePath + "/assets/" + key5.replace(/~/g, "~0").replace(/\//g, "~1") + "/bytes", schemaPath: "#/properties/assets/additionalProperties/properties/bytes/minimum", keyword: "minimum", params: { comparison: ">=", limit: 0 }, message: "must be >= 0" }];
                                                         return false;
                                                       }
                                                     }
@@ -1936,15 +1005,7 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                             }
                                           }
                                         } else {
-                                          validate10.errors = [
-                                            {
-                                              instancePath: instancePath + '/assets/' + key5.replace(/~/g, '~0').replace(/\//g, '~1'),
-                                              schemaPath: '#/properties/assets/additionalProperties/type',
-                                              keyword: 'type',
-                                              params: { type: 'object' },
-                                              message: 'must be object',
-                                            },
-                                          ];
+                                          validate10.errors = [{ instancePath: instancePath + "/assets/" + key5.replace(/~/g, "~0").replace(/\//g, "~1"), schemaPath: "#/properties/assets/additionalProperties/type", keyword: "type", params: { type: "object" }, message: "must be object" }];
                                           return false;
                                         }
                                       }
@@ -1955,15 +1016,7 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
                                     }
                                   }
                                 } else {
-                                  validate10.errors = [
-                                    {
-                                      instancePath: instancePath + '/assets',
-                                      schemaPath: '#/properties/assets/type',
-                                      keyword: 'type',
-                                      params: { type: 'object' },
-                                      message: 'must be object',
-                                    },
-                                  ];
+                                  validate10.errors = [{ instancePath: instancePath + "/assets", schemaPath: "#/properties/assets/type", keyword: "type", params: { type: "object" }, message: "must be object" }];
                                   return false;
                                 }
                               }
@@ -1983,11 +1036,14 @@ function validate10(data, { instancePath = '', parentData, parentDataProperty, r
         }
       }
     } else {
-      validate10.errors = [{ instancePath, schemaPath: '#/type', keyword: 'type', params: { type: 'object' }, message: 'must be object' }];
+      validate10.errors = [{ instancePath, schemaPath: "#/type", keyword: "type", params: { type: "object" }, message: "must be object" }];
       return false;
     }
   }
   validate10.errors = vErrors;
   return errors === 0;
 }
-export { stdin_default as default, validate };
+export {
+  stdin_default as default,
+  validate
+};
