@@ -1,0 +1,94 @@
+import { MatButtonToggleGroupHarness } from '@angular/material/button-toggle/testing';
+import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
+import { MAT_DIALOG_DATA } from '@angular/material/dialog';
+import { MatRadioGroupHarness } from '@angular/material/radio/testing';
+import { MatSelectHarness } from '@angular/material/select/testing';
+import { TestBed } from '@angular/core/testing';
+import { describe, expect, test } from 'vitest';
+import type { WritableAnswer } from '@filaxis/protocol';
+import { EvaluationService } from '../../src/app/ropewalk/evaluation.service';
+import { ExportDialog, exportSources, type ExportData } from '../../src/app/ropewalk/export/export-dialog';
+import { answer, graph, mounted, typeInto, type Mounted } from './mounted';
+
+const writable: WritableAnswer = { uvSets: ['uv'], colours: [], parts: 1, copies: 0, called: 'main', counts: { faces: 1200, vertices: 700 } };
+
+/** The dialog over two outputs; `found` is what the worker says of the first. */
+async function dialog(
+  found: Partial<WritableAnswer> = {},
+  sources: ExportData['sources'] = [
+    { node: 'a', label: 'Output “main”' },
+    { node: 'b', label: 'Output “far”' },
+  ],
+): Promise<Mounted<ExportDialog>> {
+  // prettier-ignore
+  const data = { title: 'Quay rail', sources } as Omit<ExportData, 'evaluation'>;
+  const made = await mounted(ExportDialog, {
+    more: [{ provide: MAT_DIALOG_DATA, useFactory: () => ({ ...data, get evaluation() { return TestBed.inject(EvaluationService); } }) }], // prettier-ignore
+  });
+  if (sources.length) answer(made.worker, 'writable', { ...writable, ...found });
+  await made.settle();
+  return made;
+}
+const button = ({ host }: Mounted<unknown>): HTMLButtonElement =>
+  [...host.querySelectorAll('button')].find(({ textContent }) => /Download|Writing/.test(textContent!))!;
+const asked = ({ worker }: Mounted<unknown>): { node: string; ending: string; name: string; how: unknown } => worker.heard('export').at(-1)!;
+
+describe('exporting', () => {
+  test('offers outputs first, and says what it will write', async () => {
+    const made = await dialog();
+    const result = await made.loader.getHarness(MatSelectHarness);
+    expect(await result.getValueText()).toBe('Output “main”');
+    expect(made.host.querySelector('.says')!.textContent).toBe('Writes 1 200 faces, called “main”.');
+    expect(button(made).textContent!.trim()).toBe('Download quay-rail.glb');
+  });
+
+  test('writes the chosen result in the chosen format, unit and way up, under the typed name', async () => {
+    const made = await dialog();
+    const formats = await made.loader.getHarness(MatRadioGroupHarness);
+    await formats.checkRadioButton({ label: /^OBJ/ });
+    const [up, unit] = await made.loader.getAllHarnesses(MatButtonToggleGroupHarness);
+    await (await up.getToggles({ text: 'Z' }))[0].check();
+    await (await unit.getToggles({ text: 'centimetres' }))[0].check();
+    typeInto(made.host.querySelector<HTMLInputElement>('fx-text input')!, 'rail');
+    await made.settle();
+    button(made).click();
+    expect(asked(made)).toMatchObject({ node: 'a', ending: '.obj', name: 'rail', how: { up: 'z', unit: 'cm', expanded: false } });
+  });
+
+  test('asks about copies and parts only where there are some, and where the format knows them', async () => {
+    const labels = async (made: Mounted<unknown>): Promise<string[]> =>
+      Promise.all((await made.loader.getAllHarnesses(MatCheckboxHarness)).map((box) => box.getLabelText()));
+    const made = await dialog({ copies: 12, parts: 3 });
+    expect((await labels(made)).map((label) => label.split(' ')[0])).toEqual(['Copies', 'Copies', 'Each', 'Tangents']);
+    const [whole] = await made.loader.getAllHarnesses(MatCheckboxHarness);
+    await whole.check();
+    expect((await labels(made)).map((label) => label.split(' ')[0])).toEqual(['Copies', 'Each', 'Tangents']);
+    await (await made.loader.getHarness(MatRadioGroupHarness)).checkRadioButton({ label: /^STL/ });
+    expect(await labels(made)).toEqual([]);
+  });
+
+  test('tells what could not be written, and what was', async () => {
+    const made = await dialog();
+    button(made).click();
+    await made.settle();
+    expect([button(made).disabled, button(made).textContent!.trim()]).toEqual([true, 'Writing …']);
+    made.worker.say({ kind: 'export-failed', request: made.worker.heard('export')[0].request, message: 'The result is empty.' });
+    await made.settle();
+    expect(made.host.querySelector('[role=alert]')!.textContent).toContain('The result is empty.');
+    expect(button(made).disabled).toBe(false);
+  });
+
+  test('without a name nothing is written; without outputs it is said what to do', async () => {
+    const made = await dialog();
+    typeInto(made.host.querySelector<HTMLInputElement>('fx-text input')!, '  ');
+    await made.settle();
+    expect(button(made).disabled).toBe(true);
+    TestBed.resetTestingModule();
+    expect((await dialog({}, [])).host.textContent).toContain('Wire a result to an Output node');
+  });
+
+  test('outputs of a document are offered by their names', () => {
+    const document = graph([{ id: 'a', type: 'flow.output', settings: { name: 'near' } }, { id: 'b', type: 'lay.line' }, { id: 'c', type: 'flow.output' }]); // prettier-ignore
+    expect(exportSources(document)).toEqual([{ node: 'a', label: 'Output “near”' }, { node: 'c', label: 'Output “main”' }]); // prettier-ignore
+  });
+});
