@@ -102,13 +102,15 @@ describe('asking the graph', () => {
   });
 
   test('what it cannot do is done by a new node, with its settings; a name that is typed in full comes first', async () => {
-    const made = await mounted(AddMenu, { document: graph([]), inputs: { kind: null } });
+    const made = await mounted(AddMenu, { document: graph([{ id: 'hose', type: 'skin.tube' }]), inputs: { kind: null } });
     const added: unknown[] = [];
     const screen = { documents: made.documents, editing: TestBed.inject(EditingService), peek: () => null, ghost: () => null, addByName: (...given: unknown[]) => added.push(given) } as unknown as RopewalkScreen; // prettier-ignore
     const search = actionSearch(screen);
     search('every second point')[0].run();
     expect(added).toEqual([['pace.points', { which: 'every', every: 2 }]]);
     expect(search('rope')[0].name).toBe('Add Rope');
+    // Words of a name are no wish.
+    expect(search('go to tube')[0].name).toBe('Go to Tube hose');
     expect(search('tidy the graph')[0].name).toBe('Tidy the graph');
   });
 });

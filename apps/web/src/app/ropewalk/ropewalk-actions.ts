@@ -129,10 +129,10 @@ export function actionSearch(screen: RopewalkScreen): ActionSearch {
     const wishes = askedFor(text, screen.documents.chosenDefinition())
       .slice(0, mostWishes)
       .map((wish) => wishAction(screen, wish));
-    // Who typed a name wants what is called so.
-    const [first] = named;
-    const exact = first && [text.trim().toLowerCase(), `add ${text.trim().toLowerCase()}`].includes(first.name.toLowerCase());
-    return exact ? [first, ...wishes, ...named.slice(1)] : [...wishes, ...named];
+    // Who typed words of a name wants what is called so; others say what they want.
+    const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+    const called = named.filter(({ name }) => words.every((word) => name.toLowerCase().includes(word)));
+    return [...called, ...wishes, ...named.filter((action) => !called.includes(action))];
   };
 }
 
