@@ -51,7 +51,7 @@ beforeEach(() => {
   viewport.pan.set({ x: 0, y: 0 });
   hand = new GraphHand(documents, viewport, {
     add: (at, from) => asked.push(['add', from, Math.round(at.x)]),
-    choose: (node, end) => asked.push(['choose', node, end]),
+    choose: (node, end, _at, pulled) => asked.push(['choose', node, end, ...(pulled ? [pulled.to.join('.')] : [])]),
     refuse: (text) => asked.push(text),
   });
 });
@@ -144,6 +144,17 @@ describe('a wire that is taken off an input', () => {
     takeOff({ x: 60, y: 430 });
     expect(asked).toHaveLength(1);
     expect(now()).toBe(drawn);
+  });
+
+  test('over a node with several settings it asks which, and stays until that is said', () => {
+    const formula = { id: 'formula', type: 'gauge.formula', at: [0, 600] as const };
+    documents.openLoose({ ...drawn, nodes: [...drawn.nodes, formula], wires: [{ from: ['number', 'number'], to: ['formula', 'a'] }] });
+    const before = now();
+    expect(hand.pressInput(['formula', 'a'], eyelet('formula', 'a'))).toBe(true);
+    hand.move({ x: 480, y: 430 });
+    hand.release({ x: 480, y: 430 });
+    expect(asked).toEqual([['choose', 'rope', ['number', 'number'], 'formula.a']]);
+    expect(now()).toBe(before);
   });
 
   test('an input without a wire gives none', () => {

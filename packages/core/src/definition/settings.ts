@@ -147,6 +147,10 @@ const rangeText = (setting: NumberSetting): string => {
  */
 const [largest, smallest] = [1e15, 1e-20];
 
+/** Whether a setting applies beside the others of its node. What is given in another way than fixed may come out as anything, and leaves it open. */
+export const applies = ({ shownWhen = {} }: Setting, valueOf: (name: string) => unknown): boolean =>
+  Object.entries(shownWhen).every(([name, values]) => typeof valueOf(name) === 'object' || values.includes(valueOf(name)));
+
 /** Longer lists are data, not vectors. */
 const mostParts = 4;
 

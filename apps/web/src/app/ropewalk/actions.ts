@@ -15,6 +15,8 @@ export interface Action {
   readonly quiet?: boolean;
   /** Not possible now. */
   readonly off?: boolean;
+  /** It lasts while its key is held: from the search it can only be told. */
+  readonly held?: boolean;
   /** Menus that offer it, besides the search. */
   readonly menus?: readonly MenuPlace[];
   readonly run: () => void;

@@ -356,7 +356,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
         maxWidth: '92vw',
       })
       .afterClosed()
-      .subscribe((action) => action?.run());
+      .subscribe((action) => (action?.held ? this.say(`Hold ${action.shortcut}: ${action.name.toLowerCase()}.`) : action?.run()));
     this.application.tick();
   }
 

@@ -1,4 +1,5 @@
 import { indexOf, type FilaxisDocument, type GraphNode } from '@filaxis/core';
+import { tagGap, tagHeight, tagWidth } from '../graph/tag-geometry';
 import { freshId, moveNodes } from './edits';
 
 /** Where things stand in the graph: areas, notes, alignment, room. Functions from one document to the next. */
@@ -27,7 +28,6 @@ export const notesOf = (document: FilaxisDocument): Note[] =>
   (document.notes ?? []).filter((note): note is Record<string, unknown> & Note => typeof note['id'] === 'string' && typeof note['text'] === 'string' && isPair(note['at'])); // prettier-ignore
 
 const margin = { side: 18, top: 34, bottom: 18 };
-const tag = { width: 152, height: 56 };
 const placeOf = (node: GraphNode): readonly [number, number] => node.at ?? [0, 0];
 
 /** An area round the nodes. */
@@ -35,7 +35,7 @@ export function addArea(document: FilaxisDocument, ids: ReadonlySet<string>, tit
   const places = document.nodes.filter(({ id }) => ids.has(id)).map(placeOf);
   if (!places.length) return document;
   const [x, y] = [Math.min(...places.map((at) => at[0])), Math.min(...places.map((at) => at[1]))];
-  const [right, bottom] = [Math.max(...places.map((at) => at[0])) + tag.width, Math.max(...places.map((at) => at[1])) + tag.height];
+  const [right, bottom] = [Math.max(...places.map((at) => at[0])) + tagWidth, Math.max(...places.map((at) => at[1])) + tagHeight];
   const area: Area = {
     id: freshId('area', (document.areas ?? []).map((each) => String(each['id']))), // prettier-ignore
     title,
@@ -61,7 +61,7 @@ export function moveArea(document: FilaxisDocument, id: string, dx: number, dy: 
   const area = areasOf(document).find((each) => each.id === id);
   if (!area) return document;
   const inside = (x: number, y: number): boolean => x > area.at[0] && y > area.at[1] && x < area.at[0] + area.size[0] && y < area.at[1] + area.size[1];
-  const nodes = document.nodes.filter((node) => inside(placeOf(node)[0] + tag.width / 2, placeOf(node)[1] + tag.height / 2));
+  const nodes = document.nodes.filter((node) => inside(placeOf(node)[0] + tagWidth / 2, placeOf(node)[1] + tagHeight / 2));
   const moved = moveNodes(document, new Map(nodes.map((node) => [node.id, [placeOf(node)[0] + dx, placeOf(node)[1] + dy]])));
   const notes = (document.notes ?? []).map((note) => {
     const at = note['at'];
@@ -102,22 +102,19 @@ export function align(document: FilaxisDocument, ids: ReadonlySet<string>, how: 
   return moveNodes(document, new Map(places));
 }
 
-/** Between a tag and the next to its right. */
-const gap = 52;
-
 /** Moves what stands after a node to the right until it has room there; the node itself goes to the right of what leads to it. */
 export function makeRoom(document: FilaxisDocument, id: string): FilaxisDocument {
   const { nodes, wiresTo, wiresFrom } = indexOf(document);
   const node = nodes.get(id);
   if (!node) return document;
-  const near = (other: GraphNode): boolean => Math.abs(placeOf(other)[1] - placeOf(node)[1]) < tag.height + 12;
+  const near = (other: GraphNode): boolean => Math.abs(placeOf(other)[1] - placeOf(node)[1]) < tagHeight + 12;
   const sources = (wiresTo.get(id) ?? []).flatMap(({ from }) => nodes.get(from[0]) ?? []).filter(near);
-  const x = Math.max(placeOf(node)[0], ...sources.map((source) => placeOf(source)[0] + tag.width + gap));
+  const x = Math.max(placeOf(node)[0], ...sources.map((source) => placeOf(source)[0] + tagWidth + tagGap));
   const after = new Set([id]);
   for (const each of after) for (const { to } of wiresFrom.get(each) ?? []) after.add(to[0]);
   after.delete(id);
   const targets = (wiresFrom.get(id) ?? []).flatMap(({ to }) => nodes.get(to[0]) ?? []).filter(near);
-  const by = Math.max(0, ...targets.map((target) => x + tag.width + gap - placeOf(target)[0]));
+  const by = Math.max(0, ...targets.map((target) => x + tagWidth + tagGap - placeOf(target)[0]));
   const moved = [...after]
     .flatMap((each) => nodes.get(each) ?? [])
     .map((other): [string, [number, number]] => [other.id, [placeOf(other)[0] + by, placeOf(other)[1]]]);

@@ -21,8 +21,8 @@ export type Gesture =
 export interface HandRequests {
   /** A node is wanted at a place, wired from an output. */
   add(at: Place, from: End): void;
-  /** One of several settings is to be chosen for a wire from an output. */
-  choose(node: string, end: End, at: Place): void;
+  /** One of several settings is to be chosen for a wire from an output; `pulled` is the wire that it was before. */
+  choose(node: string, end: End, at: Place, pulled: Wire | null): void;
   refuse(text: string): void;
 }
 
@@ -136,14 +136,13 @@ export class GraphHand {
     if (pulled) {
       // Put back where it was, nothing has become of it.
       if (!moved || (aim?.to && sameWire({ from: end, to: aim.to }, pulled))) return;
-      if (aim?.refused) this.requests.refuse(aim.says);
-      else if (aim?.to) this.documents.apply('Move wire', connect(disconnect(document, pulled), end, aim.to));
-      else if (!aim) this.documents.apply('Remove wire', disconnect(document, pulled));
-    } else if (!aim) {
+      if (!aim) return this.documents.apply('Remove wire', disconnect(document, pulled));
+    }
+    if (!aim) {
       if (moved) this.requests.add({ x: at.x, y: at.y - tagHeight / 2 }, end);
     } else if (aim.refused) this.requests.refuse(aim.says);
-    else if (aim.to) this.documents.apply('Wire', connect(document, end, aim.to));
-    else this.requests.choose(aim.node, end, at);
+    else if (aim.to) this.documents.apply(pulled ? 'Move wire' : 'Wire', connect(pulled ? disconnect(document, pulled) : document, end, aim.to));
+    else this.requests.choose(aim.node, end, at, pulled);
   }
 
   private chooseFramed(a: Place, b: Place): void {

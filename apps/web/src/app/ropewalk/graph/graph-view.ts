@@ -15,13 +15,13 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { definitionById, definitionOf, labelOf, outputKind, type Dial, type GraphNode, type NodeDefinition, type PortKind } from '@filaxis/core';
+import { definitionById, definitionOf, labelOf, outputKind, type Dial, type GraphNode, type NodeDefinition, type PortKind, type Wire } from '@filaxis/core';
 import type { NodeState } from '@filaxis/protocol';
 import type { Action } from '../actions';
 import { ContextMenu } from '../context-menu';
 import { ThemeService } from '../../shared/theme.service';
 import { DocumentService } from '../document/document.service';
-import { bestInput, connect, fittingInputs, renameNode, type End } from '../document/edits';
+import { bestInput, connect, disconnect, fittingInputs, renameNode, type End } from '../document/edits';
 import { notesOf } from '../document/layout';
 import { AddMenu } from './add-menu';
 import { Ground } from './ground';
@@ -29,7 +29,7 @@ import { GraphHand } from './graph-hand';
 import { GroundThings } from './ground-things';
 import { signsAt, tagZoom } from './signs';
 import { Tag } from './tag';
-import { placeOf, tagHeight, tagWidth, type Place } from './tag-geometry';
+import { placeOf, tagGap, tagHeight, tagWidth, type Place } from './tag-geometry';
 import { viewStep, Viewport } from './viewport';
 import { nodeAt } from './wire-aim';
 import { readInks, type WireInks } from './wire-painter';
@@ -78,7 +78,7 @@ export class GraphView {
   protected readonly pan = this.viewport.pan;
   protected readonly hand = new GraphHand(this.documents, this.viewport, {
     add: (at, from) => this.add.set({ at, from: [from] }),
-    choose: (node, end, at) => this.chooseSetting(node, end, at),
+    choose: (node, end, at, pulled) => this.chooseSetting(node, end, at, pulled),
     refuse: (text) => this.refused.emit(text),
   });
   protected readonly dropping = signal(false);
@@ -207,7 +207,7 @@ export class GraphView {
   freePlace(beside: GraphNode | null, side: 'after' | 'before' = 'after'): Place {
     const { width, height } = this.viewport.size();
     const start = beside
-      ? { x: placeOf(beside).x + (side === 'after' ? 1 : -1) * (tagWidth + 52), y: placeOf(beside).y }
+      ? { x: placeOf(beside).x + (side === 'after' ? 1 : -1) * (tagWidth + tagGap), y: placeOf(beside).y }
       : this.viewport.toGraph({ x: width / 2 - tagWidth / 2, y: height / 2 - tagHeight });
     const taken = [...this.documents.document().nodes.map(placeOf), ...notesOf(this.documents.document()).map(({ at: [x, y] }) => ({ x, y }))];
     let y = start.y;
@@ -332,13 +332,16 @@ export class GraphView {
   }
 
   /** Asks which setting a wire is to feed. */
-  private chooseSetting(node: string, end: End, at: Place): void {
+  private chooseSetting(node: string, end: End, at: Place, pulled: Wire | null): void {
     const document = this.documents.document();
     const settings = definitionById(document, node)?.settings ?? {};
     const actions = fittingInputs(document, end, node).map((to): Action => ({
       name: settings[to[1]]?.label ?? to[1],
       detail: settings[to[1]]?.help ?? '',
-      run: () => this.documents.apply('Wire', connect(this.documents.document(), end, to)),
+      run: () => {
+        const now = this.documents.document();
+        this.documents.apply(pulled ? 'Move wire' : 'Wire', connect(pulled ? disconnect(now, pulled) : now, end, to));
+      },
     }));
     const { left, top } = this.host.nativeElement.getBoundingClientRect();
     const { x, y } = this.viewport.toScreen(at);

@@ -3,6 +3,8 @@ import { type GraphNode, type Wire, definitionOf, type FilaxisDocument } from '@
 /** Measures of tags and wires on the graph, in its own pixels (zoom 1). */
 export const tagWidth = 152;
 export const tagHeight = 62;
+/** Between a tag and the next to its right. */
+export const tagGap = 52;
 export const eyeletX = 13;
 
 export interface Place {

@@ -1,4 +1,4 @@
-import type { Dial, GraphNode, NodeDefinition } from '@filaxis/core';
+import { applies, type Dial, type GraphNode, type NodeDefinition } from '@filaxis/core';
 import { valueText } from '../settings/value-text';
 
 /** What a tag tells of a node's settings: a line, and a colour to show with it. */
@@ -10,12 +10,13 @@ export interface Telling {
 /** The setting that says most of a node: of those that its kind names, the first that was changed, else the first. Null: it has nothing to tell. */
 export function tellingOf(definition: NodeDefinition, node: GraphNode, dials: readonly Dial[]): Telling | null {
   const { settings, telling } = definition;
-  const shown = telling.filter((name) => Object.entries(settings[name].shownWhen ?? {}).every(([key, values]) => values.includes(node.settings?.[key] ?? settings[key]?.default))); // prettier-ignore
+  const value = (name: string): unknown => node.settings?.[name] ?? settings[name]?.default;
+  const shown = telling.filter((name) => applies(settings[name], value));
   const told = shown.filter((name) => settings[name].kind !== 'colour');
   const name = told.find((each) => node.settings?.[each] !== undefined) ?? told[0];
   const colour = shown.find((each) => settings[each].kind === 'colour');
-  const colourValue = colour === undefined ? null : (node.settings?.[colour] ?? settings[colour].default);
-  const text = name === undefined ? '' : valueText(settings[name], node.settings?.[name] ?? settings[name].default, dials);
+  const colourValue = colour === undefined ? null : value(colour);
+  const text = name === undefined ? '' : valueText(settings[name], value(name), dials);
   // A number alone does not say of what: its label goes before it.
   const bare = name !== undefined && ['number', 'integer', 'vector', 'boolean'].includes(settings[name].kind);
   const line = text && bare ? `${settings[name].label.toLowerCase()} ${text}` : text;

@@ -1,7 +1,7 @@
 import type { FilaxisDocument } from '@filaxis/core';
 import { Observable } from 'rxjs';
 import type { ELK, ElkNode } from 'elkjs/lib/elk-api.js';
-import { tagHeight, tagWidth } from './tag-geometry';
+import { tagGap, tagHeight, tagWidth } from './tag-geometry';
 
 /** How far the layout of a graph is: the share of its nodes that have their places (0…1), and at the end where all of them go. */
 export interface Tidying {
@@ -56,7 +56,7 @@ const placed = (elk: ELK, { nodes, wires }: Part, shape: number): Promise<ElkNod
       'elk.algorithm': 'layered',
       'elk.direction': 'RIGHT',
       'elk.padding': '[top=0,left=0,bottom=0,right=0]',
-      'elk.layered.spacing.nodeNodeBetweenLayers': '52',
+      'elk.layered.spacing.nodeNodeBetweenLayers': String(tagGap),
       'elk.spacing.nodeNode': '34',
       'elk.layered.considerModelOrder.strategy': 'NODES_AND_EDGES',
       'elk.layered.nodePlacement.strategy': 'BRANDES_KOEPF',

@@ -4,7 +4,8 @@ import { inputPlace, outputPlace, placeOf, tagHeight, tagWidth, wireCurve, wireD
 /** How a wire runs: curves one after another. */
 export type WirePath = readonly WireCurve[];
 
-interface Box {
+/** A tag with the room about it. */
+export interface Box {
   readonly left: number;
   readonly right: number;
   readonly top: number;
@@ -20,29 +21,29 @@ const turn = 46;
 /** Most ways round that are tried. */
 const mostLanes = 32;
 
-const pathsOf = new WeakMap<FilaxisDocument, Map<Wire, WirePath>>();
+/** What is known of a document's wires: the boxes of its tags, found once, and the ways that were asked for. */
+const routes = new WeakMap<FilaxisDocument, { readonly boxes: readonly (Box & { readonly id: string })[]; readonly paths: Map<Wire, WirePath> }>();
 
 /** The way of a wire of a document between its tags, round those that it does not belong to. Null: one of its nodes is not there. */
 export function pathOf(document: FilaxisDocument, wire: Wire): WirePath | null {
-  let paths = pathsOf.get(document);
-  if (!paths) pathsOf.set(document, (paths = new Map()));
-  const known = paths.get(wire);
+  let route = routes.get(document);
+  if (!route) routes.set(document, (route = { boxes: boxesOf(document), paths: new Map() }));
+  const known = route.paths.get(wire);
   if (known) return known;
   const { nodes } = indexOf(document);
   const [from, to] = [nodes.get(wire.from[0]), nodes.get(wire.to[0])];
   if (!from || !to) return null;
-  const path = wayRound(outputPlace(document, from, wire.from[1]), inputPlace(document, to, wire.to[1]), boxesOf(document, [from.id, to.id]));
-  paths.set(wire, path);
+  const others = route.boxes.filter(({ id }) => id !== from.id && id !== to.id);
+  const path = wayRound(outputPlace(document, from, wire.from[1]), inputPlace(document, to, wire.to[1]), others);
+  route.paths.set(wire, path);
   return path;
 }
 
-function boxesOf(document: FilaxisDocument, without: readonly string[]): Box[] {
-  return document.nodes.flatMap((node) => {
-    if (without.includes(node.id)) return [];
+const boxesOf = ({ nodes }: FilaxisDocument): (Box & { readonly id: string })[] =>
+  nodes.map((node) => {
     const { x, y } = placeOf(node);
-    return [{ left: x - clear, right: x + tagWidth + clear, top: y - clear, bottom: y + tagHeight + clear }];
+    return { id: node.id, left: x - clear, right: x + tagWidth + clear, top: y - clear, bottom: y + tagHeight + clear };
   });
-}
 
 /** The straightest way from place to place that crosses no box; the direct one when there is none. */
 export function wayRound(from: Place, to: Place, boxes: readonly Box[]): WirePath {

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
 import { MatSnackBar } from '@angular/material/snack-bar';
-import { labelById, settingsOf, type Setting } from '@filaxis/core';
+import { applies, labelById, settingsOf, type Setting } from '@filaxis/core';
 import { DocumentService } from '../document/document.service';
 import { dialFromSetting } from '../document/dials';
 import { asKind, type DrawnCurves } from '../document/drawn';
@@ -112,9 +112,7 @@ export class SettingsPanel {
     const settings = this.definition()?.settings ?? {};
     const value = (name: string): unknown => node?.settings?.[name] ?? settings[name]?.default;
     return Object.entries(settings)
-      .filter(([, setting]) =>
-        Object.entries(setting.shownWhen ?? {}).every(([name, values]) => typeof value(name) === 'object' || values.includes(value(name))),
-      )
+      .filter(([, setting]) => applies(setting, value))
       .map(([name, setting]) => ({ key: `${node?.id} ${name}`, name, setting }));
   });
   protected scrub(id: string, name: string, value: unknown): void {
@@ -123,9 +121,11 @@ export class SettingsPanel {
 
   protected commit(id: string, { name, setting }: Field, value: unknown): void {
     const [document, node] = [this.documents.settledDocument(), this.documents.chosen()];
-    if (this.definition()?.role === 'drawing' && name === 'kind' && node) {
+    const to = value ?? setting.default;
+    // Where it follows a dial nobody knows which kind it will be.
+    if (this.definition()?.role === 'drawing' && name === 'kind' && node && typeof to === 'string') {
       const { curves: drawn, kind } = settingsOf(document, { ...node, settings: document.nodes.find((each) => each.id === id)?.settings });
-      const { curves, says } = asKind((drawn ?? []) as DrawnCurves, String(kind), String(value));
+      const { curves, says } = asKind((drawn ?? []) as DrawnCurves, String(kind), to);
       this.documents.apply('Kind of curve', setSetting(setSetting(document, id, 'curves', curves), id, 'kind', value));
       if (says) this.notices.open(says, 'Close', { duration: 6000 });
       return;
