@@ -111,3 +111,35 @@ test('an exported OBJ comes with its materials, as two files', async ({ page }) 
   await expect(page.getByText('Written:')).toBeVisible();
   await expect.poll(() => names).toEqual(['copy-of-pump-house-pipes.obj', 'copy-of-pump-house-pipes.mtl']);
 });
+
+test('strokes are drawn on a body by the pointer, keep to it, and become a tube', async ({ page }) => {
+  const ropewalk = await Ropewalk.empty(page);
+  await ropewalk.add('sphere');
+  await ropewalk.add('stroke on surface');
+  await expect(page.locator('fx-stroke-editor .sheet')).toBeVisible();
+  await expect(page.locator('[data-fact=faces]')).not.toHaveText(/^0/);
+  const view = (await page.locator('fx-view3d').boundingBox())!;
+  const [x, y] = [view.x + view.width / 2, view.y + view.height / 2];
+  const points = page.locator('fx-stroke-editor circle.point');
+  await page.mouse.move(x - 50, y);
+  await page.mouse.down();
+  await page.mouse.move(x + 50, y + 10, { steps: 10 });
+  await page.mouse.up();
+  await expect(points).toHaveCount(11);
+  await page.mouse.click(x, y - 50);
+  await page.mouse.click(x + 30, y - 50);
+  await expect(points).toHaveCount(13);
+  await expect(page.locator('[data-fact=curves]')).toContainText('2 curves');
+  // Beside the body there is nothing to draw on.
+  await page.mouse.click(view.x + 20, view.y + view.height / 2);
+  await expect(page.getByText('There is nothing of the body under this click')).toBeVisible();
+  await page.getByRole('button', { name: 'Done' }).click();
+  await ropewalk.add('tube');
+  const length = await ropewalk.settled(page.locator('[data-fact=faces]'));
+  // A larger ball carries its strokes along.
+  await ropewalk.tag('sphere').click();
+  await ropewalk.setNumber('radius', '2');
+  await expect(page.locator('[data-fact=faces]')).not.toHaveText(length);
+  await page.getByRole('tab', { name: 'Checks' }).click();
+  await expect(page.getByText(/other triangles/)).toHaveCount(0);
+});

@@ -79,6 +79,7 @@ export * from './near/nearest.js';
 export * from './near/pieces.js';
 export * from './space/grid.js';
 export * from './space/ray.js';
+export * from './place/strokes.js';
 export * from './near/surface.js';
 export * from './varying/elements.js';
 export * from './values/field.js';

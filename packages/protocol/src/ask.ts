@@ -16,6 +16,10 @@ export interface Questions {
   csv: TableQuestion;
   /** What of a result can be chosen for a file. */
   writable: { readonly node: string };
+  /** Where lines of sight (unit directions) meet the body that a node draws on. */
+  onBody: { readonly node: string; readonly rays: readonly { readonly from: readonly number[]; readonly along: readonly number[] }[] };
+  /** Where the points of a node's strokes lie on its body as that is now. */
+  strokePoints: { readonly node: string };
 }
 
 export interface Answers {
@@ -26,6 +30,16 @@ export interface Answers {
   locate: LocateAnswer;
   csv: string;
   writable: WritableAnswer;
+  /** How many triangles the body has, and for each line where it is met; null: nowhere. */
+  onBody: { readonly triangles: number; readonly hits: readonly (BodyHit | null)[] };
+  /** For each stroke its points, in metres. */
+  strokePoints: readonly (readonly (readonly number[])[])[];
+}
+
+/** A place on a body: in metres, and as a triangle with the shares of its second and third corner. */
+export interface BodyHit {
+  readonly place: readonly [number, number, number];
+  readonly on: readonly [triangle: number, second: number, third: number];
 }
 
 export type Topic = keyof Questions;

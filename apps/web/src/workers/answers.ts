@@ -1,6 +1,7 @@
 import type { Answers, Questions, Topic } from '@filaxis/protocol';
 import { namesFor } from './names';
 import type { Newest } from './newest';
+import { onBody, strokePoints } from './onBody';
 import { columnFigures, locate, tableText, tableWindow } from './table';
 import { writableOf } from './writable';
 
@@ -14,6 +15,8 @@ const answers: { readonly [T in QuickTopic]: (newest: Newest, question: Question
   locate,
   csv: tableText,
   writable: writableOf,
+  onBody,
+  strokePoints,
 };
 
 /** Answers a question. @throws Error with a message for the artist. */

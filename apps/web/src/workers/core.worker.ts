@@ -104,7 +104,7 @@ async function run(message: Extract<ToWorker, { kind: 'run' }>): Promise<void> {
       kinds: Object.fromEntries(Object.entries(outputs).map(([port, value]) => [port, value.type])),
     };
   const sources = pathSources(current, result, message.show);
-  const shown = shownSets(current, result, message.show.peek);
+  const shown = shownSets(current, result, message.show);
   const identity = JSON.stringify([
     shown.keys,
     sources.map(({ node }) => result.nodes.get(node)?.key),
@@ -148,16 +148,17 @@ function valueText(value: Value): string[] {
 
 /**
  * What the 3D view shows: the peeked node, else all outputs, else the last nodes of the graph, but for those that wait for a first wire. Choosing a node changes
- * nothing of that: its curves are drawn over it.
+ * nothing of that, its curves are drawn over it; but a body that one draws on has to be seen.
  */
-function shownSets(current: Plan, result: RunResult, peek: string | null): { sets: GeometrySet[]; keys: number[] } {
+function shownSets(current: Plan, result: RunResult, { peek, chosen }: Shown): { sets: GeometrySet[]; keys: number[] } {
   const { document } = current;
   const outputs = outputsOf(document).map(({ id }) => id);
   const wired = outputs.filter((id) => document.wires.some(({ to }) => to[0] === id));
   const { wiresFrom, wiresTo, definitions } = indexOf(document);
   const waits = (id: string): boolean => !!definitions.get(id)?.inputs.some(({ optional }) => !optional) && !wiresTo.get(id)?.length;
   const ends = document.nodes.map(({ id }) => id).filter((id) => !wiresFrom.get(id)?.length && !waits(id));
-  const ids = peek ? [peek] : wired.length ? wired : ends;
+  const drawnOn = chosen && definitions.get(chosen)?.role === 'drawing' ? (wiresTo.get(chosen) ?? []).map(({ from }) => from[0]) : [];
+  const ids = [...new Set([...(peek ? [peek] : wired.length ? wired : ends), ...drawnOn])];
   return { sets: ids.map((id) => resultOf(result.nodes.get(id))), keys: ids.map((id) => result.nodes.get(id)?.key ?? 0) };
 }
 

@@ -14,6 +14,7 @@ import layLine from '../lay/line.js';
 import layPolygon from '../lay/polygon.js';
 import layRectangle from '../lay/rectangle.js';
 import laySphere from '../lay/sphere.js';
+import laySurfaceStroke from '../lay/surfaceStroke.js';
 import layTerrain from '../lay/terrain.js';
 import layThroughPoints from '../lay/throughPoints.js';
 import paceCloseOpen from '../pace/closeOpen.js';
@@ -86,6 +87,7 @@ export const allNodes: readonly NodeDefinition[] = [
   layPolygon,
   layRectangle,
   laySphere,
+  laySurfaceStroke,
   layTerrain,
   layThroughPoints,
   paceCloseOpen,

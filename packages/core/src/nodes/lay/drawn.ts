@@ -4,6 +4,7 @@ import { curvesFromLists, makeCurves, type CurveKind, type Curves } from '../../
 import { defineNode } from '../../definition/define.js';
 import type { DataSetting } from '../../definition/settings.js';
 import { families } from '../../definition/families.js';
+import { drawnFault, isPlace } from './drawnFault.js';
 
 /** Curves drawn by hand. `handles`: for each point the places of its two handles, [before, after]; only for Bezier curves. */
 export interface DrawnCurve {
@@ -12,23 +13,14 @@ export interface DrawnCurve {
   readonly closed?: boolean;
 }
 
-const isPlace = (value: unknown): boolean => Array.isArray(value) && value.length === 3 && value.every((n) => typeof n === 'number' && Number.isFinite(n));
-
 /** How many points a Bezier curve without `handles` needs: corner, handle, handle, corner … */
 const bezierPointsFit = (count: number, closed: boolean): boolean => count <= 1 || (closed ? count % 3 === 0 : count % 3 === 1);
 
-function drawnFault(value: unknown, settings: Readonly<Record<string, unknown>>): { path: string; message: string } | null {
+function curvesFault(value: unknown, settings: Readonly<Record<string, unknown>>): { path: string; message: string } | null {
   if (!Array.isArray(value)) return { path: '', message: 'This must be a list of curves.' };
-  for (let c = 0; c < value.length; c++) {
-    const curve = value[c] as Partial<DrawnCurve> | null;
-    if (typeof curve !== 'object' || curve === null || !Array.isArray(curve.points)) return { path: `/${c}`, message: `curve ${c} has no list of points.` };
-    const extra = Object.keys(curve).find((key) => !['points', 'handles', 'closed'].includes(key));
-    if (extra) return { path: `/${c}/${extra}`, message: `curve ${c} has no "${extra}"; it has points, handles and closed.` };
-    const bad = curve.points.findIndex((point) => !isPlace(point));
-    if (bad >= 0)
-      return { path: `/${c}/points/${bad}`, message: `point ${bad} of curve ${c} is ${JSON.stringify(curve.points[bad])}; a point is three finite numbers.` };
-    if (curve.closed !== undefined && typeof curve.closed !== 'boolean')
-      return { path: `/${c}/closed`, message: `closed of curve ${c} must be true or false.` };
+  const fault = drawnFault(value, 'curve', ['handles']);
+  if (fault) return fault;
+  for (const [c, curve] of (value as DrawnCurve[]).entries()) {
     if (curve.handles !== undefined) {
       const fits =
         Array.isArray(curve.handles) &&
@@ -59,7 +51,7 @@ const drawnSetting: DataSetting<readonly DrawnCurve[]> = {
       ],
     },
   ],
-  fault: drawnFault,
+  fault: curvesFault,
 };
 
 /** A Bezier curve given as its control polygon, with corners and handles told apart. */

@@ -41,6 +41,9 @@ const firstPlane: MirrorPlane = { point: [0, 0, 0], normal: [1, 0, 0] };
       @case ('curves') {
         <span class="slate">{{ count() === 1 ? '1 curve' : count() + ' curves' }}, drawn in the 3D view</span>
       }
+      @case ('strokes') {
+        <span class="slate">{{ count() === 1 ? '1 stroke' : count() + ' strokes' }}, drawn on the body in the 3D view</span>
+      }
       @default {
         @if (rows().length) {
           <table>

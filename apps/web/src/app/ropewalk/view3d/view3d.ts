@@ -26,6 +26,7 @@ import { ChoiceField, plainChoices, type Choice } from '../../shared/choice-fiel
 import { checkerTexels } from './checker';
 import { colourMaps, gradientOf, type ColourMap } from './colour-map';
 import { CurveEditor } from './curve-editor';
+import { StrokeEditor } from './stroke-editor';
 import { Stage, type StageOptions } from './stage';
 import type { CurvePlace } from './sight';
 import type { StageInks } from './stage-objects';
@@ -41,7 +42,7 @@ const extraNames = [
 /** The 3D view: what comes out, drawn to be looked at. */
 @Component({
   selector: 'fx-view3d',
-  imports: [ChoiceField, CurveEditor, DecimalPipe, MatButtonModule, MatButtonToggleModule, NumberField],
+  imports: [ChoiceField, CurveEditor, DecimalPipe, MatButtonModule, MatButtonToggleModule, NumberField, StrokeEditor],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './view3d.html',
   styleUrl: './view3d.scss',
@@ -91,7 +92,12 @@ export class View3d {
   /** The stage once it stands, for the curve editor. */
   protected readonly ready = signal<Stage | null>(null);
   protected readonly frames = signal(0);
-  protected readonly editsCurve = computed(() => this.documents.chosenDefinition()?.role === 'drawing');
+  /** What the chosen node has drawn in the view. */
+  protected readonly drawnBy = computed(() => {
+    const definition = this.documents.chosenDefinition();
+    if (definition?.role !== 'drawing') return null;
+    return Object.hasOwn(definition.settings, 'strokes') ? 'strokes' : 'curves';
+  });
   protected readonly lengthText = lengthText;
   protected readonly texels = checkerTexels;
   private framed = false;
@@ -141,7 +147,7 @@ export class View3d {
       this.stage?.show(picture);
       if (this.stage) this.gridStep.set(this.stage.gridStep);
       // While somebody draws, the view stays as it is under the hand.
-      if (!this.framed && picture.bounds && this.editsCurve()) this.framed = true;
+      if (!this.framed && picture.bounds && this.drawnBy() === 'curves') this.framed = true;
       else if (!this.framed && picture.bounds) {
         this.framed = true;
         if (!this.pendingCamera) this.stage?.frameAll(new Vector3(0.42, 0.36, 1));
@@ -149,7 +155,8 @@ export class View3d {
     });
     effect(() => {
       const options = this.options();
-      this.stage?.setOptions(options);
+      // What is being drawn has to be seen.
+      this.stage?.setOptions({ ...options, curves: options.curves || this.drawnBy() !== null });
     });
     effect(() => {
       const { surface, colour } = this.options();
@@ -237,7 +244,7 @@ export class View3d {
     const stage = this.stage;
     stage.onFrame = () => {
       this.drawAxes();
-      if (this.editsCurve()) this.frames.update((n) => n + 1);
+      if (this.drawnBy()) this.frames.update((n) => n + 1);
     };
     stage.onLost = (lost) => this.lost.set(lost);
     this.ready.set(stage);
