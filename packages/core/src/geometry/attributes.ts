@@ -24,7 +24,10 @@ export type Attributes = ReadonlyMap<string, Attribute>;
 export const noAttributes: Attributes = new Map();
 
 /** Attributes that are directions in space: they turn with a transform, and are not moved by it. */
-export const directionAttributes: ReadonlySet<string> = new Set(['tangent', 'normal', 'handleIn', 'handleOut']);
+export const directionAttributes: ReadonlySet<string> = new Set(['tangent', 'normal', 'handleIn', 'handleOut', 'axis']);
+
+/** Attributes that are places in space: they go where a transform takes them. */
+export const placeAttributes: ReadonlySet<string> = new Set(['centre']);
 
 /** A copy of `attributes` with `changes` put in (or taken out where the change is `null`); untouched arrays are shared. */
 export function withAttributes(attributes: Attributes, changes: Readonly<Record<string, Attribute | null>>): Attributes {

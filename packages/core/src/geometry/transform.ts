@@ -1,4 +1,4 @@
-import { directionAttributes, type Attribute, type Attributes } from './attributes.js';
+import { directionAttributes, placeAttributes, type Attribute, type Attributes } from './attributes.js';
 import type { Geometry } from './geometry.js';
 import { faceCount, faceStart, type Mesh } from './mesh.js';
 
@@ -86,6 +86,10 @@ function transformAttributes(attributes: Attributes, m: Affine): Attributes {
       result.set(name, turnedOrigin(attribute, m));
       continue;
     }
+    if (attribute.size === 3 && placeAttributes.has(name)) {
+      result.set(name, { ...attribute, data: transformPlaces(attribute.data, m) });
+      continue;
+    }
     if (attribute.size !== 3 || !directionAttributes.has(name)) {
       result.set(name, attribute);
       continue;
@@ -93,7 +97,7 @@ function transformAttributes(attributes: Attributes, m: Affine): Attributes {
     const surface = name === 'normal' && attribute.carrier !== 'point';
     const data = transformPlaces(attribute.data, surface ? normalMap(m) : linear);
     if (surface && determinant(m) < 0) for (let i = 0; i < data.length; i++) data[i] = -data[i];
-    result.set(name, { ...attribute, data: name === 'tangent' || name === 'normal' ? normalise(data) : data });
+    result.set(name, { ...attribute, data: name.startsWith('handle') ? data : normalise(data) });
   }
   const tangent = result.get('tangent');
   const normal = result.get('normal');

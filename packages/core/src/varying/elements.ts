@@ -41,6 +41,7 @@ export const elementNames: Readonly<Record<string, string>> = {
   nz: 'normal, its part along z',
   u: 'first UV coordinate (meshes)',
   v: 'second UV coordinate (meshes)',
+  area: 'area of the face, square metres (faces)',
 };
 
 /** Carriers of attributes that elements of this kind can read, the nearest first. A mesh keeps the values of points with its vertices. */
@@ -263,5 +264,9 @@ function faceNames(mesh: Mesh): Sources {
     const data = (areas ??= faceAreas(mesh));
     return computed((f) => data[f * 3 + k] / (Math.hypot(data[f * 3], data[f * 3 + 1], data[f * 3 + 2]) || 1));
   };
-  return { x: mean(0), y: mean(1), z: mean(2), nx: part(0), ny: part(1), nz: part(2) };
+  const area = (): NameSource => {
+    const data = (areas ??= faceAreas(mesh));
+    return computed((f) => Math.hypot(data[f * 3], data[f * 3 + 1], data[f * 3 + 2]) / 2);
+  };
+  return { x: mean(0), y: mean(1), z: mean(2), nx: part(0), ny: part(1), nz: part(2), area };
 }

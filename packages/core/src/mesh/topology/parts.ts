@@ -1,3 +1,4 @@
+import type { SamePlaces } from './samePlaces.js';
 import { faceCount, faceStart, type Mesh } from '../../geometry/mesh.js';
 
 /** Which faces hang together by their points, directly or through others. */
@@ -7,9 +8,11 @@ export interface ConnectedParts {
   readonly count: number;
 }
 
-export function connectedParts(mesh: Mesh): ConnectedParts {
-  const { corners, pointOf } = mesh;
-  const parent = Uint32Array.from({ length: mesh.pointCount }, (_, i) => i);
+/** @param places the point of each vertex, where others than the mesh's own are to count. */
+export function connectedParts(mesh: Mesh, places: SamePlaces | null = null): ConnectedParts {
+  const { corners } = mesh;
+  const { pointOf, count: points } = places ?? { pointOf: mesh.pointOf, count: mesh.pointCount };
+  const parent = Uint32Array.from({ length: points }, (_, i) => i);
   const root = (i: number): number => {
     while (parent[i] !== i) i = parent[i] = parent[parent[i]];
     return i;
@@ -23,7 +26,7 @@ export function connectedParts(mesh: Mesh): ConnectedParts {
       if (a !== b) parent[Math.max(a, b)] = Math.min(a, b);
     }
   }
-  const number = new Int32Array(mesh.pointCount).fill(-1);
+  const number = new Int32Array(points).fill(-1);
   const ofFace = new Uint32Array(faces);
   let count = 0;
   for (let f = 0; f < faces; f++) {

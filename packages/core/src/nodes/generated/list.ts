@@ -51,11 +51,17 @@ import skinTiles from '../skin/tiles.js';
 import skinTube from '../skin/tube.js';
 import placeCopies from '../place/copies.js';
 import placeExpand from '../place/expand.js';
+import placeLinks from '../place/links.js';
+import placeLoops from '../place/loops.js';
 import placeRun from '../place/run.js';
 import placeScatter from '../place/scatter.js';
 import meshEdges from '../mesh/edges.js';
+import meshGround from '../mesh/ground.js';
+import meshKeep from '../mesh/keep.js';
+import meshMark from '../mesh/mark.js';
 import meshMaterial from '../mesh/material.js';
 import meshNormals from '../mesh/normals.js';
+import meshParts from '../mesh/parts.js';
 import meshSection from '../mesh/section.js';
 import meshUv from '../mesh/uv.js';
 import meshWeld from '../mesh/weld.js';
@@ -124,11 +130,17 @@ export const allNodes: readonly NodeDefinition[] = [
   skinTube,
   placeCopies,
   placeExpand,
+  placeLinks,
+  placeLoops,
   placeRun,
   placeScatter,
   meshEdges,
+  meshGround,
+  meshKeep,
+  meshMark,
   meshMaterial,
   meshNormals,
+  meshParts,
   meshSection,
   meshUv,
   meshWeld,

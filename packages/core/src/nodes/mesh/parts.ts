@@ -1,0 +1,108 @@
+import { meshIn, meshOut, pointsOut } from '../../definition/ports.js';
+import { defineNode } from '../../definition/define.js';
+import { families } from '../../definition/families.js';
+import { withAttributes, type Attribute } from '../../geometry/attributes.js';
+import { faceCount } from '../../geometry/mesh.js';
+import { makePoints } from '../../geometry/points.js';
+import { takeFaces } from '../../mesh/change/takeFaces.js';
+import { connectedParts } from '../../mesh/topology/parts.js';
+import { partShapes } from '../../mesh/topology/principal.js';
+import { placesOfMesh } from '../../mesh/topology/samePlaces.js';
+
+export default defineNode({
+  type: 'mesh.parts',
+  label: 'Parts',
+  family: families.mesh,
+  summary: 'Finds the connected pieces of a mesh: where each is, how large, and along what it runs.',
+  help: 'Faces that hang together by their points are one part. Writes to each face: part (its number, from 0), centre, axis (the direction in which its part is longest, from the spread of its surface, so bodies at any angle are right) and size (how far the part reaches along its three axes, metres). An axis has no sign of its own; agreed is that it points up, or, where it lies level, to the right or the front. Keep the largest parts, or those large enough: scraps of a scan go so. The second output has a point in the middle of each part, with its axis as tangent: show their frames to see the directions.',
+  attributes: { writes: ['part', 'centre', 'axis', 'size'], keeps: ['corner', 'face', 'whole'] },
+  keywords: ['pieces', 'islands', 'connected', 'component', 'direction', 'principal', 'scraps', 'clean', 'beam', 'separate'],
+  asks: {
+    'keep the largest piece': { keep: 'largest', count: 1 },
+    'remove small scraps': { keep: 'largerThan' },
+    'long direction of each beam': {},
+    'number the pieces': {},
+  },
+  telling: ['keep'],
+  inputs: [meshIn],
+  outputs: [meshOut, pointsOut],
+  settings: {
+    keep: {
+      kind: 'choice',
+      label: 'Keep',
+      help: 'Which parts go on.',
+      default: 'all',
+      choices: { all: 'all', largest: 'the largest', largerThan: 'those larger than' },
+    },
+    count: { kind: 'integer', label: 'Count', help: 'How many of the largest.', default: 1, min: 1, max: 1_000_000, shownWhen: { keep: ['largest'] } },
+    by: {
+      kind: 'choice',
+      label: 'By',
+      help: 'What counts as large: the area of a part, or its length along its axis.',
+      default: 'area',
+      choices: { area: 'area', length: 'length' },
+      shownWhen: { keep: ['largest', 'largerThan'] },
+    },
+    least: {
+      kind: 'number',
+      label: 'Larger than',
+      help: 'Parts of at most this go: m² by area, metres by length.',
+      default: 0.01,
+      min: 0,
+      step: 0.001,
+      shownWhen: { keep: ['largerThan'] },
+    },
+  },
+  run: (context) => {
+    const { settings, warn } = context;
+    const given = context.input('mesh');
+    const found = connectedParts(given, placesOfMesh(given, context));
+    const all = partShapes(given, found.ofFace, found.count, context);
+    const large = all.map(({ area, size }) => (settings.by === 'area' ? area : size[0]));
+    const ranked = large.map((_, part) => part).sort((a, b) => large[b] - large[a] || a - b);
+    const kept = new Set(settings.keep === 'all' ? ranked : settings.keep === 'largest' ? ranked.slice(0, settings.count) : ranked.filter((part) => large[part] > settings.least)); // prettier-ignore
+    if (all.length && !kept.size)
+      warn({ code: 'empty', message: `None of the ${all.length} parts is larger than ${settings.least}; the largest has ${Number(Math.max(...large).toPrecision(3))}.`, remedy: 'Give a smaller size.' }); // prettier-ignore
+    const numbers = [...kept].sort((a, b) => a - b);
+    const shapes = numbers.map((part) => all[part]);
+    const uncertain = shapes.findIndex((shape) => shape.uncertain);
+    if (uncertain >= 0)
+      warn({
+        code: 'degenerate',
+        message: `Part ${uncertain + 1} is as long one way as another, so which way it runs was agreed, not found (up, right, front).`,
+        remedy: 'Turn it by hand where another direction is meant.',
+      });
+    const number = new Map(numbers.map((part, i) => [part, i]));
+    const faces: number[] = [];
+    for (let f = 0; f < faceCount(given); f++) if (kept.has(found.ofFace[f])) faces.push(f);
+    const mesh = takeFaces(given, faces, context);
+    const ofFace = faces.map((f) => number.get(found.ofFace[f])!);
+    const perFace = (size: number, of: (part: number) => readonly number[]): Attribute => ({
+      carrier: 'face',
+      size,
+      data: Float32Array.from({ length: faces.length * size }, (_, i) => of(ofFace[(i / size) | 0])[i % size]),
+    });
+    const perPart = (size: number, of: (part: number) => readonly number[]): Attribute => ({
+      carrier: 'point',
+      size,
+      data: Float32Array.from({ length: shapes.length * size }, (_, i) => of((i / size) | 0)[i % size]),
+    });
+    const attributes = withAttributes(mesh.attributes, {
+      part: perFace(1, (part) => [part]),
+      centre: perFace(3, (part) => shapes[part].centre),
+      axis: perFace(3, (part) => shapes[part].axes[0]),
+      size: perFace(3, (part) => shapes[part].size),
+    });
+    const points = makePoints(
+      Float32Array.from(shapes.flatMap(({ centre }) => centre)),
+      new Map([
+        ['tangent', perPart(3, (part) => shapes[part].axes[0])],
+        ['normal', perPart(3, (part) => shapes[part].axes[1])],
+        ['part', perPart(1, (part) => [part])],
+        ['size', perPart(3, (part) => shapes[part].size)],
+        ['area', perPart(1, (part) => [shapes[part].area])],
+      ]),
+    );
+    return { mesh: { ...mesh, attributes }, points };
+  },
+});

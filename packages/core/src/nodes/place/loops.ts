@@ -1,0 +1,54 @@
+import { curvesOut, meshIn, pointsIn } from '../../definition/ports.js';
+import { defineNode } from '../../definition/define.js';
+import { families } from '../../definition/families.js';
+import { curveCount } from '../../geometry/curves.js';
+import { loopsAround } from '../../place/loops.js';
+
+export default defineNode({
+  type: 'place.loops',
+  label: 'Loops around',
+  family: families.place,
+  summary: 'Winds loops round a beam, pile or rail wherever a point lies on it.',
+  help: 'Each point belongs to the part of the mesh that is nearest to it. Its loops lie square to the long axis of that part, from just before the place on, so far apart as told. Pulled tight runs straight over hollows, as a rope under load does; section follows the outline exactly. Give half the thickness of the rope as offset. Loops of one part that would lie in each other are moved apart by twice the offset. Behind Link points take the ends of the links (Points of curves, ends only).',
+  attributes: { writes: ['point', 'loop', 'part'] },
+  keywords: ['wrap', 'wind', 'turns', 'lashing', 'coil', 'ring', 'rope', 'around', 'beam', 'tie', 'band'],
+  asks: {
+    'wind a rope round a beam': {},
+    'turns round the pile': { count: 4 },
+    'loops tight on the surface': { method: 'section' },
+  },
+  telling: ['count', 'method'],
+  inputs: [meshIn, pointsIn],
+  outputs: [curvesOut],
+  settings: {
+    count: { kind: 'integer', label: 'Count', help: 'Loops at each point.', default: 3, min: 0, max: 1000, varies: 'point' },
+    spacing: { kind: 'number', label: 'Spacing', help: 'Along the part from loop to loop.', default: 0.05, min: 0, unit: 'm', step: 0.005 },
+    before: { kind: 'number', label: 'Before', help: 'How far before the place, along the part, the first loop lies.', default: 0.05, unit: 'm', step: 0.005 },
+    method: {
+      kind: 'choice',
+      label: 'Method',
+      help: 'Over what stands out, or along the outline itself.',
+      default: 'pulledTight',
+      choices: { pulledTight: 'pulled tight', section: 'section' },
+    },
+    offset: { kind: 'number', label: 'Offset', help: 'Off the surface: half the thickness of the rope.', default: 0.012, min: 0, unit: 'm', step: 0.001 },
+  },
+  run: (context) => {
+    const { settings, input, field, warn } = context;
+    const points = input('points');
+    const { curves, beyond, crowded } = loopsAround(input('mesh'), points, { ...settings, count: field(settings.count, points, 'point') }, context);
+    if (beyond)
+      warn({
+        code: 'empty',
+        message: `${beyond} of ${beyond + curveCount(curves)} loops lie beyond the end of their part and are left out.`,
+        remedy: 'Use fewer loops, a smaller spacing, or begin them further before the place.',
+      });
+    if (crowded.length)
+      warn({
+        code: 'self-cross',
+        message: `There is no room for all loops beside each other on ${crowded.length === 1 ? 'part' : 'parts'} ${crowded.slice(0, 8).map((part) => part + 1).join(', ')}${crowded.length > 8 ? ' …' : ''}, so they lie in each other.`,
+        remedy: 'Use fewer loops, or a thinner rope with less offset.',
+      }); // prettier-ignore
+    return { curves };
+  },
+});

@@ -1,0 +1,174 @@
+import { newHit } from '../near/nearest.js';
+import type { Surface } from '../near/surface.js';
+import { firstHit, newRayHit } from '../space/ray.js';
+import type { Work } from '../base/work.js';
+
+type Place = ArrayLike<number>;
+
+/** Directions round a link in which a way out of a body is looked for. */
+const escapes = 16;
+
+/** Points of a way, at most. */
+const mostPoints = 240;
+
+/** How often a way is drawn tighter, at most. */
+const rounds = 400;
+
+/** A way is taut when no round of tightening shortens it by more than this share. */
+const taut = 1e-5;
+
+/** Short ways round a body, between two places on or off it. */
+export class WayRound {
+  private readonly hit = newHit();
+  private readonly ray = newRayHit();
+  private readonly outward = new Float64Array(3);
+
+  /** @param clearance metres off the body. Near its ends, which may lie on the body, a way comes as near as it has to. */
+  constructor(
+    private readonly body: Surface,
+    private readonly clearance: number,
+  ) {}
+
+  /** Whether the straight line passes the body with the clearance, but for its ends. */
+  isFree(a: Place, b: Place): boolean {
+    const length = distance(a, b);
+    const step = Math.max(this.clearance / 2, length / mostPoints);
+    const count = Math.max(2, Math.ceil(length / step));
+    if (this.passesThrough(a, b, length)) return false;
+    for (let i = 1; i < count; i++) {
+      const s = (length * i) / count;
+      if (this.depth(between(a, b, i / count), this.asked(s, length)) > 1e-9) return false;
+    }
+    return true;
+  }
+
+  /** The clearance that is asked for so far from an end: less near the ends, which may lie on the body. */
+  private asked(s: number, length: number): number {
+    const fromEnd = Math.min(s, length - s);
+    return fromEnd < this.clearance * 2 ? -Infinity : this.clearance;
+  }
+
+  private passesThrough(a: Place, b: Place, length: number): boolean {
+    if (!(length > 0)) return false;
+    const along = [0, 1, 2].map((k) => (b[k] - a[k]) / length);
+    // Ends lie on the body: what is met within a hair of them is where they lie.
+    const hair = length * 1e-4;
+    const from = [0, 1, 2].map((k) => a[k] + along[k] * hair);
+    return firstHit(this.body.nearest.tree, from, along, this.ray, length - 2 * hair).piece >= 0;
+  }
+
+  /** Metres by which a place is nearer than asked. */
+  private depth(place: Place, asked: number): number {
+    return asked === -Infinity ? -1 : asked - this.body.signedDistance(place[0], place[1], place[2], this.hit);
+  }
+
+  /**
+   * A taut way round: the straight line is taken out of the body to the side where that is nearest, then drawn tight against it. Null where there is none that keeps
+   * the clearance.
+   */
+  round(a: Place, b: Place, work: Work): Float64Array | null {
+    const length = distance(a, b);
+    const n = Math.min(mostPoints, Math.max(16, Math.ceil(length / Math.max(this.clearance, 1e-6)))) + 1;
+    const p = new Float64Array(n * 3);
+    for (let i = 0; i < n; i++) p.set(between(a, b, i / (n - 1)), i * 3);
+    this.takeOut(p, n, a, b);
+    let before = Infinity;
+    for (let turn = 0; turn < rounds; turn++) {
+      work.progress(turn / rounds);
+      this.tighten(p, n);
+      for (let i = 1; i < n - 1; i++) this.push(p, i, n);
+      const now = total(p, n);
+      if (Math.abs(before - now) < taut * now && turn > 8) break;
+      before = now;
+    }
+    for (let turn = 0; turn < 4; turn++) for (let i = 1; i < n - 1; i++) this.push(p, i, n);
+    return this.keeps(p, n) ? p : null;
+  }
+
+  /** Takes the stretch inside the body out of it, all to one side: of many the one with the shortest way out. */
+  private takeOut(p: Float64Array, n: number, a: Place, b: Place): void {
+    const inside: number[] = [];
+    for (let i = 1; i < n - 1; i++) if (this.body.signedDistance(p[i * 3], p[i * 3 + 1], p[i * 3 + 2], this.hit) < this.clearance) inside.push(i);
+    if (!inside.length) return;
+    const [u, v] = across(a, b);
+    let best: number[] | null = null;
+    let least = Infinity;
+    for (let e = 0; e < escapes; e++) {
+      const angle = (2 * Math.PI * e) / escapes;
+      const d = u.map((value, k) => Math.cos(angle) * value + Math.sin(angle) * v[k]);
+      const furthest = Math.max(...inside.map((i) => this.wayOut(p, i, d)));
+      if (furthest < least) [best, least] = [d, furthest];
+    }
+    if (!best) return;
+    // The whole stretch from the first to the last, as a bow, so that nothing is pushed to two sides.
+    const [from, to] = [Math.max(1, inside[0] - 1), Math.min(n - 2, inside[inside.length - 1] + 1)];
+    for (let i = from; i <= to; i++) {
+      const out = least + this.clearance;
+      for (let k = 0; k < 3; k++) p[i * 3 + k] += best[k] * out;
+    }
+  }
+
+  /** Metres along a direction to where the body is left for good. */
+  private wayOut(p: Float64Array, i: number, d: readonly number[]): number {
+    let s = 0;
+    for (let met = 0; met < 64; met++) {
+      const from = [0, 1, 2].map((k) => p[i * 3 + k] + d[k] * s);
+      if (firstHit(this.body.nearest.tree, from, d, this.ray).piece < 0) break;
+      s += this.ray.t + 1e-6;
+    }
+    return s;
+  }
+
+  private tighten(p: Float64Array, n: number): void {
+    for (let i = 1; i < n - 1; i++)
+      for (let k = 0; k < 3; k++) {
+        const at = i * 3 + k;
+        p[at] += 0.9 * ((p[at - 3] + p[at + 3]) / 2 - p[at]);
+      }
+  }
+
+  private push(p: Float64Array, i: number, n: number): void {
+    const o = i * 3;
+    const asked = this.askedAt(p, i, n);
+    if (!(this.depth(p.subarray(o, o + 3), asked) > 0)) return;
+    if (!this.body.outward(this.hit, this.outward)) return;
+    for (let k = 0; k < 3; k++) p[o + k] = this.hit.place[k] + this.outward[k] * (asked + 1e-7);
+  }
+
+  private askedAt(p: Float64Array, i: number, n: number): number {
+    const place = p.subarray(i * 3, i * 3 + 3);
+    const fromEnd = Math.min(distance(place, p.subarray(0, 3)), distance(place, p.subarray(n * 3 - 3, n * 3)));
+    return fromEnd < this.clearance * 2 ? Math.min(this.clearance, fromEnd / 2) : this.clearance;
+  }
+
+  private keeps(p: Float64Array, n: number): boolean {
+    for (let i = 1; i < n - 1; i++) if (this.depth(p.subarray(i * 3, i * 3 + 3), this.askedAt(p, i, n)) > this.clearance * 0.02 + 1e-6) return false;
+    for (let i = 2; i < n - 1; i++) {
+      const [from, to] = [p.subarray(i * 3 - 3, i * 3), p.subarray(i * 3, i * 3 + 3)];
+      if (this.passesThrough(from, to, distance(from, to))) return false;
+    }
+    return true;
+  }
+}
+
+const distance = (a: Place, b: Place): number => Math.hypot(b[0] - a[0], b[1] - a[1], b[2] - a[2]);
+const between = (a: Place, b: Place, t: number): number[] => [0, 1, 2].map((k) => a[k] + (b[k] - a[k]) * t);
+
+function total(p: Float64Array, n: number): number {
+  let sum = 0;
+  for (let i = 1; i < n; i++) sum += Math.hypot(p[i * 3] - p[i * 3 - 3], p[i * 3 + 1] - p[i * 3 - 2], p[i * 3 + 2] - p[i * 3 - 1]);
+  return sum;
+}
+
+/** Two unit directions across a line. */
+function across(a: Place, b: Place): [number[], number[]] {
+  const d = [b[0] - a[0], b[1] - a[1], b[2] - a[2]];
+  const size = Math.hypot(...d) || 1;
+  const t = d.map((value) => value / size);
+  const least = t.map(Math.abs).indexOf(Math.min(...t.map(Math.abs)));
+  const e = [0, 1, 2].map((k) => Number(k === least));
+  const raw = [t[1] * e[2] - t[2] * e[1], t[2] * e[0] - t[0] * e[2], t[0] * e[1] - t[1] * e[0]];
+  const length = Math.hypot(...raw);
+  const u = raw.map((value) => value / length);
+  return [u, [t[1] * u[2] - t[2] * u[1], t[2] * u[0] - t[0] * u[2], t[0] * u[1] - t[1] * u[0]]];
+}
