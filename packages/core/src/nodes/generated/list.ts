@@ -35,6 +35,7 @@ import shapeHang from '../shape/hang.js';
 import shapeKeepOutside from '../shape/keepOutside.js';
 import shapeMirror from '../shape/mirror.js';
 import shapeOffset from '../shape/offset.js';
+import shapeRelax from '../shape/relax.js';
 import shapeRoundCorners from '../shape/roundCorners.js';
 import shapeRow from '../shape/row.js';
 import shapeSmooth from '../shape/smooth.js';
@@ -114,6 +115,7 @@ export const allNodes: readonly NodeDefinition[] = [
   shapeKeepOutside,
   shapeMirror,
   shapeOffset,
+  shapeRelax,
   shapeRoundCorners,
   shapeRow,
   shapeSmooth,

@@ -14,7 +14,7 @@ export default defineNode({
   type: 'mesh.mark',
   label: 'Mark',
   family: families.mesh,
-  summary: 'Marks faces, curves or points that look one way, are large, lie near something, are drawn by chance …',
+  summary: 'Marks faces, curves or points by where they look, how large they are, what they lie near, or by chance.',
   help: 'Writes 1 to what is chosen and 0 to the rest, under a name that later nodes can use: Keep or drop, Edges as curves, Only where. Put several behind each other and combine: and, or, but not. Direction goes by the normal of faces and points and by the way from start to end of curves. Near needs something wired into near.',
   attributes: { reads: ['normal', 'mark'], named: ({ name }) => [String(name)] },
   keywords: ['select', 'selection', 'group', 'choose', 'facing', 'mask', 'filter', 'paint', 'down', 'bevel', 'flag'],

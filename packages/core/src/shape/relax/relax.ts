@@ -1,0 +1,176 @@
+import { withAttributes } from '../../geometry/attributes.js';
+import { curveCount, type Curves } from '../../geometry/curves.js';
+import type { Work } from '../../base/work.js';
+import type { Surface } from '../../near/surface.js';
+import { fieldAt, type Field } from '../../values/field.js';
+import { BodyContact, keepApart, LyingContact, lyingTree, type Contact } from './contacts.js';
+import { Rope } from './rope.js';
+
+export interface RelaxOptions {
+  /** New length ÷ old − 1, a value a curve; below 0 tightens. */
+  slack: Field;
+  /** m/s², along `down`. What it weighs against is stiffness and friction; how far a slack rope hangs does not depend on it. */
+  gravity: number;
+  down: readonly [number, number, number];
+  /** 0: limp, 1: as stiff as a rod. */
+  stiffness: number;
+  /** 0: slides, 1: sticks. */
+  friction: number;
+  /** Metres. */
+  radius: number;
+  settle: 'untilSettled' | 'steps';
+  steps: number;
+  pinEnds: boolean;
+  /** Points that are held: not 0. */
+  pinned: Field;
+  /** `stack`: later curves come to lie on earlier ones; `apart`: all move, and keep off each other; `through`: they do not know each other. */
+  ropes: 'stack' | 'apart' | 'through';
+}
+
+export interface Relaxed {
+  readonly curves: Curves;
+  /** Ropes that had not come to rest, and how far the worst still went in a step, metres. */
+  readonly unsettled: readonly number[];
+  readonly residual: number;
+  /** Points that lay in the body at first. */
+  readonly inside: number;
+  /** How much nearer to the body than the radius a point still is, metres. */
+  readonly tooNear: number;
+}
+
+/** Small steps in a step of the setting. */
+export const smallSteps = 3;
+
+/** Small steps until a rope counts as not coming to rest. */
+const patience = 6000;
+
+/** The fall of a small step under ordinary gravity, as a share of the rope's length. Pieces give by it, so it is made less whenever the rope is calm, down to `least`. */
+const fallShare = 1e-3;
+const less = 0.2;
+const leastWeight = 3e-3;
+
+/** A rope is calm when no point goes further in a small step than this share of the fall, for as many steps on end; without gravity, of its length. */
+const still = 0.02;
+const stillWithout = 2e-7;
+const stillFor = 6;
+
+/** Ropes as they come to lie, straight between the points that are given: of their own length, under gravity, on a body and on each other. The same bytes on every run. */
+export function relax(curves: Curves, body: Surface | null, options: RelaxOptions, work: Work): Relaxed {
+  const ropes: Rope[] = [];
+  for (let c = 0; c < curveCount(curves); c++) {
+    const [from, to] = [curves.starts[c], curves.starts[c + 1]];
+    const closed = curves.closed[c] === 1 && to - from > 2;
+    const held = (i: number): boolean => fieldAt(options.pinned, from + i) !== 0 || (options.pinEnds && !closed && (i === 0 || i === to - from - 1));
+    ropes.push(new Rope(curves.positions.subarray(from * 3, to * 3), closed, fieldAt(options.slack, c), held));
+  }
+  const run = new Run(body, options, work);
+  if (options.ropes === 'stack') ropes.forEach((rope, i) => run.settle([rope], ropes.slice(0, i), i, ropes.length));
+  else run.settle(ropes, [], 0, 1);
+  const positions = new Float32Array(curves.positions.length);
+  ropes.forEach((rope, c) => positions.set(rope.p, curves.starts[c] * 3));
+  const made = {
+    ...curves,
+    positions,
+    kind: new Uint8Array(curves.kind.length),
+    attributes: withAttributes(curves.attributes, { tangent: null, handleIn: null, handleOut: null }),
+  };
+  return { curves: made, unsettled: run.unsettled.map((rope) => ropes.indexOf(rope)), residual: run.residual, inside: run.inside, tooNear: run.tooNear };
+}
+
+/** A rope on its way to rest. */
+class Falling {
+  /** Of the weight it has at first; at the least of it, it may rest. */
+  weight = 1;
+  calm = 0;
+  readonly contacts: Contact[] = [];
+  onBody: BodyContact | null = null;
+
+  constructor(
+    readonly rope: Rope,
+    /** The first fall of a small step, metres; 0: none. */
+    private readonly fall: number,
+    readonly most: number,
+  ) {}
+
+  get rests(): boolean {
+    return this.calm >= stillFor && (!this.fall || this.weight <= leastWeight);
+  }
+
+  get falls(): number {
+    return this.fall * this.weight;
+  }
+
+  /** Looks whether it is calm, and takes weight off it where it is. */
+  look(): void {
+    const limit = this.fall ? this.falls * still : this.rope.length * stillWithout;
+    this.calm = this.rope.lastWay() < limit ? this.calm + 1 : 0;
+    if (this.calm < stillFor || !this.fall || this.weight <= leastWeight) return;
+    this.weight = Math.max(leastWeight, this.weight * less);
+    this.calm = 0;
+  }
+}
+
+class Run {
+  readonly unsettled: Rope[] = [];
+  residual = 0;
+  inside = 0;
+  tooNear = 0;
+  private readonly down: readonly number[];
+
+  constructor(
+    private readonly body: Surface | null,
+    private readonly options: RelaxOptions,
+    private readonly work: Work,
+  ) {
+    const size = Math.hypot(...options.down);
+    this.down = options.down.map((value) => value / size);
+  }
+
+  /** Lets ropes come to rest, on those that lie already. `turn` of `turns` is for progress. */
+  settle(ropes: readonly Rope[], lying: readonly Rope[], turn: number, turns: number): void {
+    const { options, work } = this;
+    const falling = ropes.filter(({ n }) => n > 1).map((rope) => this.begin(rope, ropes.length + lying.length > 1));
+    const tree = lying.some(({ pieces }) => pieces) ? lyingTree(lying) : null;
+    if (tree) for (const each of falling) each.contacts.unshift(new LyingContact(tree, this.body, options.radius * 2, options.radius, this.down.map((value) => -value))); // prettier-ignore
+    const together = options.ropes === 'apart';
+    const count = options.settle === 'steps' ? options.steps * smallSteps : patience;
+    for (let step = 0; step < count; step++) {
+      work.progress((turn + step / count) / turns);
+      for (const each of falling) if (together || !each.rests) this.step(each);
+      if (together) {
+        keepApart(ropes, options.radius * 2, options.radius);
+        for (const { onBody, rope } of falling) onBody?.resolve(rope);
+      }
+      if (options.settle === 'steps') continue;
+      for (const each of falling) if (together || !each.rests) each.look();
+      if (falling.every(({ rests }) => rests)) break;
+    }
+    for (const each of falling) {
+      this.tooNear = Math.max(this.tooNear, each.onBody?.settle(each.rope) ?? 0);
+      if (each.rests) continue;
+      this.unsettled.push(each.rope);
+      this.residual = Math.max(this.residual, each.rope.lastWay());
+    }
+  }
+
+  private begin(rope: Rope, others: boolean): Falling {
+    const { options, body } = this;
+    const meets = body !== null || (others && options.ropes !== 'through');
+    const most = meets ? options.radius : rope.length * 0.05;
+    const falling = new Falling(rope, (options.gravity / 9.81) * fallShare * rope.length, most);
+    if (!body) return falling;
+    falling.onBody = new BodyContact(body, options.radius, options.friction, most, rope.n);
+    falling.contacts.push(falling.onBody);
+    this.inside += falling.onBody.inside(rope);
+    return falling;
+  }
+
+  private step({ rope, contacts, falls, most, weight }: Falling): void {
+    rope.step(
+      this.down.map((value) => value * falls),
+      most,
+    );
+    rope.straighten(this.options.stiffness ** 2 * 0.5 * weight);
+    for (const contact of contacts) contact.resolve(rope);
+  }
+}
