@@ -40,6 +40,7 @@ export * from './curves/change/roundCorners.js';
 export * from './curves/change/simplify.js';
 export * from './shape/drape.js';
 export * from './shape/keepOutside.js';
+export * from './shape/relax/relax.js';
 export * from './shape/smooth.js';
 export * from './curves/evaluate/spans.js';
 export * from './curves/change/split.js';

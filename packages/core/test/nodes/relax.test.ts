@@ -53,7 +53,10 @@ describe('Relax', () => {
     const { last } = await runChain([drawn([[0, 0, 0], [0.5, 1, 0], [1, -1, 1], [2, 0, 0]]), ['pace.resample', { count: 40 }], ['shape.relax', { slack: -0.8, gravity: 0, radius: 0.001 }]]); // prettier-ignore
     const { positions } = curvesOf(last);
     for (let i = 0; i < 40; i++) expect(Math.hypot(positions[i * 3 + 1], positions[i * 3 + 2])).toBeLessThan(0.002);
-    for (let i = 1; i < 40; i++) expect(positions[i * 3] - positions[i * 3 - 3]).toBeCloseTo(2 / 39, 2);
+    // Pieces keep their shares: all but the two that were cut off at corners are alike.
+    const pieces = Array.from({ length: 39 }, (_, i) => positions[i * 3 + 3] - positions[i * 3]).sort((a, b) => a - b);
+    expect(pieces[38] - pieces[2]).toBeLessThan(1e-4);
+    expect(positions[39 * 3]).toBe(2);
   });
 
   const onBody = async (
@@ -99,7 +102,7 @@ describe('Relax', () => {
 
   test('stacked ropes: the later lies on the earlier at the crossing, which does not move for it', async () => {
     const { results } = await runGraph(
-      { one: ['lay.circle', { radius: 0.54, points: 400, axis: [0.3, 1, 0] }], two: ['lay.circle', { radius: 0.54, points: 400, axis: [-0.3, 1, 0] }], join: ['flow.join', {}], body: ['lay.cylinder', { radius: 0.5, height: 4, sides: 128 }], rope: ['shape.relax', { slack: -0.02, radius: 0.02, gravity: 0, stack: true }], first: ['shape.relax', { slack: -0.02, radius: 0.02, gravity: 0, stack: true }] }, // prettier-ignore
+      { one: ['lay.circle', { radius: 0.54, points: 160, axis: [0.3, 1, 0] }], two: ['lay.circle', { radius: 0.54, points: 160, axis: [-0.3, 1, 0] }], join: ['flow.join', {}], body: ['lay.cylinder', { radius: 0.5, height: 4, sides: 128 }], rope: ['shape.relax', { slack: -0.02, radius: 0.02, gravity: 0, stack: true }], first: ['shape.relax', { slack: -0.02, radius: 0.02, gravity: 0, stack: true }] }, // prettier-ignore
       [
         'one.curves > join.any',
         'two.curves > join.any',

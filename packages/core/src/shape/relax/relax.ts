@@ -3,7 +3,8 @@ import { curveCount, type Curves } from '../../geometry/curves.js';
 import type { Work } from '../../base/work.js';
 import type { Surface } from '../../near/surface.js';
 import { fieldAt, type Field } from '../../values/field.js';
-import { BodyContact, keepApart, LyingContact, lyingTree, type Contact } from './contacts.js';
+import { BodyContact } from './bodyContact.js';
+import { LyingRopes, RopeContacts } from './ropeContacts.js';
 import { Rope } from './rope.js';
 
 export interface RelaxOptions {
@@ -42,7 +43,7 @@ export interface Relaxed {
 export const smallSteps = 3;
 
 /** Small steps until a rope counts as not coming to rest. */
-const patience = 6000;
+const patience = 2400;
 
 /** The fall of a small step under ordinary gravity, as a share of the rope's length. Pieces give by it, so it is made less whenever the rope is calm, down to `least`. */
 const fallShare = 1e-3;
@@ -53,6 +54,8 @@ const leastWeight = 3e-3;
 const still = 0.02;
 const stillWithout = 2e-7;
 const stillFor = 6;
+/** What lies on something always trembles a little: by less than this share of its radius it is calm too. */
+const trembling = 1e-3;
 
 /** Ropes as they come to lie, straight between the points that are given: of their own length, under gravity, on a body and on each other. The same bytes on every run. */
 export function relax(curves: Curves, body: Surface | null, options: RelaxOptions, work: Work): Relaxed {
@@ -64,8 +67,8 @@ export function relax(curves: Curves, body: Surface | null, options: RelaxOption
     ropes.push(new Rope(curves.positions.subarray(from * 3, to * 3), closed, fieldAt(options.slack, c), held));
   }
   const run = new Run(body, options, work);
-  if (options.ropes === 'stack') ropes.forEach((rope, i) => run.settle([rope], ropes.slice(0, i), i, ropes.length));
-  else run.settle(ropes, [], 0, 1);
+  if (options.ropes === 'stack') ropes.forEach((rope, i) => run.settle([rope], i, ropes.length));
+  else run.settle(ropes, 0, 1);
   const positions = new Float32Array(curves.positions.length);
   ropes.forEach((rope, c) => positions.set(rope.p, curves.starts[c] * 3));
   const made = {
@@ -82,7 +85,6 @@ class Falling {
   /** Of the weight it has at first; at the least of it, it may rest. */
   weight = 1;
   calm = 0;
-  readonly contacts: Contact[] = [];
   onBody: BodyContact | null = null;
 
   constructor(
@@ -90,6 +92,8 @@ class Falling {
     /** The first fall of a small step, metres; 0: none. */
     private readonly fall: number,
     readonly most: number,
+    /** Metres that it may tremble. */
+    private readonly tremble: number,
   ) {}
 
   get rests(): boolean {
@@ -102,7 +106,7 @@ class Falling {
 
   /** Looks whether it is calm, and takes weight off it where it is. */
   look(): void {
-    const limit = this.fall ? this.falls * still : this.rope.length * stillWithout;
+    const limit = Math.max(this.tremble, this.fall ? this.falls * still : this.rope.length * stillWithout);
     this.calm = this.rope.lastWay() < limit ? this.calm + 1 : 0;
     if (this.calm < stillFor || !this.fall || this.weight <= leastWeight) return;
     this.weight = Math.max(leastWeight, this.weight * less);
@@ -116,37 +120,39 @@ class Run {
   inside = 0;
   tooNear = 0;
   private readonly down: readonly number[];
+  private readonly lying: LyingRopes;
 
   constructor(
     private readonly body: Surface | null,
     private readonly options: RelaxOptions,
     private readonly work: Work,
   ) {
+    this.lying = new LyingRopes(Math.max(options.radius * 8, 1e-6));
     const size = Math.hypot(...options.down);
     this.down = options.down.map((value) => value / size);
   }
 
-  /** Lets ropes come to rest, on those that lie already. `turn` of `turns` is for progress. */
-  settle(ropes: readonly Rope[], lying: readonly Rope[], turn: number, turns: number): void {
-    const { options, work } = this;
-    const falling = ropes.filter(({ n }) => n > 1).map((rope) => this.begin(rope, ropes.length + lying.length > 1));
-    const tree = lying.some(({ pieces }) => pieces) ? lyingTree(lying) : null;
-    if (tree) for (const each of falling) each.contacts.unshift(new LyingContact(tree, this.body, options.radius * 2, options.radius, this.down.map((value) => -value))); // prettier-ignore
-    const together = options.ropes === 'apart';
+  /** Lets ropes come to rest, on those that came to rest before. `turn` of `turns` is for progress. */
+  settle(ropes: readonly Rope[], turn: number, turns: number): void {
+    const { options, work, lying } = this;
+    const falling = ropes.filter(({ n }) => n > 1).map((rope) => this.begin(rope, ropes.length > 1 || lying.pieces.length > 0));
+    const live = falling.map(({ rope }) => rope);
+    const up = this.down.map((value) => -value);
+    const meet = options.ropes === 'apart' ? live.length > 1 || this.body !== null : lying.pieces.length > 0;
+    const contacts = meet ? new RopeContacts(live, lying, options.radius * 2, Math.max(0, ...falling.map(({ most }) => most)), this.body, up) : null;
     const count = options.settle === 'steps' ? options.steps * smallSteps : patience;
-    for (let step = 0; step < count; step++) {
+    for (let step = 0; step < count && falling.length; step++) {
       work.progress((turn + step / count) / turns);
-      for (const each of falling) if (together || !each.rests) this.step(each);
-      if (together) {
-        keepApart(ropes, options.radius * 2, options.radius);
-        for (const { onBody, rope } of falling) onBody?.resolve(rope);
-      }
+      for (const each of falling) if (contacts || !each.rests) this.step(each);
+      contacts?.resolve();
+      for (const { onBody, rope, rests } of falling) if (contacts || !rests) onBody?.resolve(rope);
       if (options.settle === 'steps') continue;
-      for (const each of falling) if (together || !each.rests) each.look();
+      for (const each of falling) if (contacts || !each.rests) each.look();
       if (falling.every(({ rests }) => rests)) break;
     }
     for (const each of falling) {
       this.tooNear = Math.max(this.tooNear, each.onBody?.settle(each.rope) ?? 0);
+      lying.add(each.rope);
       if (each.rests) continue;
       this.unsettled.push(each.rope);
       this.residual = Math.max(this.residual, each.rope.lastWay());
@@ -157,20 +163,18 @@ class Run {
     const { options, body } = this;
     const meets = body !== null || (others && options.ropes !== 'through');
     const most = meets ? options.radius : rope.length * 0.05;
-    const falling = new Falling(rope, (options.gravity / 9.81) * fallShare * rope.length, most);
+    const falling = new Falling(rope, (options.gravity / 9.81) * fallShare * rope.length, most, meets ? options.radius * trembling : 0);
     if (!body) return falling;
     falling.onBody = new BodyContact(body, options.radius, options.friction, most, rope.n);
-    falling.contacts.push(falling.onBody);
     this.inside += falling.onBody.inside(rope);
     return falling;
   }
 
-  private step({ rope, contacts, falls, most, weight }: Falling): void {
+  private step({ rope, falls, most, weight }: Falling): void {
     rope.step(
       this.down.map((value) => value * falls),
       most,
     );
     rope.straighten(this.options.stiffness ** 2 * 0.5 * weight);
-    for (const contact of contacts) contact.resolve(rope);
   }
 }

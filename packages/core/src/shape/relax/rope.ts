@@ -59,7 +59,7 @@ export class Rope {
   /** Length of a piece now. */
   span(j: number): number {
     const [a, b] = [j * 3, this.after(j) * 3];
-    return Math.hypot(this.p[b] - this.p[a], this.p[b + 1] - this.p[a + 1], this.p[b + 2] - this.p[a + 2]);
+    return distance(this.p, b, this.p, a);
   }
 
   /** Between two held points a rope cannot be shorter than the straight line, but for what draws it straight. */
@@ -99,7 +99,7 @@ export class Rope {
     this.restore(by);
     for (let i = 0; i < n; i++) {
       const o = i * 3;
-      const way = Math.hypot(p[o] - before[o], p[o + 1] - before[o + 1], p[o + 2] - before[o + 2]);
+      const way = distance(p, o, before, o);
       if (way > most) for (let k = 0; k < 3; k++) p[o + k] = before[o + k] + ((p[o + k] - before[o + k]) * most) / way;
     }
   }
@@ -145,11 +145,14 @@ export class Rope {
     let most = 0;
     for (let i = 0; i < this.n; i++) {
       const o = i * 3;
-      most = Math.max(most, Math.hypot(this.p[o] - this.before[o], this.p[o + 1] - this.before[o + 1], this.p[o + 2] - this.before[o + 2]));
+      most = Math.max(most, distance(this.p, o, this.before, o));
     }
     return most;
   }
 }
+
+const distance = (p: Float64Array, a: number, q: Float64Array, b: number): number =>
+  Math.sqrt((p[a] - q[b]) ** 2 + (p[a + 1] - q[b + 1]) ** 2 + (p[a + 2] - q[b + 2]) ** 2);
 
 /**
  * Solves (1 + hold · Laplacian) x = b for points in a line or ring, of which some are held, over and over: the factors are made once (Thomas 1949; a ring by Sherman &

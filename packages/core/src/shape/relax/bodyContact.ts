@@ -1,0 +1,108 @@
+import { newHit } from '../../near/nearest.js';
+import type { Surface } from '../../near/surface.js';
+import type { Rope } from './rope.js';
+
+/** How many steps a contact plane is kept before the body is asked anew. */
+const keptFor = 6;
+
+/** Keeps the points of one rope a radius off a body. Planes through the nearest places stand for the body until it is asked again. */
+export class BodyContact {
+  private readonly hit = newHit();
+  private readonly outward = new Float64Array(3);
+  /** For each point the plane that it is to stay above: normal and height, and whether there is one. */
+  private readonly planes: Float64Array;
+  private readonly near: Uint8Array;
+  private steps = 0;
+
+  constructor(
+    private readonly body: Surface,
+    private readonly radius: number,
+    private readonly friction: number,
+    /** Metres that a point may go in one step. */
+    private readonly most: number,
+    n: number,
+  ) {
+    this.planes = new Float64Array(n * 4);
+    this.near = new Uint8Array(n);
+  }
+
+  resolve(rope: Rope): void {
+    if (this.steps++ % keptFor === 0) this.ask(rope);
+    const { planes, near, radius } = this;
+    const { p, free } = rope;
+    for (let i = 0; i < rope.n; i++) {
+      if (!near[i] || !free[i]) continue;
+      const [o, q] = [i * 3, i * 4];
+      const depth = radius + planes[q + 3] - (p[o] * planes[q] + p[o + 1] * planes[q + 1] + p[o + 2] * planes[q + 2]);
+      if (!(depth > 0)) continue;
+      for (let k = 0; k < 3; k++) p[o + k] += depth * planes[q + k];
+      hold(rope, i, planes, q, this.friction * depth);
+    }
+  }
+
+  /** Takes every point that is too near out, once, by the body itself. Returns how much too near the worst still is. */
+  settle(rope: Rope): number {
+    let worst = 0;
+    for (let i = 0; i < rope.n; i++) {
+      if (!rope.free[i]) continue;
+      for (let turn = 0; turn < 4; turn++) {
+        const depth = this.radius - this.distance(rope, i);
+        if (!(depth > 0)) break;
+        if (turn === 3) worst = Math.max(worst, depth);
+        this.plane(rope, i);
+        const q = i * 4;
+        const away = rope.p[i * 3] * this.planes[q] + rope.p[i * 3 + 1] * this.planes[q + 1] + rope.p[i * 3 + 2] * this.planes[q + 2] - this.planes[q + 3];
+        for (let k = 0; k < 3; k++) rope.p[i * 3 + k] += (this.radius + 1e-7 - away) * this.planes[q + k];
+      }
+    }
+    return worst;
+  }
+
+  /** Points that lie in the body. */
+  inside(rope: Rope): number {
+    let count = 0;
+    for (let i = 0; i < rope.n; i++) if (rope.free[i] && this.distance(rope, i) < -this.radius) count++;
+    return count;
+  }
+
+  private distance(rope: Rope, i: number): number {
+    return this.body.signedDistance(rope.p[i * 3], rope.p[i * 3 + 1], rope.p[i * 3 + 2], this.hit);
+  }
+
+  private ask(rope: Rope): void {
+    const reach = this.radius + this.most * keptFor * 2;
+    for (let i = 0; i < rope.n; i++) {
+      if (!rope.free[i]) continue;
+      const [x, y, z] = [rope.p[i * 3], rope.p[i * 3 + 1], rope.p[i * 3 + 2]];
+      this.body.nearest.nearest(x, y, z, this.hit, reach);
+      this.near[i] = Number(this.hit.piece >= 0);
+      if (this.near[i]) this.plane(rope, i);
+    }
+  }
+
+  /** The plane through the place that was found last, square to the way from there to the point, or out of the body where the point is in it. */
+  private plane(rope: Rope, i: number): void {
+    const { hit, outward, planes } = this;
+    if (!this.body.outward(hit, outward)) return void (this.near[i] = 0);
+    const q = i * 4;
+    const way = [0, 1, 2].map((k) => rope.p[i * 3 + k] - hit.place[k]);
+    const outside = way[0] * outward[0] + way[1] * outward[1] + way[2] * outward[2] > 0;
+    if (outside && hit.distance > 1e-9) for (let k = 0; k < 3; k++) outward[k] = way[k] / hit.distance;
+    for (let k = 0; k < 3; k++) planes[q + k] = outward[k];
+    planes[q + 3] = outward[0] * hit.place[0] + outward[1] * hit.place[1] + outward[2] * hit.place[2];
+  }
+}
+
+/** Takes the sideways way of this step back, up to `most` metres. */
+function hold(rope: Rope, i: number, normal: Float64Array, q: number, most: number): void {
+  if (!(most > 0)) return;
+  const { p, before } = rope;
+  const o = i * 3;
+  const way = [p[o] - before[o], p[o + 1] - before[o + 1], p[o + 2] - before[o + 2]];
+  const up = way[0] * normal[q] + way[1] * normal[q + 1] + way[2] * normal[q + 2];
+  const side = way.map((value, k) => value - up * normal[q + k]);
+  const size = Math.hypot(...side);
+  if (!(size > 0)) return;
+  const share = Math.min(1, most / size);
+  for (let k = 0; k < 3; k++) p[o + k] -= side[k] * share;
+}
