@@ -7,9 +7,11 @@ import { moveNodes } from '../apps/web/src/app/ropewalk/document/edits.js';
 import { tidyPlaces } from '../apps/web/src/app/ropewalk/graph/tidy.js';
 import { beaconCage } from './beacon-cage.js';
 import { bollardLashing } from './bollard-lashing.js';
+import { bollardWraps } from './bollard-wraps.js';
 import { clinkerDinghy } from './clinker-dinghy.js';
 import { deckHose } from './deck-hose.js';
 import { duneRopeWalk } from './dune-rope-walk.js';
+import { fenderRack } from './fender-rack.js';
 import { lampCable } from './lamp-cable.js';
 import { mooringChain } from './mooring-chain.js';
 import { paddockFence } from './paddock-fence.js';
@@ -31,6 +33,8 @@ const documents = {
   'bollard-lashing': bollardLashing,
   'dune-rope-walk': duneRopeWalk,
   'paddock-fence': paddockFence,
+  'fender-rack': fenderRack,
+  'bollard-wraps': bollardWraps,
 };
 /** The width by height of the pane that the graphs are laid out for: that of the Ropewalk at its first size. */
 const paneShape = 1.25;

@@ -36,7 +36,7 @@ export class BodyContact {
       const depth = radius + planes[q + 3] - (p[o] * planes[q] + p[o + 1] * planes[q + 1] + p[o + 2] * planes[q + 2]);
       if (!(depth > 0)) continue;
       for (let k = 0; k < 3; k++) p[o + k] += depth * planes[q + k];
-      hold(rope, i, planes, q, this.friction * depth);
+      rope.slow(i, planes[q], planes[q + 1], planes[q + 2], this.friction * depth);
     }
   }
 
@@ -91,18 +91,4 @@ export class BodyContact {
     for (let k = 0; k < 3; k++) planes[q + k] = outward[k];
     planes[q + 3] = outward[0] * hit.place[0] + outward[1] * hit.place[1] + outward[2] * hit.place[2];
   }
-}
-
-/** Takes the sideways way of this step back, up to `most` metres. */
-function hold(rope: Rope, i: number, normal: Float64Array, q: number, most: number): void {
-  if (!(most > 0)) return;
-  const { p, before } = rope;
-  const o = i * 3;
-  const way = [p[o] - before[o], p[o + 1] - before[o + 1], p[o + 2] - before[o + 2]];
-  const up = way[0] * normal[q] + way[1] * normal[q + 1] + way[2] * normal[q + 2];
-  const side = way.map((value, k) => value - up * normal[q + k]);
-  const size = Math.hypot(...side);
-  if (!(size > 0)) return;
-  const share = Math.min(1, most / size);
-  for (let k = 0; k < 3; k++) p[o + k] -= side[k] * share;
 }

@@ -97,7 +97,7 @@ class Falling {
   ) {}
 
   get rests(): boolean {
-    return this.calm >= stillFor && (!this.fall || this.weight <= leastWeight);
+    return this.calm >= stillFor && this.weight <= leastWeight;
   }
 
   get falls(): number {
@@ -108,7 +108,7 @@ class Falling {
   look(): void {
     const limit = Math.max(this.tremble, this.fall ? this.falls * still : this.rope.length * stillWithout);
     this.calm = this.rope.lastWay() < limit ? this.calm + 1 : 0;
-    if (this.calm < stillFor || !this.fall || this.weight <= leastWeight) return;
+    if (this.calm < stillFor || this.weight <= leastWeight) return;
     this.weight = Math.max(leastWeight, this.weight * less);
     this.calm = 0;
   }
@@ -139,7 +139,9 @@ class Run {
     const live = falling.map(({ rope }) => rope);
     const up = this.down.map((value) => -value);
     const meet = options.ropes === 'apart' ? live.length > 1 || this.body !== null : lying.pieces.length > 0;
-    const contacts = meet ? new RopeContacts(live, lying, options.radius * 2, Math.max(0, ...falling.map(({ most }) => most)), this.body, up) : null;
+    const contacts = meet
+      ? new RopeContacts(live, lying, options.radius * 2, Math.max(0, ...falling.map(({ most }) => most)), options.friction, this.body, up)
+      : null;
     const count = options.settle === 'steps' ? options.steps * smallSteps : patience;
     for (let step = 0; step < count && falling.length; step++) {
       work.progress((turn + step / count) / turns);

@@ -140,6 +140,22 @@ export class Rope {
     }
   }
 
+  /** Takes the way of a point across a normal in this step back, up to `most` metres. */
+  slow(i: number, x: number, y: number, z: number, most: number): void {
+    if (!(most > 0) || !this.free[i]) return;
+    const { p, before } = this;
+    const o = i * 3;
+    const [a, b, c] = [p[o] - before[o], p[o + 1] - before[o + 1], p[o + 2] - before[o + 2]];
+    const up = a * x + b * y + c * z;
+    const [sx, sy, sz] = [a - up * x, b - up * y, c - up * z];
+    const size = Math.sqrt(sx * sx + sy * sy + sz * sz);
+    if (!(size > 0)) return;
+    const share = Math.min(1, most / size);
+    p[o] -= sx * share;
+    p[o + 1] -= sy * share;
+    p[o + 2] -= sz * share;
+  }
+
   /** The furthest that a point went in the last step, metres. */
   lastWay(): number {
     let most = 0;

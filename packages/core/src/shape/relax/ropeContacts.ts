@@ -85,6 +85,7 @@ export class RopeContacts {
     private readonly lying: LyingRopes,
     private readonly apart: number,
     most: number,
+    private readonly friction: number,
     private readonly body: Surface | null,
     private readonly up: readonly number[],
   ) {
@@ -174,7 +175,9 @@ export class RopeContacts {
     const over = this.over(a, s);
     const high = way[0] * over[0] + way[1] * over[1] + way[2] * over[2];
     const aside = Math.max(0, distance ** 2 - high ** 2);
-    push(a, s, over[0], over[1], over[2], Math.sqrt(Math.max(0, this.apart ** 2 - aside)) - high);
+    const depth = Math.sqrt(Math.max(0, this.apart ** 2 - aside)) - high;
+    push(a, s, over[0], over[1], over[2], depth);
+    for (const i of [a.j, a.rope.after(a.j)]) a.rope.slow(i, over[0], over[1], over[2], this.friction * depth);
   }
 
   /** Which way is off the body at a place of a piece. */
@@ -188,12 +191,15 @@ export class RopeContacts {
   }
 }
 
+/** The least share by which a place is taken to follow the ends of its piece. */
+const leastLever = 0.25;
+
 /** Moves a place of a piece by moving its ends, each by its share. */
 function push({ rope, j }: Piece, share: number, x: number, y: number, z: number, by: number): void {
   const next = rope.after(j);
   const [wa, wb] = [rope.free[j] * (1 - share), rope.free[next] * share];
-  const sum = wa * (1 - share) + wb * share;
-  if (!(sum > 1e-9)) return;
+  // Next to a held point the other end is not thrown out for it.
+  const sum = Math.max(leastLever, wa * (1 - share) + wb * share);
   const { p } = rope;
   const [first, second] = [(wa / sum) * by, (wb / sum) * by];
   p[j * 3] += first * x;
