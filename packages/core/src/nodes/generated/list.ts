@@ -63,6 +63,7 @@ import meshMark from '../mesh/mark.js';
 import meshMaterial from '../mesh/material.js';
 import meshNormals from '../mesh/normals.js';
 import meshParts from '../mesh/parts.js';
+import meshRefine from '../mesh/refine.js';
 import meshSection from '../mesh/section.js';
 import meshUv from '../mesh/uv.js';
 import meshWeld from '../mesh/weld.js';
@@ -143,6 +144,7 @@ export const allNodes: readonly NodeDefinition[] = [
   meshMaterial,
   meshNormals,
   meshParts,
+  meshRefine,
   meshSection,
   meshUv,
   meshWeld,
