@@ -57,6 +57,7 @@ import placeLoops from '../place/loops.js';
 import placeRun from '../place/run.js';
 import placeScatter from '../place/scatter.js';
 import meshEdges from '../mesh/edges.js';
+import meshEven from '../mesh/even.js';
 import meshGround from '../mesh/ground.js';
 import meshKeep from '../mesh/keep.js';
 import meshMark from '../mesh/mark.js';
@@ -138,6 +139,7 @@ export const allNodes: readonly NodeDefinition[] = [
   placeRun,
   placeScatter,
   meshEdges,
+  meshEven,
   meshGround,
   meshKeep,
   meshMark,

@@ -1,0 +1,395 @@
+import { makeMesh, type Mesh } from '../../geometry/mesh.js';
+import { unbounded, type Work } from '../../base/work.js';
+import { placesOfMesh } from '../topology/samePlaces.js';
+import { triangulate } from '../topology/triangulate.js';
+
+export interface EvenOptions {
+  /** Length that all edges are to have, metres. */
+  edge: number;
+  /** How often all is gone over. */
+  times: number;
+  /** Edges at which faces meet at more than this many degrees stay edges; 180: none but borders. */
+  sharp: number;
+}
+
+/** Where places of a mesh belong: writes the nearest place of the old surface, or of its sharp edges. */
+export interface Onto {
+  surface(p: Float64Array, o: number): void;
+  line(p: Float64Array, o: number): void;
+}
+
+/** Sharp edges of a mesh, for whoever makes an `Onto`: pairs of ends, 6 numbers each. */
+export type Lines = Float32Array;
+
+/**
+ * A triangle mesh of even edges over the same surface: edges too long are split, too short collapsed, turned where that evens the number of neighbours, and points moved
+ * along the surface to the middle of their neighbours (Botsch & Kobbelt 2004). Borders and sharp edges stay, their corners where they are.
+ * @param onto is made from the sharp edges, once they are known.
+ */
+export function evenOut(given: Mesh, options: EvenOptions, onto: (lines: Lines) => Onto, work: Work = unbounded): Mesh {
+  const remesh = new Remesher(given, options);
+  const target = onto(remesh.lines());
+  for (let turn = 0; turn < options.times; turn++) {
+    work.progress(turn / options.times);
+    remesh.split(work);
+    remesh.collapse();
+    for (let pass = 0; pass < passes; pass++) {
+      remesh.flip(false);
+      remesh.relax(target, pass < passes / 2 ? 0 : 1);
+    }
+  }
+  for (let pass = 0; pass < settling; pass++) {
+    remesh.flip(pass % 2 === 1);
+    remesh.relax(target, 1);
+  }
+  return remesh.finish();
+}
+
+/** Shares of the length at which edges are split and collapsed: 4/3 and 4/5 (Botsch & Kobbelt 2004) leave them a tenth too short on the whole. */
+const longest = 1.42;
+const shortest = 0.9;
+
+/** How often points are moved each time edges have been split and collapsed, and at the end. */
+const passes = 4;
+const settling = 24;
+
+/** A pair of points as one number. */
+const wide = 2 ** 26;
+const key = (a: number, b: number): number => (a < b ? a * wide + b : b * wide + a);
+
+class Remesher {
+  private p: Float64Array;
+  private points: number;
+  private readonly tri: number[] = [];
+  private readonly alive: boolean[] = [];
+  /** Triangles at each point. */
+  private readonly at: number[][];
+  /** Edges that stay edges. */
+  private readonly sharp = new Set<number>();
+  /** Of each point: how many sharp edges meet there; 2 is a line, else a corner. */
+  private readonly lineCount: number[];
+  private readonly goal: number;
+
+  constructor(mesh: Mesh, options: EvenOptions) {
+    this.goal = options.edge;
+    const { pointOf, count } = placesOfMesh(mesh);
+    this.points = count;
+    this.p = new Float64Array(count * 3);
+    for (let v = 0; v < pointOf.length; v++) for (let k = 0; k < 3; k++) this.p[pointOf[v] * 3 + k] = mesh.positions[v * 3 + k];
+    this.at = Array.from({ length: count }, () => []);
+    this.lineCount = new Array<number>(count).fill(0);
+    const { indices } = triangulate(mesh);
+    for (let i = 0; i < indices.length; i += 3) {
+      const [a, b, c] = [pointOf[indices[i]], pointOf[indices[i + 1]], pointOf[indices[i + 2]]];
+      if (a !== b && b !== c && a !== c) this.add(a, b, c);
+    }
+    const least = Math.cos((Math.min(180, options.sharp) * Math.PI) / 180);
+    for (let a = 0; a < count; a++)
+      for (const b of this.neighbours(a)) {
+        if (b < a) continue;
+        const beside = this.beside(a, b);
+        if (beside.length === 2 && (options.sharp >= 180 || dot(this.normal(beside[0]), this.normal(beside[1])) >= least)) continue;
+        this.setSharp(a, b);
+      }
+  }
+
+  lines(): Lines {
+    const list: number[] = [];
+    for (const pair of this.sharp) {
+      const [a, b] = [Math.floor(pair / wide), pair % wide];
+      list.push(...this.p.subarray(a * 3, a * 3 + 3), ...this.p.subarray(b * 3, b * 3 + 3));
+    }
+    return Float32Array.from(list);
+  }
+
+  split(work: Work): void {
+    const most = (this.goal * longest) ** 2;
+    // Pieces of what is split are looked at again, so that one pass is enough.
+    for (let t = 0; t < this.tri.length / 3; t++) {
+      if (t % 4096 === 0) work.claim({ faces: this.tri.length / 3, vertices: this.points });
+      if (!this.alive[t]) continue;
+      let [far, at] = [most, -1];
+      for (let k = 0; k < 3; k++) {
+        const size = this.squared(this.tri[t * 3 + k], this.tri[t * 3 + ((k + 1) % 3)]);
+        if (size > far) [far, at] = [size, k];
+      }
+      if (at >= 0) this.splitEdge(this.tri[t * 3 + at], this.tri[t * 3 + ((at + 1) % 3)]);
+    }
+  }
+
+  private splitEdge(a: number, b: number): void {
+    const m = this.addPoint(a, b);
+    const sharp = this.sharp.has(key(a, b));
+    for (const t of this.beside(a, b)) {
+      const [x, y, z] = this.turned(t, a, b);
+      this.remove(t);
+      this.add(x, m, z);
+      this.add(m, y, z);
+    }
+    if (!sharp) return;
+    this.clearSharp(a, b);
+    this.setSharp(a, m);
+    this.setSharp(m, b);
+  }
+
+  collapse(): void {
+    const least = (this.goal * shortest) ** 2;
+    const most = (this.goal * longest) ** 2;
+    for (let a = 0; a < this.points; a++) {
+      for (let again = true; again;) {
+        again = false;
+        for (const b of this.neighbours(a)) {
+          if (this.squared(a, b) >= least) continue;
+          // The one that may move goes to the other.
+          const [gone, kept] = this.mayGo(a, b) ? [a, b] : this.mayGo(b, a) ? [b, a] : [-1, -1];
+          if (gone < 0 || !this.canCollapse(gone, kept, most)) continue;
+          this.collapseInto(gone, kept);
+          again = gone !== a;
+          break;
+        }
+      }
+    }
+  }
+
+  /** A point may go into another when it lies on no line, or on one that runs to the other. */
+  private mayGo(gone: number, kept: number): boolean {
+    const lines = this.lineCount[gone];
+    return lines === 0 || (lines === 2 && this.sharp.has(key(gone, kept)));
+  }
+
+  private canCollapse(gone: number, kept: number, most: number): boolean {
+    const beside = this.beside(gone, kept);
+    const own = this.neighbours(gone);
+    const others = new Set(this.neighbours(kept));
+    // The mesh stays a surface: the two have no neighbours in common but those across from their edge.
+    let common = 0;
+    for (const n of own) if (others.has(n)) common++;
+    if (common !== beside.length || beside.length < 1 || beside.length > 2) return false;
+    for (const n of own) if (n !== kept && this.squared(n, kept) > most) return false;
+    for (const t of this.at[gone]) {
+      if (beside.includes(t)) continue;
+      const [x, y, z] = this.turnedAt(t, gone);
+      void x;
+      const before = this.normal(t);
+      const after = this.normalOf(kept, y, z);
+      if (dot(before, after) < 0.5 || this.isNeedle(kept, y, z)) return false;
+    }
+    return true;
+  }
+
+  private collapseInto(gone: number, kept: number): void {
+    const along = this.lineCount[gone] ? this.neighbours(gone).filter((n) => n !== kept && this.sharp.has(key(gone, n))) : [];
+    if (this.lineCount[gone] === 0 && this.lineCount[kept] === 0)
+      for (let k = 0; k < 3; k++) this.p[kept * 3 + k] = (this.p[kept * 3 + k] + this.p[gone * 3 + k]) / 2;
+    if (this.sharp.has(key(gone, kept))) this.clearSharp(gone, kept);
+    for (const n of along) {
+      this.clearSharp(gone, n);
+      this.setSharp(kept, n);
+    }
+    for (const t of [...this.at[gone]]) {
+      const list = [0, 1, 2].map((k) => this.tri[t * 3 + k]);
+      this.remove(t);
+      if (!list.includes(kept)) this.add(...(list.map((v) => (v === gone ? kept : v)) as [number, number, number]));
+    }
+  }
+
+  /** Turns edges where that evens the number of neighbours, or, `byLength`, where the other way across is nearer to the length asked. */
+  flip(byLength: boolean): void {
+    for (let t = 0; t < this.tri.length / 3; t++)
+      for (let k = 0; k < 3 && this.alive[t]; k++) {
+        const [a, b] = [this.tri[t * 3 + k], this.tri[t * 3 + ((k + 1) % 3)]];
+        if (a < b && !this.sharp.has(key(a, b))) this.flipEdge(a, b, byLength);
+      }
+  }
+
+  private flipEdge(a: number, b: number, byLength: boolean): void {
+    const beside = this.beside(a, b);
+    if (beside.length !== 2) return;
+    const forward = this.runs(beside[0], a, b) ? 0 : 1;
+    const [first, second] = [beside[forward], beside[1 - forward]];
+    if (!this.runs(first, a, b) || !this.runs(second, b, a)) return;
+    const c = this.turned(first, a, b)[2];
+    const d = this.turned(second, b, a)[2];
+    if (c === d || this.neighbours(c).includes(d)) return;
+    const off = (v: number, by: number): number =>
+      (this.at[v].length + by + Number(this.lineCount[v] > 0 && this.isBorder(v)) - (this.isBorder(v) ? 4 : 6)) ** 2;
+    const gain = off(a, 0) + off(b, 0) + off(c, 0) + off(d, 0) - off(a, -1) - off(b, -1) - off(c, 1) - off(d, 1);
+    const wrong = (from: number, to: number): number => Math.abs(Math.sqrt(this.squared(from, to)) / this.goal - 1);
+    if (byLength ? gain < -2 || wrong(a, b) - wrong(c, d) < 0.1 : gain <= 0) return;
+    const [m, n] = [this.normal(first), this.normal(second)];
+    const [one, two] = [this.normalOf(a, d, c), this.normalOf(d, b, c)];
+    if (dot(one, m) < 0.7 || dot(one, n) < 0.7 || dot(two, m) < 0.7 || dot(two, n) < 0.7) return;
+    if (this.isNeedle(a, d, c) || this.isNeedle(d, b, c)) return;
+    this.remove(first);
+    this.remove(second);
+    this.add(a, d, c);
+    this.add(d, b, c);
+  }
+
+  /** Whether the mesh is open at a point. */
+  private isBorder(v: number): boolean {
+    return this.lineCount[v] > 0 && this.neighbours(v).length !== this.at[v].length;
+  }
+
+  /**
+   * Moves points along the surface, and back onto it: with `spring` 0 to the middle of their neighbours, which evens the whole; with 1 as springs of the length asked would,
+   * which evens each edge.
+   */
+  relax(onto: Onto, spring: 0 | 1): void {
+    const moved = this.p.slice();
+    for (let v = 0; v < this.points; v++) {
+      if (!this.at[v].length) continue;
+      const lines = this.lineCount[v];
+      if (lines !== 0 && lines !== 2) continue;
+      const around = this.neighbours(v).filter((n) => lines === 0 || this.sharp.has(key(v, n)));
+      const o = v * 3;
+      const pulls = around.map((n) => (spring ? 1.2 * (1 - this.goal / Math.max(Math.sqrt(this.squared(v, n)), this.goal * 0.1)) : 1) / around.length);
+      const to = [0, 1, 2].map((k) => around.reduce((sum, n, i) => sum + pulls[i] * (this.p[n * 3 + k] - this.p[o + k]), 0));
+      if (lines === 0) {
+        const n = this.pointNormal(v);
+        const up = dot(to, n);
+        for (let k = 0; k < 3; k++) moved[o + k] += to[k] - up * n[k];
+        onto.surface(moved, o);
+      } else {
+        for (let k = 0; k < 3; k++) moved[o + k] += to[k];
+        onto.line(moved, o);
+      }
+    }
+    const before = this.p;
+    this.p = moved;
+    // A move that turns a face over is taken back.
+    for (let v = 0; v < this.points; v++)
+      if (this.at[v].some((t) => dot(this.normal(t), this.normalOf3(before, t)) < 0.2)) for (let k = 0; k < 3; k++) moved[v * 3 + k] = before[v * 3 + k];
+  }
+
+  finish(): Mesh {
+    const number = new Int32Array(this.points).fill(-1);
+    const corners: number[] = [];
+    const places: number[] = [];
+    for (let t = 0; t < this.tri.length / 3; t++) {
+      if (!this.alive[t]) continue;
+      for (let k = 0; k < 3; k++) {
+        const v = this.tri[t * 3 + k];
+        if (number[v] < 0) {
+          number[v] = places.length / 3;
+          places.push(this.p[v * 3], this.p[v * 3 + 1], this.p[v * 3 + 2]);
+        }
+        corners.push(number[v]);
+      }
+    }
+    return makeMesh({ positions: Float32Array.from(places), corners: Uint32Array.from(corners), uniform: 3 });
+  }
+
+  private addPoint(a: number, b: number): number {
+    if (this.points * 3 === this.p.length) {
+      const more = new Float64Array(this.p.length * 2 + 96);
+      more.set(this.p);
+      this.p = more;
+    }
+    const m = this.points++;
+    for (let k = 0; k < 3; k++) this.p[m * 3 + k] = (this.p[a * 3 + k] + this.p[b * 3 + k]) / 2;
+    this.at.push([]);
+    this.lineCount.push(0);
+    return m;
+  }
+
+  private add(a: number, b: number, c: number): void {
+    const t = this.alive.push(true) - 1;
+    this.tri.push(a, b, c);
+    this.at[a].push(t);
+    this.at[b].push(t);
+    this.at[c].push(t);
+  }
+
+  private remove(t: number): void {
+    this.alive[t] = false;
+    for (let k = 0; k < 3; k++) {
+      const list = this.at[this.tri[t * 3 + k]];
+      list.splice(list.indexOf(t), 1);
+    }
+  }
+
+  private setSharp(a: number, b: number): void {
+    if (this.sharp.has(key(a, b))) return;
+    this.sharp.add(key(a, b));
+    this.lineCount[a]++;
+    this.lineCount[b]++;
+  }
+
+  private clearSharp(a: number, b: number): void {
+    if (!this.sharp.delete(key(a, b))) return;
+    this.lineCount[a]--;
+    this.lineCount[b]--;
+  }
+
+  private neighbours(v: number): number[] {
+    const list: number[] = [];
+    for (const t of this.at[v])
+      for (let k = 0; k < 3; k++) {
+        const n = this.tri[t * 3 + k];
+        if (n !== v && !list.includes(n)) list.push(n);
+      }
+    return list;
+  }
+
+  private beside(a: number, b: number): number[] {
+    const { tri } = this;
+    return this.at[a].filter((t) => tri[t * 3] === b || tri[t * 3 + 1] === b || tri[t * 3 + 2] === b);
+  }
+
+  /** Whether a triangle runs from a to b. */
+  private runs(t: number, a: number, b: number): boolean {
+    return [0, 1, 2].some((k) => this.tri[t * 3 + k] === a && this.tri[t * 3 + ((k + 1) % 3)] === b);
+  }
+
+  /** The corners of a triangle beginning with an edge, in its own order. */
+  private turned(t: number, a: number, b: number): [number, number, number] {
+    return this.runs(t, a, b) ? this.turnedAt(t, a) : this.turnedAt(t, b);
+  }
+
+  private turnedAt(t: number, v: number): [number, number, number] {
+    const k = this.tri[t * 3] === v ? 0 : this.tri[t * 3 + 1] === v ? 1 : 2;
+    return [this.tri[t * 3 + k], this.tri[t * 3 + ((k + 1) % 3)], this.tri[t * 3 + ((k + 2) % 3)]];
+  }
+
+  private squared(a: number, b: number): number {
+    const { p } = this;
+    return (p[a * 3] - p[b * 3]) ** 2 + (p[a * 3 + 1] - p[b * 3 + 1]) ** 2 + (p[a * 3 + 2] - p[b * 3 + 2]) ** 2;
+  }
+
+  private normal(t: number): number[] {
+    return this.normalOf(this.tri[t * 3], this.tri[t * 3 + 1], this.tri[t * 3 + 2]);
+  }
+
+  private normalOf(a: number, b: number, c: number): number[] {
+    return unitNormal(this.p, a * 3, b * 3, c * 3);
+  }
+
+  private normalOf3(p: Float64Array, t: number): number[] {
+    return unitNormal(p, this.tri[t * 3] * 3, this.tri[t * 3 + 1] * 3, this.tri[t * 3 + 2] * 3);
+  }
+
+  private pointNormal(v: number): number[] {
+    const n = [0, 0, 0];
+    for (const t of this.at[v]) this.normal(t).forEach((value, k) => (n[k] += value));
+    const size = Math.hypot(...n) || 1;
+    return n.map((value) => value / size);
+  }
+
+  /** Whether a triangle is so flat that it has no direction. */
+  private isNeedle(a: number, b: number, c: number): boolean {
+    const [x, y, z] = [this.squared(a, b), this.squared(b, c), this.squared(c, a)];
+    const four = 2 * (x * y + y * z + z * x) - (x * x + y * y + z * z);
+    return four < 0.01 * Math.max(x, y, z) ** 2;
+  }
+}
+
+const dot = (a: readonly number[], b: readonly number[]): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+
+function unitNormal(p: Float64Array, a: number, b: number, c: number): number[] {
+  const [ux, uy, uz] = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
+  const [vx, vy, vz] = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
+  const n = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+  const size = Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]) || 1;
+  return [n[0] / size, n[1] / size, n[2] / size];
+}
