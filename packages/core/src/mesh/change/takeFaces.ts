@@ -4,9 +4,13 @@ import { tick, unbounded, type Work } from '../../base/work.js';
 
 /** A mesh of some faces of another, in the order named, with all their values. Vertices and points that no face is left of go. */
 export function takeFaces(mesh: Mesh, which: ArrayLike<number>, work: Work = unbounded): Mesh {
+  const all = which.length === faceCount(mesh) && Array.prototype.every.call(which, (f: number, i: number) => f === i);
+  return all ? mesh : gatherFaces(mesh, which, work);
+}
+
+/** The same, also where all are named: what no face is left of goes. */
+export function gatherFaces(mesh: Mesh, which: ArrayLike<number>, work: Work = unbounded): Mesh {
   if (!which.length) return { ...emptyMesh, materials: mesh.materials };
-  const all = faceCount(mesh);
-  if (which.length === all && Array.prototype.every.call(which, (f: number, i: number) => f === i)) return mesh;
   const starts = new Uint32Array(which.length + 1);
   for (let i = 0; i < which.length; i++) starts[i + 1] = starts[i] + faceStart(mesh, which[i] + 1) - faceStart(mesh, which[i]);
   const corners = new Uint32Array(starts[which.length]);

@@ -64,6 +64,7 @@ import meshMark from '../mesh/mark.js';
 import meshMaterial from '../mesh/material.js';
 import meshNormals from '../mesh/normals.js';
 import meshParts from '../mesh/parts.js';
+import meshReduce from '../mesh/reduce.js';
 import meshRefine from '../mesh/refine.js';
 import meshSection from '../mesh/section.js';
 import meshUv from '../mesh/uv.js';
@@ -146,6 +147,7 @@ export const allNodes: readonly NodeDefinition[] = [
   meshMaterial,
   meshNormals,
   meshParts,
+  meshReduce,
   meshRefine,
   meshSection,
   meshUv,
