@@ -38,7 +38,7 @@ export function evenOut(given: Mesh, options: EvenOptions, onto: (lines: Lines) 
       remesh.relax(target, pass < passes / 2 ? 0 : 1);
     }
   }
-  for (let pass = 0; pass < settling; pass++) {
+  for (let pass = 0; pass < options.times * settling; pass++) {
     remesh.flip(pass % 2 === 1);
     remesh.relax(target, 1);
   }
@@ -49,9 +49,9 @@ export function evenOut(given: Mesh, options: EvenOptions, onto: (lines: Lines) 
 const longest = 1.42;
 const shortest = 0.9;
 
-/** How often points are moved each time edges have been split and collapsed, and at the end. */
+/** How often points are moved each time edges have been split and collapsed, and at the end for each of those times. */
 const passes = 4;
-const settling = 24;
+const settling = 4;
 
 /** A pair of points as one number. */
 const wide = 2 ** 26;

@@ -1,6 +1,7 @@
 // Made by scripts/generate-catalogue.ts from the files of the nodes. Do not edit.
 import type { NodeDefinition } from '../../definition/define.js';
 import layArc3 from '../lay/arc3.js';
+import layBlob from '../lay/blob.js';
 import layBox from '../lay/box.js';
 import layCircle from '../lay/circle.js';
 import layCylinder from '../lay/cylinder.js';
@@ -70,6 +71,7 @@ import meshSection from '../mesh/section.js';
 import meshUv from '../mesh/uv.js';
 import meshWeld from '../mesh/weld.js';
 import gaugeCarry from '../gauge/carry.js';
+import gaugeClearance from '../gauge/clearance.js';
 import gaugeDistance from '../gauge/distance.js';
 import gaugeFigures from '../gauge/figures.js';
 import gaugeFormula from '../gauge/formula.js';
@@ -84,6 +86,7 @@ import flowOutput from '../flow/output.js';
 
 export const allNodes: readonly NodeDefinition[] = [
   layArc3,
+  layBlob,
   layBox,
   layCircle,
   layCylinder,
@@ -153,6 +156,7 @@ export const allNodes: readonly NodeDefinition[] = [
   meshUv,
   meshWeld,
   gaugeCarry,
+  gaugeClearance,
   gaugeDistance,
   gaugeFigures,
   gaugeFormula,

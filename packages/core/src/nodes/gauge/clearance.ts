@@ -1,0 +1,81 @@
+import { defineNode } from '../../definition/define.js';
+import { families } from '../../definition/families.js';
+import { paced } from '../../curves/change/resample.js';
+import { curveClearance, meshClearance } from '../../gauge/clearance.js';
+import { surfaceOf } from '../../near/surface.js';
+
+/** Places told of one by one. */
+const mostTold = 40;
+
+const millimetres = (metres: number): string => `${Number((Math.abs(metres) * 1000).toPrecision(3))} mm`;
+
+export default defineNode({
+  type: 'gauge.clearance',
+  label: 'Clearance',
+  family: families.gauge,
+  summary: 'Measures how far ropes are from bodies and from each other, skin to skin, and tells where they pass through.',
+  help: 'Writes clearance (metres between the skins; below 0 they are in each other) and mark (1 where it is less than asked) to every point, and a warning for each place. Curves are looked at between their points too. Near the ends of open curves, which lie on bodies by right, nothing is looked at. What is marked can be dropped by Keep or drop, led round by Link points or Relax, and pushed out by Keep outside. Points that nothing is near to have 1,000,000 m.',
+  attributes: { writes: ['clearance', 'mark'] },
+  keywords: ['collision', 'intersect', 'penetrate', 'distance', 'gap', 'check', 'pass through', 'clash'],
+  asks: {
+    'do ropes pass through the body': {},
+    'find where it passes through': {},
+    'distance between ropes': { eachOther: true },
+  },
+  telling: ['least'],
+  inputs: [
+    { name: 'any', kinds: ['curves', 'mesh'], aliases: ['curves', 'mesh'] },
+    { name: 'body', kinds: ['mesh'], optional: true },
+  ],
+  outputs: [{ name: 'any', kind: 'any', follows: 'any' }],
+  passes: true,
+  where: 'none',
+  settings: {
+    radius: {
+      kind: 'number',
+      label: 'Radius',
+      help: 'Half the thickness of what runs along the curves.',
+      default: 0.012,
+      min: 0,
+      unit: 'm',
+      step: 0.001,
+      varies: 'point',
+    },
+    least: { kind: 'number', label: 'At least', help: 'Between the skins.', default: 0, min: 0, unit: 'm', step: 0.001 },
+    ends: {
+      kind: 'number',
+      label: 'Not at ends',
+      help: 'So much at both ends of open curves is not looked at.',
+      default: 0.05,
+      min: 0,
+      unit: 'm',
+      step: 0.005,
+    },
+    eachOther: { kind: 'boolean', label: 'Each other', help: 'Curves are measured to each other too.', default: false },
+  },
+  run: (context) => {
+    const { settings, input, field, warn } = context;
+    const given = input('any');
+    const body = input('body');
+    if (!body && (given.type === 'mesh' || !settings.eachOther)) throw new RangeError('Nothing is wired into body, so there is nothing to be clear of.');
+    const surface = body ? surfaceOf(body, context) : null;
+    if (given.type === 'mesh') {
+      const { geometry, tooNear } = meshClearance(given, surface!, settings.least, context);
+      if (tooNear) warn({ code: 'through-body', message: `${tooNear} of ${geometry.positions.length / 3} vertices are nearer to the body than ${millimetres(settings.least)}, or in it.`, remedy: 'Move them off, or make the body smaller.' }); // prettier-ignore
+      return { any: geometry };
+    }
+    const curves = paced(given, context);
+    const { geometry, places } = curveClearance(curves, surface, { ...settings, radius: field(settings.radius, curves, 'point') }, context);
+    for (const { curve, at, clearance, other } of places.slice(0, mostTold))
+      warn({
+        code: 'through-body',
+        curve,
+        at,
+        message: `Curve ${curve + 1} ${clearance < 0 ? `is ${millimetres(clearance)} into` : `comes within ${millimetres(clearance)} of`} ${other < 0 ? 'the body' : `curve ${other + 1}`} at ${at.toFixed(2)} m.`,
+        remedy: 'Drop it by its mark, lead it round, or push it out with Keep outside.',
+      });
+    if (places.length > mostTold)
+      warn({ code: 'through-body', message: `There are ${places.length - mostTold} more such places.`, remedy: 'Look at the marks.' });
+    return { any: geometry };
+  },
+});
