@@ -105,6 +105,14 @@ export class Ropewalk {
     await this.page.mouse.up();
   }
 
+  /** Wires something into an input of the chosen node by its list of inputs, for nodes that are out of view in the graph. */
+  async wireFrom(input: string, source: RegExp): Promise<void> {
+    await this.page.getByRole('tab', { name: 'Settings' }).click();
+    await this.page.getByRole('button', { name: `Wire something into ${input}` }).click();
+    await this.page.getByRole('menuitem', { name: source }).click();
+    await this.page.locator('.mat-mdc-menu-panel').waitFor({ state: 'detached' });
+  }
+
   /** Chooses from the menu of a setting's small button. */
   async mode(setting: string, item: string | RegExp): Promise<void> {
     await this.page.getByRole('tab', { name: 'Settings' }).click();

@@ -120,6 +120,8 @@ describe('typing into number fields', () => {
 describe('searching nodes', () => {
   test('by name, by keyword, and only what takes the wire', () => {
     expect(searchNodes('hang', null)[0].type).toBe('shape.hang');
+    // A whole name comes first, though it takes no wire and another that does has the word.
+    expect(searchNodes('grid', 'curves')[0].type).toBe('lay.grid');
     expect(searchNodes('pipe', null)[0].type).toBe('skin.tube');
     // The whole name before names that begin so.
     expect(searchNodes('join', null)[0].type).toBe('flow.join');

@@ -55,7 +55,8 @@ export function resultOf(result: NodeResult | undefined): GeometrySet {
   const set: Record<string, unknown> = {};
   for (const value of Object.values(result?.outputs ?? {})) {
     if (value.type === 'set') Object.assign(set, value.set);
-    else if (value.type !== 'number' && value.type !== 'vector') set[value.type] = value;
+    // Of several of one kind the first is what the node is for.
+    else if (value.type !== 'number' && value.type !== 'vector') set[value.type] ??= value;
   }
   return set;
 }

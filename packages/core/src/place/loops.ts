@@ -126,7 +126,7 @@ function outlines(part: Mesh, planes: readonly CuttingPlane[], options: LoopOpti
     lists.push(outline);
     which.push(plane[c]);
   }
-  const attributes = new Map([['plane', { carrier: 'curve', size: 1, data: Float32Array.from(which) } as Attribute]]);
+  const attributes = new Map<string, Attribute>([['plane', { carrier: 'curve', size: 1, data: Float32Array.from(which) }]]);
   const tight = curvesFromLists(lists, { closed: lists.map(() => true), kind: 'straight' });
   const curves = makeCurves({ ...tight, attributes });
   if (!options.offset) return { curves, missed: planes.length - which.length };

@@ -20,10 +20,11 @@ export function ontoMesh(mesh: Mesh, lines: Lines, work: Work): Onto {
   return { surface: (p, o) => put(tree, p, o), line: (p, o) => put(edges, p, o) };
 }
 
-/** A mesh made anew over another with the materials and the values of the faces that it lies on. */
+/** A mesh made anew over another with the materials, the values of the whole, and those of the faces that it lies on. */
 export function withFaceValues(made: Mesh, from: Mesh, work: Work): Mesh {
   const own = [...from.attributes].filter(([, { carrier }]) => carrier === 'face');
-  if (!own.length) return { ...made, materials: from.materials };
+  const whole = Object.fromEntries([...from.attributes].filter(([, { carrier }]) => carrier === 'whole'));
+  if (!own.length) return { ...made, materials: from.materials, attributes: withAttributes(made.attributes, whole) };
   const tree = nearestTreeOf(from, work);
   const hit = newHit();
   const sources = new Uint32Array(faceCount(made));
@@ -34,7 +35,7 @@ export function withFaceValues(made: Mesh, from: Mesh, work: Work): Mesh {
     for (let i = a; i < b; i++) for (let k = 0; k < 3; k++) middle[k] += made.positions[made.corners[i] * 3 + k] / (b - a);
     sources[f] = tree.nearest(middle[0], middle[1], middle[2], hit).element;
   }
-  const values: Record<string, Attribute> = {};
+  const values: Record<string, Attribute> = { ...whole };
   for (const [name, attribute] of own) values[name] = { ...attribute, data: gatherRows(attribute, sources) };
   return { ...made, materials: from.materials, attributes: withAttributes(made.attributes, values) };
 }

@@ -31,6 +31,9 @@ const carried: Readonly<Record<Carrier, string>> = { point: 'ofPoint', curve: 'o
 const settingsFor: Readonly<Record<string, (kind: GeometryKind) => Readonly<Record<string, unknown>>>> = {
   'gauge.carry': (kind) => ({ attribute: 'ofWhole', to: 'whole', ...(kind === 'copies' && { attribute: 'ofCopy' }) }),
   'gauge.summary': (kind) => ({ attribute: kind === 'copies' ? 'ofCopy' : 'ofWhole' }),
+  'gauge.clearance': () => ({ eachOther: true }),
+  'mesh.keep': () => ({ by: 'condition' }),
+  'mesh.mark': () => ({ by: 'chance' }),
   'gauge.transfer': () => ({ attribute: 'ofPoint' }),
   'gauge.set': (kind) => ({ carrier: kind === 'copies' ? 'copies' : 'points' }),
 };
@@ -51,7 +54,7 @@ async function result(definition: NodeDefinition, kind: GeometryKind): Promise<{
 }
 
 /** Pairs that a node refuses by design. */
-const refused = new Set(['shape.displace copies', 'gauge.transfer copies']);
+const refused = new Set(['shape.displace copies', 'gauge.transfer copies', 'gauge.clearance mesh']);
 
 describe('every node does with attributes what it states', () => {
   for (const definition of nodeDefinitions.values()) {

@@ -31,10 +31,18 @@ async function made(type: string, key: string, value: unknown): Promise<{ counts
     it: [type, { ...beside[`${type} ${key}`], [key]: value }],
   }; // prettier-ignore
   const wires = ['curves.curves > set.any', 'set.any > onCurves.any', 'curves.curves > box.curves', 'box.mesh > onFaces.any'];
-  const from: Readonly<Record<string, string>> = { curves: 'onCurves.any', any: 'onCurves.any', profile: 'square.curves', objects: 'box.mesh' };
+  const from: Readonly<Record<string, string>> = {
+    curves: 'onCurves.any',
+    points: 'onCurves.any',
+    any: 'onCurves.any',
+    body: 'box.mesh',
+    profile: 'square.curves',
+    objects: 'box.mesh',
+  };
   // What takes curves too is given those.
   if (!definition.inputs.some(({ name }) => name === 'curves') && definition.inputs.some(({ name }) => name === 'mesh')) wires.push('onFaces.any > it.mesh');
-  for (const { name } of definition.inputs) if (from[name]) wires.push(`${from[name]} > it.${name}`);
+  for (const { name } of definition.inputs)
+    if (from[name] && !(name === 'points' && definition.inputs.some((port) => port.name === 'curves'))) wires.push(`${from[name]} > it.${name}`);
   const { results } = await runGraph(nodes, wires);
   return { counts: results['it'].out, error: results['it'].error?.message, varied: key in results['it'].varied };
 }

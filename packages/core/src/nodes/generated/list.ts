@@ -14,6 +14,7 @@ import layImportPoints from '../lay/importPoints.js';
 import layLine from '../lay/line.js';
 import layPolygon from '../lay/polygon.js';
 import layRectangle from '../lay/rectangle.js';
+import layScan from '../lay/scan.js';
 import laySphere from '../lay/sphere.js';
 import laySurfaceStroke from '../lay/surfaceStroke.js';
 import layTerrain from '../lay/terrain.js';
@@ -99,6 +100,7 @@ export const allNodes: readonly NodeDefinition[] = [
   layLine,
   layPolygon,
   layRectangle,
+  layScan,
   laySphere,
   laySurfaceStroke,
   layTerrain,

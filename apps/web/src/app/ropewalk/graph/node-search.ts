@@ -12,16 +12,19 @@ function scoreOf({ label, type, keywords, summary }: NodeDefinition, word: strin
   return summary.toLowerCase().includes(word) ? 1 : 0;
 }
 
+/** What a whole name counts. */
+const named = 100;
+
 /** The same for all words of a search, each of which has to fit; the whole name counts above all. */
 function score(definition: NodeDefinition, words: readonly string[]): number {
   const each = words.map((word) => scoreOf(definition, word));
   if (each.includes(0)) return 0;
-  return each.reduce((sum, found) => sum + found, definition.label.toLowerCase() === words.join(' ') ? 100 : 0);
+  return each.reduce((sum, found) => sum + found, definition.label.toLowerCase() === words.join(' ') ? named : 0);
 }
 
 /**
- * Nodes that fit a search, best first. When they are to take a wire of `kind`, those that can come first; the others are found by their words only,
- * and stay unwired.
+ * Nodes that fit a search, best first: that whose whole name it is, then, when they are to take a wire of `kind`, those that can. The others are found by their words
+ * only, and stay unwired.
  */
 export function searchNodes(text: string, kind: PortKind | null): NodeDefinition[] {
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
@@ -32,6 +35,12 @@ export function searchNodes(text: string, kind: PortKind | null): NodeDefinition
   return all
     .map((definition) => ({ definition, found: score(definition, words) }))
     .filter(({ found }) => found > 0)
-    .sort((a, b) => Number(takes(b.definition)) - Number(takes(a.definition)) || b.found - a.found || guess(a.definition) - guess(b.definition))
+    .sort(
+      (a, b) =>
+        Number(b.found >= named) - Number(a.found >= named) ||
+        Number(takes(b.definition)) - Number(takes(a.definition)) ||
+        b.found - a.found ||
+        guess(a.definition) - guess(b.definition),
+    )
     .map(({ definition }) => definition);
 }
