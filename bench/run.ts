@@ -25,6 +25,7 @@ import {
 } from '../packages/core/src/index.js';
 import { heldBy, makePicture, type Sent } from '../apps/web/src/workers/picture.js';
 import { files, largeFiles } from './files.js';
+import { bodies } from './bodies.js';
 import { searches } from './searches.js';
 import { faster, fastest, longer, millisecondsOf, ms, printTable, rows } from './timing.js';
 
@@ -291,6 +292,7 @@ const all: Readonly<Record<string, () => void | Promise<void>>> = {
   evaluation,
   formulas,
   searches,
+  bodies,
   ramp: rampDrag,
   graph: evaluatorOverhead,
   demos: demoDials,

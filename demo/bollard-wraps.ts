@@ -6,7 +6,7 @@ export function bollardWraps(): FilaxisDocument {
     ['first', [14, 0, 0], 0.5],
     ['second', [-16, 0, 6], 0.5],
     ['third', [4, 0, 20], 0.52],
-    ['slack', [-6, 0, -14], 0.66],
+    ['slack', [12, 0, 0], 0.69],
   ];
   const builder = new DocumentBuilder('Bollard wraps', [
     { id: 'diameter', label: 'Rope diameter', kind: 'number', value: 0.036, min: 0.02, max: 0.06, step: 0.001, unit: 'm' },
@@ -49,7 +49,7 @@ export function bollardWraps(): FilaxisDocument {
       ['solid', 'any', 'body'],
       ['off', 'number', 'radius'],
     ) // prettier-ignore
-    .add('eased', 'shape.smooth', [7, 3], { times: 12, keepSize: true }, ['rest', 'curves', 'any'])
+    .add('eased', 'shape.smooth', [7, 3], { times: 24, keepSize: true }, ['rest', 'curves', 'any'])
     .add('rope', 'skin.rope', [7, 2], { diameter: { dial: 'diameter' }, layLength: 0.17, sides: 8, ringsPerTurn: 12, uvScale: 0.12 }, [
       'eased',
       'any',

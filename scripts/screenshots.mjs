@@ -143,6 +143,11 @@ try {
   await page.getByRole('tab', { name: /Dials/ }).click();
   await shoot('sections');
 
+  await open('Fender rack');
+  await page.locator('fx-tag[data-node=links]').click();
+  await page.getByRole('tab', { name: 'Settings' }).click();
+  await shoot('links-and-loops');
+
   await open('Scale lean-to');
   await page.locator('fx-graph').getByRole('button', { name: 'Fit', exact: true }).click();
   await page.locator('fx-tag[data-node=scales]').click();

@@ -80,6 +80,8 @@ export * from './near/nearest.js';
 export * from './near/pieces.js';
 export * from './space/grid.js';
 export * from './space/ray.js';
+export * from './mesh/change/refine.js';
+export * from './mesh/change/takeFaces.js';
 export * from './place/strokes.js';
 export * from './near/surface.js';
 export * from './varying/elements.js';

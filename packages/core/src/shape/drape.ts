@@ -133,8 +133,9 @@ class Follower {
 
   /** Looks between `from` and `to` until both sides of each ridge are known closely, then at `to`; returns the triangle there. */
   private between(span: number, from: number, triangleFrom: number, to: number, triangleTo: number, nearest: number): number {
-    if (triangleFrom === triangleTo || to - from <= nearest) return this.look(span, to);
     const middle = (from + to) / 2;
+    // Of a span of no measurable length there is nothing between.
+    if (triangleFrom === triangleTo || to - from <= nearest || middle <= from || middle >= to) return this.look(span, to);
     const triangle = this.triangleAt(span, middle);
     this.between(span, from, triangleFrom, middle, triangle, nearest);
     return this.between(span, middle, triangle, to, triangleTo, nearest);

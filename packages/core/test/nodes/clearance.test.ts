@@ -33,6 +33,9 @@ describe('Clearance', () => {
     expect(warnings[1].message).toMatch(/^Curve 3 is (4\d|5\d)(\.\d+)? mm into the body at 3.00 m\.$/);
     expect(values(curves, 'mark').slice(0, 61).some(Boolean)).toBe(false);
     expect(values(curves, 'mark').slice(61, 122).filter(Boolean).length).toBeGreaterThan(19);
+    // Dropped, only the one that is clear of it goes on.
+    const dropped = await measured([line(5), line(0), line(1.05)], { radius: 0.1, drop: true });
+    expect([dropped.warnings, dropped.curves.starts.length, dropped.curves.positions[1]]).toEqual([[], 2, 5]);
     // What is asked for is told where it is less.
     const asked = await measured([line(1.3)], { radius: 0.1, least: 0.25 });
     expect(asked.warnings[0].message).toMatch(/^Curve 1 comes within 200 mm of the body|^Curve 1 comes within 2\d\d(\.\d)? mm of the body/);

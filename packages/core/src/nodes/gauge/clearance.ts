@@ -2,6 +2,8 @@ import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
 import { paced } from '../../curves/change/resample.js';
 import { curveClearance, meshClearance } from '../../gauge/clearance.js';
+import { curveCount } from '../../geometry/curves.js';
+import { takeCurves } from '../../geometry/gather.js';
 import { surfaceOf } from '../../near/surface.js';
 
 /** Places told of one by one. */
@@ -23,6 +25,7 @@ export default defineNode({
     'distance between ropes': { eachOther: true },
   },
   telling: ['least'],
+  eases: { 'through-body': { label: 'Drop the curves that pass through', setting: 'drop', value: true } },
   inputs: [
     { name: 'any', kinds: ['curves', 'mesh'], aliases: ['curves', 'mesh'] },
     { name: 'body', kinds: ['mesh'], optional: true },
@@ -52,6 +55,7 @@ export default defineNode({
       step: 0.005,
     },
     eachOther: { kind: 'boolean', label: 'Each other', help: 'Curves are measured to each other too.', default: false },
+    drop: { kind: 'boolean', label: 'Drop', help: 'Curves that come too near anywhere are left out.', default: false },
   },
   run: (context) => {
     const { settings, input, field, warn } = context;
@@ -66,6 +70,15 @@ export default defineNode({
     }
     const curves = paced(given, context);
     const { geometry, places } = curveClearance(curves, surface, { ...settings, radius: field(settings.radius, curves, 'point') }, context);
+    if (settings.drop) {
+      const gone = new Set(places.map(({ curve }) => curve));
+      return {
+        any: takeCurves(
+          geometry,
+          [...Array(curveCount(geometry)).keys()].filter((c) => !gone.has(c)),
+        ),
+      };
+    }
     for (const { curve, at, clearance, other } of places.slice(0, mostTold))
       warn({
         code: 'through-body',
