@@ -227,12 +227,12 @@ describe('filaxis run, besides', () => {
     const empty = chain(['lay.drawn', { curves: [{ points: [[1, 1, 1], [1, 1, 1]] }] }, '', ''], ['skin.tube', {}, 'curves', 'curves'], ['flow.output', {}, 'mesh', 'any']); // prettier-ignore
     const asJson = filaxis(['run', '-', '--out', 'empty.json', '--report', 'empty-report.json'], empty);
     expect(asJson.code).toBe(1);
-    expect(asJson.errors).toContain('n1: All points of curve 0 lie in one place');
+    expect(asJson.errors).toContain('n1: All points of curve 1 lie in one place');
     expect(JSON.parse(readFileSync(file('empty.json'), 'utf8'))).toEqual({});
     expect(JSON.parse(readFileSync(file('empty-report.json'), 'utf8')).outputs.main).toMatchObject({ vertices: 0, faces: 0, bounds: null, uv: null });
     const asStl = filaxis(['run', '-', '--out', 'empty.stl'], empty);
     expect(asStl.code).toBe(2);
-    expect(asStl.errors).toContain('"n2" has no result: n1: All points of curve 0 lie in one place');
+    expect(asStl.errors).toContain('"n2" has no result: n1: All points of curve 1 lie in one place');
     expect(existsSync(file('empty.stl'))).toBe(false);
   });
 
@@ -267,7 +267,7 @@ describe('filaxis check', () => {
     writeFileSync(file('thick.json'), JSON.stringify(thick));
     const warned = filaxis(['check', 'thick.json']);
     expect(warned.code).toBe(1);
-    expect(warned.out).toMatch(/warning: c: Pinches at \d\.\d\d m of curve 0/);
+    expect(warned.out).toMatch(/warning: c: Pinches at \d\.\d\d m of curve 1/);
     writeFileSync(file('wrong.json'), JSON.stringify({ ...mooring, wires: [...mooring.wires, { from: ['c', 'mesh'], to: ['b', 'curves'] }] }));
     const wrong = filaxis(['check', 'wrong.json']);
     expect(wrong.code).toBe(2);

@@ -333,7 +333,7 @@ describe('holding a key to see the last change', () => {
     documents.apply('Rename', { ...emptyDocument, title: 'Second' });
     const now = documents.document();
     documents.lookBack();
-    expect([documents.document().title, documents.lookingBack()]).toEqual(['First', 'Rename']);
+    expect([documents.document().title, documents.lookingBack()]).toEqual(['First', 'Before “Rename”']);
     // The key repeats, and nothing is done to what is only looked at.
     documents.lookBack();
     documents.apply('Rename', { ...emptyDocument, title: 'Third' });

@@ -4,7 +4,7 @@ import type { FilaxisDocument } from '@filaxis/core';
 import type { VersionInfo } from '@filaxis/protocol';
 import { HistoryPanel } from '../../src/app/ropewalk/history/history-panel';
 import { FakeServer } from '../services';
-import { graph, mounted, typeInto, type Mounted } from './mounted';
+import { graph, mounted, point, press, typeInto, type Mounted } from './mounted';
 
 const line = { id: 'line', type: 'lay.line' };
 const made = (points: number): FilaxisDocument => graph([{ ...line, settings: { points } }]);
@@ -78,6 +78,23 @@ describe('versions', () => {
     expect(mount.documents.document().nodes[0].settings).toEqual({ points: 10 });
     mount.documents.undo();
     expect(mount.documents.document().nodes[0].settings).toEqual({ points: 30 });
+  });
+
+  test('are seen while a button is held, by pointer and by key, and nothing is changed by it', async () => {
+    const mount = await panel();
+    await open(mount, 2);
+    const button = [...mount.host.querySelectorAll('button')].find(({ textContent }) => textContent!.includes('Hold to see it'))!;
+    const points = (): unknown => mount.documents.document().nodes[0].settings;
+    point(button, 'pointerdown', 1, 1);
+    expect([points(), mount.documents.lookingBack()]).toEqual([{ points: 10 }, 'Version 1']);
+    point(button, 'pointerup', 1, 1);
+    expect([points(), mount.documents.lookingBack(), mount.documents.undoLabel()]).toEqual([{ points: 30 }, null, null]);
+    press(button, 'a');
+    expect(points()).toEqual({ points: 30 });
+    press(button, ' ');
+    expect(points()).toEqual({ points: 10 });
+    button.dispatchEvent(new Event('blur'));
+    expect(points()).toEqual({ points: 30 });
   });
 
   test('get a note', async () => {

@@ -60,7 +60,7 @@ function choices(points: Points, count: number, objects: number, { pick, weights
   return Uint32Array.from({ length: count }, (_, i) => {
     const which = Math.round(values.data[i]);
     if (!(which >= 0 && which < objects))
-      throw new RangeError(`"${pick.attribute}" of point ${i} is ${values.data[i]}; it must name one of the ${objects} objects, 0 to ${objects - 1}.`);
+      throw new RangeError(`"${pick.attribute}" of point ${i + 1} is ${values.data[i]}; it must name one of the ${objects} objects, 0 to ${objects - 1}.`);
     return which;
   });
 }

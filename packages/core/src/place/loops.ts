@@ -1,4 +1,5 @@
 import { offset } from '../curves/change/offset.js';
+import { planeOf } from '../curves/evaluate/plane.js';
 import { gatherCurves } from '../geometry/gather.js';
 import type { Attribute } from '../geometry/attributes.js';
 import { curveCount, curvesFromLists, makeCurves, type Curves } from '../geometry/curves.js';
@@ -134,14 +135,9 @@ function outlines(part: Mesh, planes: readonly CuttingPlane[], options: LoopOpti
   return { curves: off, missed: planes.length - new Set(off.attributes.get('plane')!.data).size };
 }
 
-/** The convex hull of places in a plane, counter-clockwise seen against its normal (Andrew 1979). */
+/** The convex hull of places in a plane (Andrew 1979). */
 function hull(places: readonly (readonly number[])[], { origin, normal }: CuttingPlane): (readonly number[])[] {
-  const least = normal.map(Math.abs).indexOf(Math.min(...normal.map(Math.abs)));
-  const e = [0, 1, 2].map((k) => Number(k === least));
-  const raw = [normal[1] * e[2] - normal[2] * e[1], normal[2] * e[0] - normal[0] * e[2], normal[0] * e[1] - normal[1] * e[0]];
-  const size = Math.hypot(...raw);
-  const u = raw.map((value) => value / size);
-  const v = [normal[1] * u[2] - normal[2] * u[1], normal[2] * u[0] - normal[0] * u[2], normal[0] * u[1] - normal[1] * u[0]];
+  const { u, v } = planeOf(normal);
   const flat = places
     .map((place) => {
       const [x, y, z] = [0, 1, 2].map((k) => place[k] - origin[k]);

@@ -1,3 +1,4 @@
+import { planeOf } from '../curves/evaluate/plane.js';
 import { newHit } from '../near/nearest.js';
 import type { Surface } from '../near/surface.js';
 import { firstHit, newRayHit } from '../space/ray.js';
@@ -90,7 +91,7 @@ export class WayRound {
     const inside: number[] = [];
     for (let i = 1; i < n - 1; i++) if (this.body.signedDistance(p[i * 3], p[i * 3 + 1], p[i * 3 + 2], this.hit) < this.clearance) inside.push(i);
     if (!inside.length) return;
-    const [u, v] = across(a, b);
+    const { u, v } = planeOf([0, 1, 2].map((k) => b[k] - a[k]));
     let best: number[] | null = null;
     let least = Infinity;
     for (let e = 0; e < escapes; e++) {
@@ -158,17 +159,4 @@ function total(p: Float64Array, n: number): number {
   let sum = 0;
   for (let i = 1; i < n; i++) sum += Math.hypot(p[i * 3] - p[i * 3 - 3], p[i * 3 + 1] - p[i * 3 - 2], p[i * 3 + 2] - p[i * 3 - 1]);
   return sum;
-}
-
-/** Two unit directions across a line. */
-function across(a: Place, b: Place): [number[], number[]] {
-  const d = [b[0] - a[0], b[1] - a[1], b[2] - a[2]];
-  const size = Math.hypot(...d) || 1;
-  const t = d.map((value) => value / size);
-  const least = t.map(Math.abs).indexOf(Math.min(...t.map(Math.abs)));
-  const e = [0, 1, 2].map((k) => Number(k === least));
-  const raw = [t[1] * e[2] - t[2] * e[1], t[2] * e[0] - t[0] * e[2], t[0] * e[1] - t[1] * e[0]];
-  const length = Math.hypot(...raw);
-  const u = raw.map((value) => value / length);
-  return [u, [t[1] * u[2] - t[2] * u[1], t[2] * u[0] - t[0] * u[2], t[0] * u[1] - t[1] * u[0]]];
 }

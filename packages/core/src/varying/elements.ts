@@ -19,7 +19,7 @@ export interface Elements {
   readonly per: PerElement;
   readonly count: number;
   readonly scope: FormulaScope;
-  /** "point 3 of curve 0", for messages. */
+  /** "point 4 of curve 1 (i 3, c 0)", for messages: counted from 1, as on screen, and as formulas know it. */
   describe(index: number): string;
 }
 
@@ -134,10 +134,11 @@ export function elementsOf(geometry: Geometry, per: PerElement, given: GivenNumb
     describe: (index) => {
       if (per === 'point' && geometry.type === 'curves') {
         const c = curveOfPoints(geometry)[index];
-        return `point ${index - geometry.starts[c]} of curve ${c}`;
+        const i = index - geometry.starts[c];
+        return `point ${i + 1} of curve ${c + 1} (i ${i}, c ${c})`;
       }
       if (per === 'whole') return 'the whole';
-      return per === 'point' && geometry.type === 'mesh' ? `vertex ${index}` : `${per} ${index}`;
+      return `${per === 'point' && geometry.type === 'mesh' ? 'vertex' : per} ${index + 1} (i ${index})`;
     },
   };
 }

@@ -93,7 +93,7 @@ describe('a mesh bent along a curve', () => {
 
   test('what folds, lies beyond the end or has no length is said', async () => {
     const sharp = await bent({ type: 'lay.circle', settings: { radius: 0.05, points: 32 } });
-    expect(sharp.warnings[0]).toMatchObject({ code: 'pinch', message: expect.stringMatching(/^Curve 0 bends more sharply/) });
+    expect(sharp.warnings[0]).toMatchObject({ code: 'pinch', message: expect.stringMatching(/^Curve 1 bends more sharply/) });
     const wide = await bent({ type: 'lay.circle', settings: { radius: 0.5, points: 32 } });
     expect(wide.warnings).toEqual([]);
     const short = await bent({ type: 'lay.line', settings: { to: [1, 0, 0] } }, { fit: 'keep' });

@@ -86,7 +86,7 @@ describe('Run of pieces', () => {
     // A chord of 2 spans 2·asin(1/4) of the circle.
     expect(count).toBe(Math.floor((1.5 * Math.PI) / (2 * Math.asin(0.25))));
     const { copies: none, result } = await run(['lay.line', { to: [1.5, 0, 0] }], { fit: 'exact' });
-    expect([none.object.length, result.warnings[0].message]).toEqual([0, 'Curve 0 is shorter than a piece, so there is none on it.']);
+    expect([none.object.length, result.warnings[0].message]).toEqual([0, 'Curve 1 is shorter than a piece, so there is none on it.']);
   });
 
   test('at a corner a piece ends and another begins; corner and end have objects of their own, which the run does not pick', async () => {

@@ -122,7 +122,7 @@ describe('Section by planes', () => {
     const curves = results['it'].outputs['curves'] as Curves;
     expect(Array.from(curves.attributes.get('plane')!.data)).toEqual([0, 1]);
     expect(listOf(curves).map(([[, y]]) => y)).toEqual([-1, 1]);
-    expect(results['it'].warnings.map(({ message }) => message)).toEqual(['1 of 3 planes do not meet the body, the first of them plane 2.']);
+    expect(results['it'].warnings.map(({ message }) => message)).toEqual(['1 of 3 planes do not meet the body, the first of them plane 3.']);
   });
 
   test('a path cuts square to its tangents', async () => {
@@ -143,6 +143,6 @@ describe('Section by planes', () => {
     expect([...lines.closed, ...Array.from(curveLengths(lines), (length) => Math.round(length * 1e4) / 1e4)]).toEqual([0, 0, 4, 4]);
     expect(results['upright'].warnings.map(({ code }) => code)).toEqual(['not-closed']);
     const bent = await runGraph({ body: ['lay.box', {}], ground: ['lay.terrain', { size: [2, 2], divisions: 8, height: 0.4 }], it: ['mesh.section', {}] }, ['body.mesh > it.mesh', 'ground.mesh > it.planes']); // prettier-ignore
-    expect(bent.results['it'].warnings[0].message).toContain('Part 0 of the planes is not flat');
+    expect(bent.results['it'].warnings[0].message).toContain('Part 1 of the planes is not flat');
   });
 });

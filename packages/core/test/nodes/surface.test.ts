@@ -307,6 +307,6 @@ describe('Loft of curves with different numbers of points', () => {
     expect((await lofted({ columns: 16 })).warnings).toEqual([]);
     const { error } = await lofted({ unequal: 'error' });
     expect(error?.message).toContain('Set Columns');
-    expect(error?.message).toContain('curve 0: 12');
+    expect(error?.message).toContain('curve 1: 12');
   });
 });

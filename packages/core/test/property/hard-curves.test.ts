@@ -114,7 +114,7 @@ describe('curves that are refused or told', () => {
   });
   test('1,000 km with detail of 1 mm: the point that is lost is named', async () => {
     const { results } = await runGraph({ a: ['lay.drawn', { kind: 'straight', curves: [{ points: [[0, 0, 0], [1e6, 0, 0], [1e6 + 0.001, 0, 0]] }] }] }, []); // prettier-ignore
-    expect(results['a'].warnings.map(({ code, message }) => [code, message.slice(0, 17)])).toEqual([['degenerate', 'Point 2 of curve ']]);
+    expect(results['a'].warnings.map(({ code, message }) => [code, message.slice(0, 17)])).toEqual([['degenerate', 'Point 3 of curve ']]);
   });
 });
 

@@ -251,7 +251,7 @@ describe('loft', () => {
     ]; // prettier-ignore
     const drawnFrames = ['lay.drawn', { kind: 'through', curves: frames }] as const;
     const refused = await runChain([drawnFrames, ['skin.loft', { unequal: 'error' }]]);
-    expect(refused.last.error?.message).toMatch(/curve 0: 3, curve 1: 5 and curve 2: 4/);
+    expect(refused.last.error?.message).toMatch(/curve 1: 3, curve 2: 5 and curve 3: 4/);
     const { last, mesh } = await runChain([drawnFrames, ['skin.loft', { columns: 20, rows: 20, smooth: 'through' }]]);
     expect(last.out).toEqual({ vertices: 400, faces: 361 });
     // No twist: every row runs from x = 0 to x = 2, and all normals look the same way.

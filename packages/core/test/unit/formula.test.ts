@@ -131,9 +131,9 @@ describe('names along curves', () => {
 
   test('a value that is not finite is told with its place, and never spread', () => {
     expect(() => resolveVarying({ formula: '1/(i - 1)' }, curves, 'point', { label: 'Radius' })).toThrow(
-      'Radius is Infinity at point 1 of curve 0; it accepts finite numbers.',
+      'Radius is Infinity at point 2 of curve 1 (i 1, c 0); it accepts finite numbers.',
     );
-    expect(() => resolveVarying({ formula: 'sqrt(0 - s)' }, curves, 'point')).toThrow('The value is NaN at point 1 of curve 0');
+    expect(() => resolveVarying({ formula: 'sqrt(0 - s)' }, curves, 'point')).toThrow('The value is NaN at point 2 of curve 1 (i 1, c 0)');
   });
 });
 
@@ -166,7 +166,9 @@ describe('in documents', () => {
       const { report } = await runChain([line, ['skin.tube', { radius }]]);
       return `${report.problems[0].pointer}: ${report.problems[0].message}`;
     };
-    expect(await wrong({ formula: '0.1 - 0.1*i' })).toBe('/nodes/1/settings/radius: Radius is -0.1 at point 2 of curve 0; it accepts numbers, 0 m or more.');
+    expect(await wrong({ formula: '0.1 - 0.1*i' })).toBe(
+      '/nodes/1/settings/radius: Radius is -0.1 at point 3 of curve 1 (i 2, c 0); it accepts numbers, 0 m or more.',
+    );
     expect(await wrong({ formula: '0.1*widht' })).toContain(
       '/nodes/1/settings/radius: Radius: Column 5: there is no "widht" here; there are i, n, id, t, s, L',
     );

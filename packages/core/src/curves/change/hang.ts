@@ -56,7 +56,7 @@ export function hang(curves: Curves, options: HangOptions, work: Work = unbounde
   const starts = new Uint32Array(list.length + 1);
   const ropes = list.map(({ from, to, curve }, i) => {
     const value = fieldAt(options.value, curve);
-    if (!(value >= 0)) throw new RangeError(`The ${options.by} of curve ${curve} is ${value}; it must be 0 or more.`);
+    if (!(value >= 0)) throw new RangeError(`The ${options.by} of curve ${curve + 1} is ${value}; it must be 0 or more.`);
     const plane = hangingPlane(curves.positions, from, to, options.down);
     const shape = catenaryFor(plane, value, options.by);
     if (!shape) upright.push(curve);

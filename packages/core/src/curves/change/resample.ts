@@ -91,7 +91,7 @@ function expectedPoints(curves: Curves, { by, count }: ResampleOptions, work: Wo
 function countFor(options: ResampleOptions, c: number, closed: boolean): number {
   const count = Math.round(fieldAt(options.count, c));
   const least = closed ? 3 : 2;
-  if (!(count >= least)) throw new RangeError(`Curve ${c} was to get ${count} points; ${closed ? 'a closed' : 'an open'} curve needs ${least} or more.`);
+  if (!(count >= least)) throw new RangeError(`Curve ${c + 1} was to get ${count} points; ${closed ? 'a closed' : 'an open'} curve needs ${least} or more.`);
   return count;
 }
 
@@ -159,7 +159,7 @@ function betweenCorners(
   const lengths = starts.map((from, i) => ends[i] - from);
   const total = options.by === 'count' ? countFor(options, c, closed) - (closed ? 0 : 1) : 0;
   if (options.by === 'count' && total < starts.length)
-    throw new RangeError(`Curve ${c} was to get ${total + (closed ? 0 : 1)} points, but keeping its ${corners.length} corners needs ${starts.length + (closed ? 0 : 1)} or more.`); // prettier-ignore
+    throw new RangeError(`Curve ${c + 1} was to get ${total + (closed ? 0 : 1)} points, but keeping its ${corners.length} corners needs ${starts.length + (closed ? 0 : 1)} or more.`); // prettier-ignore
   const spacing = options.by === 'spacing' ? requirePositive(fieldAt(options.spacing, c), 'spacing', c) : 0;
   const gaps = options.by === 'count' ? apportion(lengths, total) : lengths.map((own) => Math.max(1, Math.round(own / spacing)));
   expect(gaps.reduce((sum, n) => sum + n, 1));
@@ -231,7 +231,7 @@ function byCurvature(spans: Spans, closed: boolean, inverse: ArcLengthInverse, g
 
 function requirePositive(value: number, name: string, c: number): number {
   if (value > 0 && Number.isFinite(value)) return value;
-  throw new RangeError(`The ${name} for curve ${c} is ${value} m; it must be more than 0.`);
+  throw new RangeError(`The ${name} for curve ${c + 1} is ${value} m; it must be more than 0.`);
 }
 
 /** Fraction of the length for a fraction of the count. */

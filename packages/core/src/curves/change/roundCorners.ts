@@ -66,7 +66,7 @@ function cornersToRound(curves: Curves, c: number, { radius, limit }: RoundCorne
   });
   const wanted = turns.map((turn, i) => {
     const r = fieldAt(radius, from + i);
-    if (!(r >= 0) || !Number.isFinite(r)) throw new RangeError(`The radius at point ${i} of curve ${c} is ${r} m; it must be 0 or more.`);
+    if (!(r >= 0) || !Number.isFinite(r)) throw new RangeError(`The radius at point ${i + 1} of curve ${c + 1} is ${r} m; it must be 0 or more.`);
     return turn > 1e-9 && turn < Math.PI - 1e-6 ? r * Math.tan(turn / 2) : 0;
   });
   return wanted.map((cut, i) => {

@@ -168,8 +168,7 @@ class Remesher {
     for (const n of own) if (n !== kept && this.squared(n, kept) > most) return false;
     for (const t of this.at[gone]) {
       if (beside.includes(t)) continue;
-      const [x, y, z] = this.turnedAt(t, gone);
-      void x;
+      const [, y, z] = this.turnedAt(t, gone);
       const before = this.normal(t);
       const after = this.normalOf(kept, y, z);
       if (dot(before, after) < 0.5 || this.isNeedle(kept, y, z)) return false;
@@ -211,8 +210,7 @@ class Remesher {
     const c = this.turned(first, a, b)[2];
     const d = this.turned(second, b, a)[2];
     if (c === d || this.neighbours(c).includes(d)) return;
-    const off = (v: number, by: number): number =>
-      (this.at[v].length + by + Number(this.lineCount[v] > 0 && this.isBorder(v)) - (this.isBorder(v) ? 4 : 6)) ** 2;
+    const off = (v: number, by: number): number => (this.at[v].length + by - (this.isBorder(v) ? 3 : 6)) ** 2;
     const gain = off(a, 0) + off(b, 0) + off(c, 0) + off(d, 0) - off(a, -1) - off(b, -1) - off(c, 1) - off(d, 1);
     const wrong = (from: number, to: number): number => Math.abs(Math.sqrt(this.squared(from, to)) / this.goal - 1);
     if (byLength ? gain < -2 || wrong(a, b) - wrong(c, d) < 0.1 : gain <= 0) return;

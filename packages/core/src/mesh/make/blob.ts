@@ -15,8 +15,8 @@ const felt = 8;
  * (the soft minimum of their distances by exponentials; common practice); 0: they only meet.
  */
 export function blobOf(balls: readonly Ball[], blend: number, cell: number, work: Work = unbounded): Mesh {
-  const low = [0, 1, 2].map((k) => Math.min(...balls.map(({ centre, radius }) => centre[k] - radius)));
-  const high = [0, 1, 2].map((k) => Math.max(...balls.map(({ centre, radius }) => centre[k] + radius)));
+  const low = [0, 1, 2].map((k) => balls.reduce((least, { centre, radius }) => Math.min(least, centre[k] - radius), Infinity));
+  const high = [0, 1, 2].map((k) => balls.reduce((most, { centre, radius }) => Math.max(most, centre[k] + radius), -Infinity));
   const margin = blend * Math.log(balls.length + 1) + cell * 2;
   const grid = makeGrid(low.map((value) => value - margin), high.map((value) => value + margin), cell, work); // prettier-ignore
   const [nx, ny] = grid.size;

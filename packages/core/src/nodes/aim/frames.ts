@@ -7,7 +7,7 @@ import { surfaceOf, type Surface } from '../../near/surface.js';
 import { defineNode, type Warning } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
 
-const place = ({ curve, at }: FrameIssue): string => `at ${at.toFixed(2)} m of curve ${curve}`;
+const place = ({ curve, at }: FrameIssue): string => `at ${at.toFixed(2)} m of curve ${curve + 1}`;
 
 /** What each trouble with frames means to an artist. */
 const frameWarnings: Record<FrameIssue['code'], (issue: FrameIssue) => Warning> = {
@@ -26,7 +26,7 @@ const frameWarnings: Record<FrameIssue['code'], (issue: FrameIssue) => Warning> 
   }),
   degenerate: (issue) => ({
     ...issue,
-    message: `Curve ${issue.curve} has no length; its frames point along the axes.`,
+    message: `Curve ${issue.curve + 1} has no length; its frames point along the axes.`,
     remedy: 'Give it two different points.',
   }),
 };

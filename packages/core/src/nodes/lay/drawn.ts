@@ -122,12 +122,12 @@ export default defineNode({
     claim({ points: settings.curves.reduce((sum, curve) => sum + curve.points.length, 0) });
     settings.curves.forEach((curve, c) => {
       if (curve.points.length === 1)
-        warn({ code: 'degenerate', curve: c, at: 0, message: `Curve ${c} has one point, so it has no length.`, remedy: 'Give it a second point.' });
+        warn({ code: 'degenerate', curve: c, at: 0, message: `Curve ${c + 1} has one point, so it has no length.`, remedy: 'Give it a second point.' });
       if (curve.closed && curve.points.length === 2)
-        warn({ code: 'not-closed', curve: c, message: `Curve ${c} has two points and cannot be closed; it stays open.`, remedy: 'Give it a third point.' });
+        warn({ code: 'not-closed', curve: c, message: `Curve ${c + 1} has two points and cannot be closed; it stays open.`, remedy: 'Give it a third point.' });
       const lost = lostPoint(curve.points);
       if (lost > 0)
-        warn({ code: 'degenerate', curve: c, message: `Point ${lost} of curve ${c} falls on the point before: so far from the origin, positions in 32 bits cannot tell them apart.`, remedy: 'Draw it near the origin, and move the result.' }); // prettier-ignore
+        warn({ code: 'degenerate', curve: c, message: `Point ${lost + 1} of curve ${c + 1} falls on the point before: so far from the origin, positions in 32 bits cannot tell them apart.`, remedy: 'Draw it near the origin, and move the result.' }); // prettier-ignore
     });
     return { curves: drawnCurves(settings.curves, settings.kind) };
   },

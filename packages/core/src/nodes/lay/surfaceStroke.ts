@@ -91,7 +91,7 @@ export default defineNode({
       });
     const short = strokes.findIndex(({ points }) => points.length === 1);
     if (short >= 0)
-      warn({ code: 'degenerate', curve: short, at: 0, message: `Stroke ${short} has one point, so it has no length.`, remedy: 'Give it a second point.' });
+      warn({ code: 'degenerate', curve: short, at: 0, message: `Stroke ${short + 1} has one point, so it has no length.`, remedy: 'Give it a second point.' });
     const follow = settings.between === 'surface' ? 'refine' : 'points';
     const { draped } = drape(
       curves,

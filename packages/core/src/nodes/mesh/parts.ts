@@ -62,7 +62,7 @@ export default defineNode({
     const ranked = large.map((_, part) => part).sort((a, b) => large[b] - large[a] || a - b);
     const kept = new Set(settings.keep === 'all' ? ranked : settings.keep === 'largest' ? ranked.slice(0, settings.count) : ranked.filter((part) => large[part] > settings.least)); // prettier-ignore
     if (all.length && !kept.size)
-      warn({ code: 'empty', message: `None of the ${all.length} parts is larger than ${settings.least}; the largest has ${Number(Math.max(...large).toPrecision(3))}.`, remedy: 'Give a smaller size.' }); // prettier-ignore
+      warn({ code: 'empty', message: `None of the ${all.length} parts is larger than ${settings.least}; the largest has ${Number(large[ranked[0]].toPrecision(3))}.`, remedy: 'Give a smaller size.' }); // prettier-ignore
     const numbers = [...kept].sort((a, b) => a - b);
     const shapes = numbers.map((part) => all[part]);
     const uncertain = shapes.findIndex((shape) => shape.uncertain);

@@ -46,7 +46,7 @@ export default defineNode({
     if (missed >= 0)
       warn({
         code: 'empty',
-        message: `${planes.length - met.size} of ${planes.length} planes do not meet the body, the first of them plane ${missed}.`,
+        message: `${planes.length - met.size} of ${planes.length} planes do not meet the body, the first of them plane ${missed + 1}.`,
         remedy: 'Move them, or the body.',
       });
     if (cut.closed.includes(0))
@@ -54,7 +54,7 @@ export default defineNode({
     if (!settings.offset || !curveCount(cut)) return { curves: cut };
     const { curves, gone } = offset(cut, { distance: { constant: 0, values: outwards(cut, planes, settings.offset) }, joins: 'round' }, context);
     for (const curve of gone.slice(0, 50))
-      warn({ code: 'empty', curve, message: `Nothing is left of section ${curve}: it is too narrow for this offset.`, remedy: 'Use a smaller offset.' });
+      warn({ code: 'empty', curve, message: `Nothing is left of section ${curve + 1}: it is too narrow for this offset.`, remedy: 'Use a smaller offset.' });
     return { curves };
   },
 });
@@ -84,7 +84,7 @@ function planesOfPoints(points: Geometry, squareTo: 'normal' | 'tangent'): Cutti
   if (vectors?.size !== 3) throw new RangeError(`The points of the planes have no ${squareTo}; points of curves have one.`);
   return Array.from({ length: positions.length / 3 }, (_, i) => {
     const normal = unit(vectors.data.subarray(i * 3, i * 3 + 3));
-    if (!normal) throw new RangeError(`The ${squareTo} of point ${i} of the planes is 0, 0, 0, so there is no plane.`);
+    if (!normal) throw new RangeError(`The ${squareTo} of point ${i + 1} of the planes is 0, 0, 0, so there is no plane.`);
     return { origin: [positions[i * 3], positions[i * 3 + 1], positions[i * 3 + 2]], normal };
   });
 }
@@ -123,6 +123,6 @@ function planesOfParts(mesh: Mesh, warn: (warning: Warning) => void): CuttingPla
   });
   const bent = off.findIndex((value, part) => value > flatness * reach[part]);
   if (bent >= 0)
-    warn({ code: 'degenerate', message: `Part ${bent} of the planes is not flat; the plane through its middle is used.`, remedy: 'Give it flat meshes.' });
+    warn({ code: 'degenerate', message: `Part ${bent + 1} of the planes is not flat; the plane through its middle is used.`, remedy: 'Give it flat meshes.' });
   return planes;
 }

@@ -25,7 +25,7 @@ export default defineNode({
       warn({
         code: 'not-closed',
         curve,
-        message: `Curve ${curve} has fewer than three points and cannot be closed; it stays open.`,
+        message: `Curve ${curve + 1} has fewer than three points and cannot be closed; it stays open.`,
         remedy: 'Give it a third point.',
       });
     return { curves: result };

@@ -39,7 +39,7 @@ export default defineNode({
       in: settings.in,
     });
     for (const curve of gone.slice(0, 50))
-      warn({ code: 'empty', curve, message: `Nothing is left of curve ${curve}: its start is not before its end.`, remedy: 'Move the end further.' });
+      warn({ code: 'empty', curve, message: `Nothing is left of curve ${curve + 1}: its start is not before its end.`, remedy: 'Move the end further.' });
     return { curves: result };
   },
 });

@@ -103,7 +103,7 @@ export default defineNode({
       if (told.size >= 50 || told.has(`${code} ${curve}`)) continue;
       told.add(`${code} ${curve}`);
       const [warning, message, remedy] = runTroubles[code];
-      warn({ code: warning, curve, message: `Curve ${curve} ${message}.`, remedy });
+      warn({ code: warning, curve, message: `Curve ${curve + 1} ${message}.`, remedy });
     }
     return { copies: made };
   },

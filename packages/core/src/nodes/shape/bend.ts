@@ -41,7 +41,7 @@ export default defineNode({
     const { mesh, issues } = bendAlong(input('mesh'), input('curves'), { axis, fit: settings.fit }, context);
     for (const { code, curve, at } of issues) {
       const [warning, message, remedy] = troubles[code];
-      warn({ code: warning, message: `Curve ${curve} ${message}${code === 'folds' ? ` (at ${at.toFixed(2)} m)` : ''}.`, remedy, curve, at });
+      warn({ code: warning, message: `Curve ${curve + 1} ${message}${code === 'folds' ? ` (at ${at.toFixed(2)} m)` : ''}.`, remedy, curve, at });
     }
     return { mesh };
   },

@@ -55,7 +55,7 @@ export default defineNode({
         code: 'degenerate',
         curve,
         at: 0,
-        message: `The ends of curve ${curve} lie one above the other, so it has no sag; it was drawn straight.`,
+        message: `The ends of curve ${curve + 1} lie one above the other, so it has no sag; it was drawn straight.`,
         remedy: 'Hang it by slack.',
       });
     if (!hung.curves.positions.length)

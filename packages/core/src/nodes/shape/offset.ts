@@ -33,7 +33,7 @@ export default defineNode({
       warn({
         code: 'empty',
         curve,
-        message: `Nothing is left of curve ${curve}: it is too narrow for this distance, or has no length.`,
+        message: `Nothing is left of curve ${curve + 1}: it is too narrow for this distance, or has no length.`,
         remedy: 'Use a smaller distance.',
       });
     return { curves: result };

@@ -3,9 +3,9 @@ import { plainCaps } from '../../skin/parts/capUv.js';
 import { type Warning } from '../../definition/define.js';
 
 export const fillWarnings: Record<FillIssue['reason'], (issue: FillIssue) => Warning> = {
-  open: ({ curve }) => ({ code: 'not-closed', curve, message: `Curve ${curve} is open, so it bounds no face.`, remedy: 'Close it.' }),
-  'not-flat': ({ curve }) => ({ code: 'degenerate', curve, message: `Curve ${curve} is not flat; its face is bent.`, remedy: 'Draw it in a plane.' }),
-  'no-area': ({ curve }) => ({ code: 'degenerate', curve, message: `Curve ${curve} bounds no area, so nothing is made for it.`, remedy: 'Draw it apart.' }),
+  open: ({ curve }) => ({ code: 'not-closed', curve, message: `Curve ${curve + 1} is open, so it bounds no face.`, remedy: 'Close it.' }),
+  'not-flat': ({ curve }) => ({ code: 'degenerate', curve, message: `Curve ${curve + 1} is not flat; its face is bent.`, remedy: 'Draw it in a plane.' }),
+  'no-area': ({ curve }) => ({ code: 'degenerate', curve, message: `Curve ${curve + 1} bounds no area, so nothing is made for it.`, remedy: 'Draw it apart.' }),
 };
 
 export const plainLoft = {

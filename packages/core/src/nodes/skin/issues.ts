@@ -4,33 +4,33 @@ import type { RunContext, Warning } from '../../definition/define.js';
 const skinWarnings: Record<SkinIssue['reason'], (issue: SkinIssue) => Warning> = {
   folds: (issue) => ({
     ...issue,
-    message: `Pinches at ${issue.at.toFixed(2)} m of curve ${issue.curve}: the section is too thick for the bend.`,
+    message: `Pinches at ${issue.at.toFixed(2)} m of curve ${issue.curve + 1}: the section is too thick for the bend.`,
     remedy: 'Relax pinches, make it thinner there, or widen the bend.',
   }),
   'near-itself': (issue) => ({
     ...issue,
-    message: `Curve ${issue.curve} comes nearer than twice the radius to an earlier part of itself at ${issue.at.toFixed(2)} m; the skin runs through itself there.`,
+    message: `Curve ${issue.curve + 1} comes nearer than twice the radius to an earlier part of itself at ${issue.at.toFixed(2)} m; the skin runs through itself there.`,
     remedy: 'Part the two stretches, or make it thinner.',
   }),
   'turns-back': (issue) => ({
     ...issue,
-    message: `Curve ${issue.curve} turns straight back at ${issue.at.toFixed(2)} m; the tube folds onto itself there.`,
+    message: `Curve ${issue.curve + 1} turns straight back at ${issue.at.toFixed(2)} m; the tube folds onto itself there.`,
     remedy: 'Part the two legs, or cut the curve there.',
   }),
-  'one-point': (issue) => ({ ...issue, message: `Curve ${issue.curve} has one point, so nothing is made for it.`, remedy: 'Give it a second point.' }),
+  'one-point': (issue) => ({ ...issue, message: `Curve ${issue.curve + 1} has one point, so nothing is made for it.`, remedy: 'Give it a second point.' }),
   'no-length': (issue) => ({
     ...issue,
-    message: `All points of curve ${issue.curve} lie in one place, so nothing is made for it.`,
+    message: `All points of curve ${issue.curve + 1} lie in one place, so nothing is made for it.`,
     remedy: 'Give it two different points.',
   }),
   seam: (issue) => ({
     ...issue,
-    message: `The section of curve ${issue.curve} arrives at the seam turned by ${(issue.turn ?? 0).toPrecision(3)}°, so the wall twists by that in its last piece.`,
+    message: `The section of curve ${issue.curve + 1} arrives at the seam turned by ${(issue.turn ?? 0).toPrecision(3)}°, so the wall twists by that in its last piece.`,
     remedy: `Round twist and roll of the frames to whole turns${(issue.symmetry ?? 1) > 1 ? `, or to a multiple of ${Number((360 / issue.symmetry!).toPrecision(4))}°, after which this section looks the same` : ''}.`,
   }),
   coarse: (issue) => ({
     ...issue,
-    message: `Curve ${issue.curve} lies so far from the origin that places are stored ${((issue.grain ?? 0) * 1000).toPrecision(2)} mm apart there, which is coarse for its thickness.`,
+    message: `Curve ${issue.curve + 1} lies so far from the origin that places are stored ${((issue.grain ?? 0) * 1000).toPrecision(2)} mm apart there, which is coarse for its thickness.`,
     remedy: 'Move it near the origin with a Transform before the surface, or make it thicker.',
   }),
 };

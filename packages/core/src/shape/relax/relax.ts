@@ -77,7 +77,8 @@ export function relax(curves: Curves, body: Surface | null, options: RelaxOption
     kind: new Uint8Array(curves.kind.length),
     attributes: withAttributes(curves.attributes, { tangent: null, handleIn: null, handleOut: null }),
   };
-  return { curves: made, unsettled: run.unsettled.map((rope) => ropes.indexOf(rope)), residual: run.residual, inside: run.inside, tooNear: run.tooNear };
+  const unsettled = [...ropes.keys()].filter((c) => run.unsettled.has(ropes[c]));
+  return { curves: made, unsettled, residual: run.residual, inside: run.inside, tooNear: run.tooNear };
 }
 
 /** A rope on its way to rest. */
@@ -115,7 +116,7 @@ class Falling {
 }
 
 class Run {
-  readonly unsettled: Rope[] = [];
+  readonly unsettled = new Set<Rope>();
   residual = 0;
   inside = 0;
   tooNear = 0;
@@ -140,7 +141,15 @@ class Run {
     const up = this.down.map((value) => -value);
     const meet = options.ropes === 'apart' ? live.length > 1 || this.body !== null : lying.pieces.length > 0;
     const contacts = meet
-      ? new RopeContacts(live, lying, options.radius * 2, Math.max(0, ...falling.map(({ most }) => most)), options.friction, this.body, up)
+      ? new RopeContacts(
+          live,
+          lying,
+          options.radius * 2,
+          falling.reduce((fastest, { most }) => Math.max(fastest, most), 0),
+          options.friction,
+          this.body,
+          up,
+        )
       : null;
     const count = options.settle === 'steps' ? options.steps * smallSteps : patience;
     for (let step = 0; step < count && falling.length; step++) {
@@ -156,7 +165,7 @@ class Run {
       this.tooNear = Math.max(this.tooNear, each.onBody?.settle(each.rope) ?? 0);
       lying.add(each.rope);
       if (each.rests) continue;
-      this.unsettled.push(each.rope);
+      this.unsettled.add(each.rope);
       this.residual = Math.max(this.residual, each.rope.lastWay());
     }
   }

@@ -30,7 +30,11 @@ function middleOf({ rope, j }: Piece, into: Float64Array, o: number): void {
 }
 
 /** Half the length of the longest piece, now and at rest. */
-const halfLongest = (ropes: readonly Rope[]): number => Math.max(0, ...ropes.map(({ rest }) => rest.reduce((a, b) => Math.max(a, b), 0) / 2), ...ropes.map((rope) => rope.rest.reduce((most, _, j) => Math.max(most, rope.span(j)), 0) / 2)); // prettier-ignore
+function halfLongest(ropes: readonly Rope[]): number {
+  let longest = 0;
+  for (const rope of ropes) for (let j = 0; j < rope.pieces; j++) longest = Math.max(longest, rope.rest[j], rope.span(j));
+  return longest / 2;
+}
 
 /** Ropes that lie already, and do not move. */
 export class LyingRopes {

@@ -56,11 +56,11 @@ export function loft(given: Curves, options: LoftOptions, work: Work = unbounded
   if (usable < 2) throw new RangeError(`A loft needs two curves or more; it got ${usable}.`);
   for (let c = 0; c < usable; c++)
     if (given.starts[c + 1] - given.starts[c] < 2)
-      throw new RangeError(`Curve ${c} has ${given.starts[c + 1] - given.starts[c]} points; a loft needs curves of two or more.`);
+      throw new RangeError(`Curve ${c + 1} has ${given.starts[c + 1] - given.starts[c]} points; a loft needs curves of two or more.`);
   const closed = given.closed[0] === 1;
   for (let c = 1; c < usable; c++)
     if ((given.closed[c] === 1) !== closed)
-      throw new RangeError(`Curve 0 is ${closed ? 'closed' : 'open'} and curve ${c} is ${closed ? 'open' : 'closed'}; a loft needs all alike.`);
+      throw new RangeError(`Curve 1 is ${closed ? 'closed' : 'open'} and curve ${c + 1} is ${closed ? 'open' : 'closed'}; a loft needs all alike.`);
   const first = firstRows(given, options, closed, work);
   const grid = acrossRows(first, options, work);
   work.claim({ vertices: grid.rows * grid.columns, faces: grid.rows * grid.columns });
@@ -79,7 +79,7 @@ function firstRows(given: Curves, options: LoftOptions, closed: boolean, work: W
   let columns = counts[0];
   if (counts.some((count) => count !== counts[0])) {
     const most = counts.reduce((a, b) => Math.max(a, b));
-    const joined = options.unequal(Object.fromEntries(counts.map((count, c) => [`curve ${c}:`, count])));
+    const joined = options.unequal(Object.fromEntries(counts.map((count, c) => [`curve ${c + 1}:`, count])));
     if (joined === null) counts = countsOf((curves = evenly(curves, Math.max(most, closed ? 3 : 2), options.spread, work)));
     columns = joined ?? counts[0];
   }

@@ -170,10 +170,10 @@ function greatestRadius(radius: Field, rings: Uint32Array, from: number, count: 
   let greatest = 0;
   for (let k = from; k < from + count; k++) {
     const r = fieldAt(radius, rings[k]);
-    if (!(r >= 0) || !(r <= 1e30)) throw new RangeError(`The radius at point ${rings[k] - first} of curve ${c} is ${r} m; it must be 0 or more.`);
+    if (!(r >= 0) || !(r <= 1e30)) throw new RangeError(`The radius at point ${rings[k] - first + 1} of curve ${c + 1} is ${r} m; it must be 0 or more.`);
     if (r > greatest) greatest = r;
   }
-  if (!(greatest > 0)) throw new RangeError(`The radius of curve ${c} is 0 m all along; it must be more than 0 somewhere.`);
+  if (!(greatest > 0)) throw new RangeError(`The radius of curve ${c + 1} is 0 m all along; it must be more than 0 somewhere.`);
   return greatest;
 }
 

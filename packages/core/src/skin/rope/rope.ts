@@ -94,6 +94,6 @@ function attach(curves: Curves, diameter: Field): Curves {
 function requireDiameters(curves: Curves, diameter: Field): void {
   for (let i = 0; i < curves.positions.length / 3; i++) {
     const value = fieldAt(diameter, i);
-    if (!(value > 0) || !Number.isFinite(value)) throw new RangeError(`The diameter at point ${i} is ${value} m; it must be more than 0.`);
+    if (!(value > 0) || !Number.isFinite(value)) throw new RangeError(`The diameter at point ${i + 1} is ${value} m; it must be more than 0.`);
   }
 }

@@ -201,9 +201,14 @@ export class DocumentService implements OnDestroy {
   lookBack(): void {
     if (this.lookingBack() || this.preview) return;
     const before = this.history().undo(this.document());
-    if (!before) return;
-    this.lookingBack.set(this.undoLabel());
-    this.show(before.document);
+    if (before) this.lookAt(before.document, `Before “${this.undoLabel()!}”`);
+  }
+
+  /** While something is held: another document in place of this one, told of by `what`; nothing of it is kept. */
+  lookAt(document: FilaxisDocument, what: string): void {
+    if (this.lookingBack() || this.preview) return;
+    this.lookingBack.set(what);
+    this.show(document);
   }
 
   lookAgain(): void {

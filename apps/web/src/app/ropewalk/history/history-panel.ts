@@ -1,6 +1,6 @@
 import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, untracked } from '@angular/core';
-import { differences } from '@filaxis/core';
+import { differences, type FilaxisDocument } from '@filaxis/core';
 import type { VersionInfo } from '@filaxis/protocol';
 import { ApiService } from '../../shared/api.service';
 import { grouped } from '../../shared/figures';
@@ -26,7 +26,7 @@ export class HistoryPanel {
   protected readonly failed = signal<string | null>(null);
   /** The version that is looked at, and what changed since the one before it and until now. */
   protected readonly open = signal<number | null>(null);
-  protected readonly changes = signal<{ version: number; made: readonly string[]; since: readonly string[] } | null>(null);
+  protected readonly changes = signal<{ version: number; document: FilaxisDocument; made: readonly string[]; since: readonly string[] } | null>(null);
   protected readonly only = signal(false);
   protected readonly shown = computed(() => {
     const all = this.versions() ?? [];
@@ -66,6 +66,7 @@ export class HistoryPanel {
       if (this.open() !== version) return;
       this.changes.set({
         version,
+        document: stored,
         made: before ? differences(before, stored) : ['The first version.'],
         since: differences(stored, this.documents.document()),
       });
@@ -81,6 +82,12 @@ export class HistoryPanel {
     } catch (error) {
       this.failed.set((error as Error).message);
     }
+  }
+
+  /** While the button is held the view shows the version; nothing is changed by it. */
+  protected hold(event: Event, version: number, document: FilaxisDocument): void {
+    if (event instanceof KeyboardEvent && (event.repeat || (event.key !== ' ' && event.key !== 'Enter'))) return;
+    this.documents.lookAt(document, `Version ${version}`);
   }
 
   /** Puts a version back in place of what is there now; undo takes that back. */
