@@ -2,6 +2,7 @@ import { makeMesh, type Mesh } from '../../geometry/mesh.js';
 import { unbounded, type Work } from '../../base/work.js';
 import { placesOfMesh } from '../topology/samePlaces.js';
 import { triangulate } from '../topology/triangulate.js';
+import { dot, TriangleNet } from './triangleNet.js';
 
 export interface EvenOptions {
   /** Length that all edges are to have, metres. */
@@ -57,13 +58,7 @@ const settling = 4;
 const wide = 2 ** 26;
 const key = (a: number, b: number): number => (a < b ? a * wide + b : b * wide + a);
 
-class Remesher {
-  private p: Float64Array;
-  private points: number;
-  private readonly tri: number[] = [];
-  private readonly alive: boolean[] = [];
-  /** Triangles at each point. */
-  private readonly at: number[][];
+class Remesher extends TriangleNet {
   /** Edges that stay edges. */
   private readonly sharp = new Set<number>();
   /** Of each point: how many sharp edges meet there; 2 is a line, else a corner. */
@@ -71,12 +66,10 @@ class Remesher {
   private readonly goal: number;
 
   constructor(mesh: Mesh, options: EvenOptions) {
-    this.goal = options.edge;
     const { pointOf, count } = placesOfMesh(mesh);
-    this.points = count;
-    this.p = new Float64Array(count * 3);
+    super(count);
+    this.goal = options.edge;
     for (let v = 0; v < pointOf.length; v++) for (let k = 0; k < 3; k++) this.p[pointOf[v] * 3 + k] = mesh.positions[v * 3 + k];
-    this.at = Array.from({ length: count }, () => []);
     this.lineCount = new Array<number>(count).fill(0);
     const { indices } = triangulate(mesh);
     for (let i = 0; i < indices.length; i += 3) {
@@ -119,6 +112,7 @@ class Remesher {
 
   private splitEdge(a: number, b: number): void {
     const m = this.addPoint(a, b);
+    this.lineCount.push(0);
     const sharp = this.sharp.has(key(a, b));
     for (const t of this.beside(a, b)) {
       const [x, y, z] = this.turned(t, a, b);
@@ -278,35 +272,6 @@ class Remesher {
     return makeMesh({ positions: Float32Array.from(places), corners: Uint32Array.from(corners), uniform: 3 });
   }
 
-  private addPoint(a: number, b: number): number {
-    if (this.points * 3 === this.p.length) {
-      const more = new Float64Array(this.p.length * 2 + 96);
-      more.set(this.p);
-      this.p = more;
-    }
-    const m = this.points++;
-    for (let k = 0; k < 3; k++) this.p[m * 3 + k] = (this.p[a * 3 + k] + this.p[b * 3 + k]) / 2;
-    this.at.push([]);
-    this.lineCount.push(0);
-    return m;
-  }
-
-  private add(a: number, b: number, c: number): void {
-    const t = this.alive.push(true) - 1;
-    this.tri.push(a, b, c);
-    this.at[a].push(t);
-    this.at[b].push(t);
-    this.at[c].push(t);
-  }
-
-  private remove(t: number): void {
-    this.alive[t] = false;
-    for (let k = 0; k < 3; k++) {
-      const list = this.at[this.tri[t * 3 + k]];
-      list.splice(list.indexOf(t), 1);
-    }
-  }
-
   private setSharp(a: number, b: number): void {
     if (this.sharp.has(key(a, b))) return;
     this.sharp.add(key(a, b));
@@ -319,75 +284,4 @@ class Remesher {
     this.lineCount[a]--;
     this.lineCount[b]--;
   }
-
-  private neighbours(v: number): number[] {
-    const list: number[] = [];
-    for (const t of this.at[v])
-      for (let k = 0; k < 3; k++) {
-        const n = this.tri[t * 3 + k];
-        if (n !== v && !list.includes(n)) list.push(n);
-      }
-    return list;
-  }
-
-  private beside(a: number, b: number): number[] {
-    const { tri } = this;
-    return this.at[a].filter((t) => tri[t * 3] === b || tri[t * 3 + 1] === b || tri[t * 3 + 2] === b);
-  }
-
-  /** Whether a triangle runs from a to b. */
-  private runs(t: number, a: number, b: number): boolean {
-    return [0, 1, 2].some((k) => this.tri[t * 3 + k] === a && this.tri[t * 3 + ((k + 1) % 3)] === b);
-  }
-
-  /** The corners of a triangle beginning with an edge, in its own order. */
-  private turned(t: number, a: number, b: number): [number, number, number] {
-    return this.runs(t, a, b) ? this.turnedAt(t, a) : this.turnedAt(t, b);
-  }
-
-  private turnedAt(t: number, v: number): [number, number, number] {
-    const k = this.tri[t * 3] === v ? 0 : this.tri[t * 3 + 1] === v ? 1 : 2;
-    return [this.tri[t * 3 + k], this.tri[t * 3 + ((k + 1) % 3)], this.tri[t * 3 + ((k + 2) % 3)]];
-  }
-
-  private squared(a: number, b: number): number {
-    const { p } = this;
-    return (p[a * 3] - p[b * 3]) ** 2 + (p[a * 3 + 1] - p[b * 3 + 1]) ** 2 + (p[a * 3 + 2] - p[b * 3 + 2]) ** 2;
-  }
-
-  private normal(t: number): number[] {
-    return this.normalOf(this.tri[t * 3], this.tri[t * 3 + 1], this.tri[t * 3 + 2]);
-  }
-
-  private normalOf(a: number, b: number, c: number): number[] {
-    return unitNormal(this.p, a * 3, b * 3, c * 3);
-  }
-
-  private normalOf3(p: Float64Array, t: number): number[] {
-    return unitNormal(p, this.tri[t * 3] * 3, this.tri[t * 3 + 1] * 3, this.tri[t * 3 + 2] * 3);
-  }
-
-  private pointNormal(v: number): number[] {
-    const n = [0, 0, 0];
-    for (const t of this.at[v]) this.normal(t).forEach((value, k) => (n[k] += value));
-    const size = Math.hypot(...n) || 1;
-    return n.map((value) => value / size);
-  }
-
-  /** Whether a triangle is so flat that it has no direction. */
-  private isNeedle(a: number, b: number, c: number): boolean {
-    const [x, y, z] = [this.squared(a, b), this.squared(b, c), this.squared(c, a)];
-    const four = 2 * (x * y + y * z + z * x) - (x * x + y * y + z * z);
-    return four < 0.01 * Math.max(x, y, z) ** 2;
-  }
-}
-
-const dot = (a: readonly number[], b: readonly number[]): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-
-function unitNormal(p: Float64Array, a: number, b: number, c: number): number[] {
-  const [ux, uy, uz] = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
-  const [vx, vy, vz] = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
-  const n = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
-  const size = Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]) || 1;
-  return [n[0] / size, n[1] / size, n[2] / size];
 }
