@@ -37,8 +37,8 @@ export interface Clearances<G> {
   readonly tooNear: number;
 }
 
-/** Places at which a piece is looked at, at most. */
-const mostPlaces = 64;
+/** Places are no nearer to each other than this, metres; thinner things are looked at as if they were so thick. */
+const finest = 1e-3;
 
 /** Distances of the skins of curves to a body and to each other. Between their points curves are looked at as straight: points know of the pieces at them. */
 export function curveClearance(curves: Curves, body: Surface | null, options: ClearanceOptions, work: Work): Clearances<Curves> {
@@ -47,7 +47,7 @@ export function curveClearance(curves: Curves, body: Surface | null, options: Cl
   const nearestTo = new Int32Array(n).fill(-1);
   const stations = stationsOf(curves);
   const lengths = curveLengths(curves);
-  const samples = samplesOf(curves, Math.max(1e-4, thickestOf(options.radius), options.least));
+  const samples = samplesOf(curves, Math.max(finest, thickestOf(options.radius), options.least), work);
   const hit = newHit();
   const isEnd = (c: number, s: number): boolean => !curves.closed[c] && Math.min(s, lengths[c] - s) < options.ends;
   const tell = (point: number, value: number, other: number): void => {
@@ -123,7 +123,7 @@ const along = (stations: ArrayLike<number>, length: number, a: number, b: number
   stations[a] + ((b > a ? stations[b] : length) - stations[a]) * t;
 
 /** Places along all curves, `step` metres from each other at most, so that nothing thin slips between. */
-function samplesOf(curves: Curves, step: number): Sample[] {
+function samplesOf(curves: Curves, step: number, work: Work): Sample[] {
   const { positions: p, starts, closed } = curves;
   const samples: Sample[] = [];
   for (let c = 0; c < curveCount(curves); c++) {
@@ -131,7 +131,9 @@ function samplesOf(curves: Curves, step: number): Sample[] {
     for (let i = from; i < to; i++) {
       const next = i + 1 < to ? i + 1 : closed[c] ? from : i;
       const length = Math.hypot(p[next * 3] - p[i * 3], p[next * 3 + 1] - p[i * 3 + 1], p[next * 3 + 2] - p[i * 3 + 2]);
-      const count = next === i ? 1 : Math.min(mostPlaces, Math.max(1, Math.ceil(length / step)));
+      const count = next === i ? 1 : Math.max(1, Math.ceil(length / step));
+      // A place takes as much memory as some points do.
+      work.claim({ points: (samples.length + count) * perPlace });
       for (let k = 0; k < count; k++) {
         const t = k / count;
         const at = (axis: number): number => p[i * 3 + axis] + (p[next * 3 + axis] - p[i * 3 + axis]) * t;
@@ -141,6 +143,9 @@ function samplesOf(curves: Curves, step: number): Sample[] {
   }
   return samples;
 }
+
+/** Points that a place counts as. */
+const perPlace = 8;
 
 const thickestOf = ({ constant, values }: Field): number => (values ? values.reduce((most, value) => Math.max(most, value), 0) : constant);
 

@@ -1,7 +1,7 @@
 import { curveLengths } from '../curves/evaluate/arcLength.js';
 import type { Geometry } from '../geometry/geometry.js';
 import { faceCount, faceStart, type Mesh } from '../geometry/mesh.js';
-import { edgesOf } from '../mesh/topology/edgeTable.js';
+import { cornerAfter, edgesOf } from '../mesh/topology/edgeTable.js';
 import { faceAreas } from '../mesh/topology/areas.js';
 import { placesOfMesh } from '../mesh/topology/samePlaces.js';
 import { nearestTreeOf, newHit } from '../near/nearest.js';
@@ -10,7 +10,7 @@ import { noise3 } from '../values/noise.js';
 import { randomAt } from '../values/random.js';
 import { elementCount, elementsOf, type PerElement } from '../varying/elements.js';
 
-/** Writes whether each element is chosen. */
+/** Whether an element is chosen. */
 export type Choosing = (i: number) => boolean;
 
 /** The values of some names of formulas, an array each. @throws RangeError when these elements do not have one. */
@@ -111,8 +111,7 @@ function borders(mesh: Mesh, work: Work): { faces: Uint8Array; points: Uint8Arra
     if (edges.sides[e] !== 1) continue;
     const f = edges.face[e * 2];
     const from = edges.from[e * 2];
-    const next = from + 1 < faceStart(mesh, f + 1) ? from + 1 : faceStart(mesh, f);
-    faces[f] = points[pointOf[mesh.corners[from]]] = points[pointOf[mesh.corners[next]]] = 1;
+    faces[f] = points[pointOf[mesh.corners[from]]] = points[pointOf[mesh.corners[cornerAfter(mesh, f, from)]]] = 1;
   }
   return { faces, points, pointOf };
 }

@@ -29,9 +29,8 @@ export interface Links {
   readonly curves: Curves;
   /** Links that were asked for and could not be had. */
   readonly missing: number;
-  /** Pairs that were left out since they come too near to the body, and links that were led round it. */
+  /** Pairs that were left out since they come too near to the body. */
   readonly dropped: number;
-  readonly led: number;
 }
 
 /** Up to so many pairs all are looked at; of more, as many are drawn as it takes. */
@@ -55,14 +54,13 @@ export function linkPoints(points: Points, options: LinkOptions, clear: LinksCle
   const way = clear && new WayRound(clear.body, clear.clearance);
   const lines: Float64Array[] = [];
   const ends: [number, number][] = [];
-  let [dropped, led] = [0, 0];
+  let dropped = 0;
   const take = (a: number, b: number): void => {
     const [from, to] = [p.subarray(a * 3, a * 3 + 3), p.subarray(b * 3, b * 3 + 3)];
     let line: Float64Array = Float64Array.from([...from, ...to]);
     if (way && !way.isFree(from, to)) {
       const round = clear.then === 'leadRound' ? way.round(from, to, work) : null;
       if (!round) return void dropped++;
-      led++;
       line = round;
     }
     lines.push(line);
@@ -74,7 +72,7 @@ export function linkPoints(points: Points, options: LinkOptions, clear: LinksCle
     tick(work, looked++, options.count);
     if (fits(a, b)) take(a, b);
   }
-  return { curves: curvesOf(points, lines, ends), missing: options.count - lines.length, dropped, led };
+  return { curves: curvesOf(points, lines, ends), missing: options.count - lines.length, dropped };
 }
 
 /** Pairs in the order in which the seed draws them, each once. */

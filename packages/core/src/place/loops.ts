@@ -1,9 +1,10 @@
 import { offset } from '../curves/change/offset.js';
 import { planeOf } from '../curves/evaluate/plane.js';
-import { gatherCurves } from '../geometry/gather.js';
+import { gatherCurves, takeCurves } from '../geometry/gather.js';
+import { joinCurves } from '../geometry/join.js';
 import type { Attribute } from '../geometry/attributes.js';
 import { curveCount, curvesFromLists, makeCurves, type Curves } from '../geometry/curves.js';
-import { faceCount, type Mesh } from '../geometry/mesh.js';
+import type { Mesh } from '../geometry/mesh.js';
 import type { Points } from '../geometry/points.js';
 import { section, type CuttingPlane } from '../mesh/cut/section.js';
 import { takeFaces } from '../mesh/change/takeFaces.js';
@@ -48,6 +49,7 @@ export function loopsAround(mesh: Mesh, points: Points, options: LoopOptions, wo
   const found = connectedParts(mesh, placesOfMesh(mesh, work));
   const shapes = partShapes(mesh, found.ofFace, found.count, work);
   const wanted = wantedOf(mesh, points, found.ofFace, shapes, options, work);
+  const faces = facesOf(found.ofFace, wanted);
   const crowded: number[] = [];
   const lists: Curves[] = [];
   let beyond = 0;
@@ -56,13 +58,11 @@ export function loopsAround(mesh: Mesh, points: Points, options: LoopOptions, wo
     work.progress(done++ / wanted.size);
     const shape = shapes[part];
     if (!spaced(loops, options.offset * 2, shape)) crowded.push(part);
-    const faces: number[] = [];
-    for (let f = 0; f < faceCount(mesh); f++) if (found.ofFace[f] === part) faces.push(f);
     const planes = loops.map(({ s }): CuttingPlane => ({
       origin: [0, 1, 2].map((k) => shape.centre[k] + shape.axes[0][k] * s) as [number, number, number],
       normal: shape.axes[0],
     }));
-    const { curves, missed } = outlines(takeFaces(mesh, faces, work), planes, options, work);
+    const { curves, missed } = outlines(takeFaces(mesh, faces.get(part)!, work), planes, options, work);
     beyond += missed;
     const of = (plane: number): Wanted => loops[plane];
     const plane = curves.attributes.get('plane')?.data ?? [];
@@ -173,16 +173,18 @@ function begunNear(curves: Curves, plane: ArrayLike<number>, place: (plane: numb
 
 /** The loops of all parts, point after point. */
 function inOrder(lists: readonly Curves[]): Curves {
-  const all = lists.flatMap((curves) => Array.from({ length: curveCount(curves) }, (_, c) => ({ curves, c, point: curves.attributes.get('point')!.data[c], loop: curves.attributes.get('loop')!.data[c] }))); // prettier-ignore
-  all.sort((a, b) => a.point - b.point || a.loop - b.loop);
-  const made = curvesFromLists(
-    all.map(({ curves, c }) => Array.from({ length: curves.starts[c + 1] - curves.starts[c] }, (_, i) => [...curves.positions.subarray((curves.starts[c] + i) * 3, (curves.starts[c] + i) * 3 + 3)])), // prettier-ignore
-    { closed: all.map(() => true), kind: 'straight' },
+  const all = joinCurves(lists);
+  if (!curveCount(all)) return all;
+  const [point, loop] = ['point', 'loop'].map((name) => all.attributes.get(name)!.data);
+  return takeCurves(
+    all,
+    [...Array(curveCount(all)).keys()].sort((a, b) => point[a] - point[b] || loop[a] - loop[b]),
   );
-  const perCurve = (name: string): Attribute => ({
-    carrier: 'curve',
-    size: 1,
-    data: Float32Array.from(all, ({ curves, c }) => curves.attributes.get(name)!.data[c]),
-  });
-  return makeCurves({ ...made, attributes: new Map(['point', 'loop', 'part'].map((name) => [name, perCurve(name)])) });
+}
+
+/** The faces of each part that is asked for. */
+function facesOf(ofFace: Uint32Array, parts: ReadonlyMap<number, unknown>): Map<number, number[]> {
+  const faces = new Map<number, number[]>([...parts.keys()].map((part) => [part, []]));
+  ofFace.forEach((part, f) => faces.get(part)?.push(f));
+  return faces;
 }

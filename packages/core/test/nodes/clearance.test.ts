@@ -41,6 +41,13 @@ describe('Clearance', () => {
     expect(asked.warnings[0].message).toMatch(/^Curve 1 comes within 200 mm of the body|^Curve 1 comes within 2\d\d(\.\d)? mm of the body/);
   });
 
+  test('a thin sheet in the middle of a long piece is not overlooked, wherever it stands', async () => {
+    for (const x of [0, 0.013, 0.027, 0.041]) {
+      const { warnings } = await measured([[[-9 + x, 0, 0], [9 + x, 0, 0]]], { radius: 0.012 }, ['lay.box', { size: [0.004, 1, 1] }]); // prettier-ignore
+      expect(warnings.length).toBe(1);
+    }
+  });
+
   test('at ends, which lie on bodies by right, nothing is looked at', async () => {
     const line = [Array.from({ length: 31 }, (_, i) => [1 + i / 30, 0, 0])];
     expect((await measured(line, { radius: 0.02, ends: 0.05 })).warnings).toEqual([]);

@@ -4,6 +4,7 @@ import { transformGeometry, type Affine } from '../../geometry/transform.js';
 import { unbounded, type Work } from '../../base/work.js';
 import { noise3 } from '../../values/noise.js';
 import { hash, randomAt } from '../../values/random.js';
+import { gatherFaces } from '../change/takeFaces.js';
 import { isosurface, makeGrid } from './isosurface.js';
 
 type Place = readonly [number, number, number];
@@ -130,13 +131,8 @@ function floorUnder(low: Place, high: Place, cell: number, seed: number): Mesh {
       const a = j * (nx + 1) + i;
       corners.push(a, a + nx + 1, a + 1, a + 1, a + nx + 1, a + nx + 2);
     }
-  const used = new Int32Array(positions.length / 3).fill(-1);
-  const places: number[] = [];
-  const own = corners.map((v) => {
-    if (used[v] < 0) used[v] = places.push(positions[v * 3], positions[v * 3 + 1], positions[v * 3 + 2]) / 3 - 1;
-    return used[v];
-  });
-  return makeMesh({ positions: Float32Array.from(places), corners: Uint32Array.from(own), uniform: 3 });
+  const whole = makeMesh({ positions: Float32Array.from(positions), corners: Uint32Array.from(corners), uniform: 3 });
+  return gatherFaces(whole, [...Array(corners.length / 3).keys()]);
 }
 
 /** Moves every place a little: half by chance, half in waves some cells long. */

@@ -58,7 +58,7 @@ export class BodyContact {
     return worst;
   }
 
-  /** Points that lie in the body. */
+  /** Points that lie deeper in the body than the radius: those nearer to its skin are only drawn a little coarsely. */
   inside(rope: Rope): number {
     let count = 0;
     for (let i = 0; i < rope.n; i++) if (rope.free[i] && this.distance(rope, i) < -this.radius) count++;
