@@ -119,6 +119,7 @@ export * from './document/ports.js';
 export * from './document/problem.js';
 export * from './document/upgrade.js';
 export * from './evaluate/convert.js';
+export { geometriesOf } from './evaluate/inputs.js';
 export * from './evaluate/difference.js';
 export * from './evaluate/evaluator.js';
 export * from './evaluate/plan.js';

@@ -3,6 +3,7 @@ import { withoutCopies, nodeDefinitions } from '@filaxis/core';
 import { requireVertexColour, withChosenValues } from './chosenValues.js';
 import { readCsvCurves, writeCsv } from './csv.js';
 import { FormatError } from './errors.js';
+import { frozenMark, readFrozen } from './frozen.js';
 import { readGeoJson } from './geojson.js';
 import { readGlb, readGltf, type Beside } from './gltfRead.js';
 import { writeGlb, writeGltf } from './gltfWrite.js';
@@ -23,6 +24,7 @@ import { writeUsda } from './usda.js';
 import type { Out, WriteOptions } from './writeOptions.js';
 
 export { packDocument, unpackDocument, type PackedDocument } from './pack.js';
+export { writeFrozen } from './frozen.js';
 export { canBeColour, isUvSet } from './chosenValues.js';
 export { FormatError } from './errors.js';
 export { trianglesByMaterial } from './meshPieces.js';
@@ -150,6 +152,7 @@ function looksLikeObj(bytes: Uint8Array, name: string): boolean {
 async function readSniffed(bytes: Uint8Array, name: string, beside?: Beside, progress?: Progress): Promise<GeometrySet> {
   const head = String.fromCharCode(...bytes.subarray(0, 4));
   if (head === 'glTF') return readGlb(bytes);
+  if (head === frozenMark) return readFrozen(bytes);
   if (isStl(bytes)) return readStl(bytes);
   if (/^ply\s/.test(head)) return readPly(bytes, progress);
   const plain = plainBytes(bytes);

@@ -117,7 +117,7 @@ const numbersAt = (value: unknown, where: string): number[] => {
   return value as number[];
 };
 
-const objectAt = (value: unknown, where: string): Record<string, unknown> => {
+export const objectAt = (value: unknown, where: string): Record<string, unknown> => {
   if (typeof value !== 'object' || value === null || Array.isArray(value)) throw new FormatError(`${where}: this must be an object.`);
   return value as Record<string, unknown>;
 };
@@ -176,12 +176,12 @@ function readAttributes(value: unknown, where: string): Attributes {
   return result;
 }
 
-const listAt = (value: unknown, where: string): unknown[] => {
+export const listAt = (value: unknown, where: string): unknown[] => {
   if (!Array.isArray(value)) throw new FormatError(`${where}: this must be a list.`);
   return value as unknown[];
 };
 
-function readMaterials(value: unknown, where: string): Material[] {
+export function readMaterials(value: unknown, where: string): Material[] {
   return listAt(value ?? [], where).map((raw, i) => {
     const material = objectAt(raw, `${where}/${i}`);
     for (const key of ['roughness', 'metalness', 'opacity'] as const) {

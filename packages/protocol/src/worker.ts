@@ -29,6 +29,8 @@ export type ToWorker =
   | { readonly kind: 'ask'; readonly request: number; readonly topic: Topic; readonly question: Questions[Topic] }
   /** `spare`: memory of older pictures, to be used again. */
   | { readonly kind: 'run'; readonly run: RunNumber; readonly dials: DialValues; readonly show: Shown; readonly spare: readonly ArrayBuffer[] }
+  /** Give what an output gives as bytes that keep every number of it. */
+  | { readonly kind: 'freeze'; readonly request: number; readonly dials: DialValues; readonly from: readonly [node: string, output: string] }
   | {
       readonly kind: 'export';
       readonly request: number;
@@ -75,6 +77,7 @@ export type FromWorker =
   | { readonly kind: 'run-failed'; readonly run: RunNumber; readonly message: string }
   | { readonly kind: 'answer'; readonly request: number; readonly answer: Answers[Topic] }
   | { readonly kind: 'no-answer'; readonly request: number; readonly message: string }
+  | { readonly kind: 'frozen'; readonly request: number; readonly bytes: Uint8Array<ArrayBuffer>; readonly counts: Counts }
   | { readonly kind: 'missing-asset'; readonly hash: string }
   /** How far a file is read, 0 to 1. */
   | { readonly kind: 'reading'; readonly hash: string; readonly fraction: number }

@@ -1,11 +1,13 @@
 /// <reference lib="webworker" />
 import {
+  countsOf,
   curveCount,
   type Curves,
   definitionById,
   Evaluator,
   faceCount,
   findings,
+  geometriesOf,
   indexOf,
   type GeometrySet,
   isEmptyResult,
@@ -21,7 +23,7 @@ import {
   unbounded,
   type Value,
 } from '@filaxis/core';
-import { companions, fittingEndings, readImport, writeTo } from '@filaxis/formats';
+import { companions, fittingEndings, largestImport, readImport, writeFrozen, writeTo } from '@filaxis/formats';
 import { SharedWord, type FromWorker, type NodeState, type PictureParcel, type Questions, type Shown, type ToWorker } from '@filaxis/protocol';
 import { buffersOf } from './parcel';
 import { heldBy, makePicture, type Sent } from './picture';
@@ -190,6 +192,18 @@ async function exportResult(message: Extract<ToWorker, { kind: 'export' }>): Pro
   }
 }
 
+async function freeze({ request, dials, from: [node, output] }: Extract<ToWorker, { kind: 'freeze' }>): Promise<void> {
+  if (!plan) throw new Error('No document is open.');
+  const done = (await evaluator.run(plan, { targets: [node], dials, pause })).nodes.get(node);
+  if (done?.error) throw new Error(done.error.message);
+  const geometry = Object.entries(done?.outputs ?? {}).flatMap(([name, value]) => (name === output ? geometriesOf(value) : []))[0];
+  if (!geometry || isEmptyResult({ [geometry.type]: geometry })) throw new Error('There is nothing yet that could be frozen.');
+  const bytes = writeFrozen(geometry);
+  if (bytes.length > largestImport)
+    throw new Error(`Frozen it has ${bytes.length.toLocaleString('en-GB')} bytes; the limit is ${largestImport.toLocaleString('en-GB')}.`);
+  tell({ kind: 'frozen', request, bytes, counts: countsOf(geometry) }, [bytes.buffer]);
+}
+
 async function readAsset({ hash, name, bytes }: Extract<ToWorker, { kind: 'asset' }>): Promise<void> {
   const stops = newest && Atomics.load(newest, SharedWord.reading);
   const progress = (fraction: number): void => {
@@ -280,6 +294,12 @@ addEventListener('message', ({ data }: MessageEvent<ToWorker>) => {
       );
       break;
     }
+    case 'freeze':
+      enqueue(
+        () => freeze(data),
+        (error) => tell({ kind: 'no-answer', request: data.request, message: error.message }),
+      );
+      break;
     case 'export':
       enqueue(
         () => exportResult(data),

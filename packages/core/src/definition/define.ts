@@ -167,6 +167,8 @@ export interface NodeFacts {
   readonly eases: Partial<Readonly<Record<WarningCode, { readonly label: string; readonly setting: string; readonly value: unknown }>>>;
   /** `output`: it is a result of the document; `drawing`: its data is drawn in the 3D view; `import`: its data comes from a file. */
   readonly role?: 'output' | 'drawing' | 'import';
+  /** Whether with these settings of the document it gives its result without what is wired to it, which then need not be there. */
+  readonly standsAlone?: (settings: Readonly<Record<string, unknown>>) => boolean;
   /** Types that documents of an earlier time have for it. */
   readonly formerly: readonly string[];
 }

@@ -71,11 +71,11 @@ export interface ColourSetting extends SettingBase {
   readonly kind: 'colour';
   readonly default: string;
 }
-/** SHA-256 of an imported file, 64 hexadecimal digits; empty: none yet. */
+/** SHA-256 of a file of the document (imported, or a result that was frozen), 64 hexadecimal digits; empty: none yet. */
 export interface AssetSetting extends SettingBase {
   readonly kind: 'asset';
   /** What is looked for in the file, how its absence is told (“The file has …”), and the endings of files that may have it. */
-  readonly holds: 'curves' | 'mesh' | 'points';
+  readonly holds: 'curves' | 'mesh' | 'points' | 'frozen';
   readonly absent: string;
   readonly endings: readonly string[];
   readonly default: '';

@@ -16,6 +16,8 @@ export interface FilaxisDocument extends Graph {
 export interface AssetInfo {
   readonly name: string;
   readonly bytes: number;
+  /** Of a frozen result: when it was taken (ISO 8601). */
+  readonly taken?: string;
 }
 
 export const dialKinds = ['number', 'integer', 'vector', 'boolean', 'choice', 'colour', 'text', 'seed'] as const;
@@ -118,7 +120,11 @@ export const documentSchema = {
         type: 'object',
         required: ['name', 'bytes'],
         additionalProperties: false,
-        properties: { name: { type: 'string', minLength: 1, maxLength: 200 }, bytes: { type: 'integer', minimum: 0 } },
+        properties: {
+          name: { type: 'string', minLength: 1, maxLength: 200 },
+          bytes: { type: 'integer', minimum: 0 },
+          taken: { type: 'string', pattern: '^\\d{4}-\\d{2}-\\d{2}T[0-9:.]+Z$' },
+        },
       },
     },
   },

@@ -27,7 +27,10 @@ export class Plan {
         (inCircle.has(node.id) ? { pointer: `/nodes/${index}`, message: 'Its wires go round in a circle.', node: node.id, follows: true } : undefined);
       nodes.set(node.id, { node, index, definition, fault, wires: [] });
     });
-    for (const { from, to } of document.wires) nodes.get(to[0])?.wires.push({ port: to[1], node: from[0], output: from[1] });
+    for (const { from, to } of document.wires) {
+      const planned = nodes.get(to[0]);
+      if (planned && !planned.definition?.standsAlone?.(planned.node.settings ?? {})) planned.wires.push({ port: to[1], node: from[0], output: from[1] });
+    }
     this.nodes = nodes;
   }
 }
@@ -37,5 +40,6 @@ export interface PlannedNode {
   readonly index: number;
   readonly definition: NodeDefinition | undefined;
   readonly fault: Problem | undefined;
+  /** What it takes, in the order of the wires. */
   readonly wires: { port: string; node: string; output: string }[];
 }

@@ -16,15 +16,21 @@ const world: Nodes = {
   onCorners: ['gauge.set', { name: 'ofCorner', carrier: 'corners', value: 1 }],
   onFaces: ['gauge.set', { name: 'ofFace', carrier: 'faces', value: 1 }],
   mesh: ['gauge.set', { name: 'ofWhole', carrier: 'whole', value: 1 }],
+  box: ['lay.box', {}],
+  onBoxCorners: ['gauge.set', { name: 'ofCorner', carrier: 'corners', value: 1 }],
+  onBoxFaces: ['gauge.set', { name: 'ofFace', carrier: 'faces', value: 1 }],
+  body: ['gauge.set', { name: 'ofWhole', carrier: 'whole', value: 1 }],
   placed: ['place.copies', {}],
   copies: ['gauge.set', { name: 'ofCopy', carrier: 'copies', value: 1 }],
 }; // prettier-ignore
 const wires = [
   'drawn.curves > frames.curves', 'frames.curves > onPoints.any', 'onPoints.any > onCurves.any', 'onCurves.any > curves.any', 'curves.any > points.curves',
   'curves.any > tube.curves', 'tube.mesh > onCorners.any', 'onCorners.any > onFaces.any', 'onFaces.any > mesh.any', 'mesh.any > placed.objects',
-  'curves.any > placed.curves', 'placed.copies > copies.any',
+  'box.mesh > onBoxCorners.any', 'onBoxCorners.any > onBoxFaces.any', 'onBoxFaces.any > body.any', 'curves.any > placed.curves', 'placed.copies > copies.any',
 ]; // prettier-ignore
 const ends: Readonly<Record<GeometryKind, string>> = { curves: 'curves.any', points: 'points.points', mesh: 'mesh.any', copies: 'copies.any' };
+/** Nodes that take closed bodies alone. */
+const endOf = (type: string, kind: GeometryKind): string => (type === 'mesh.solid' ? 'body.any' : ends[kind]);
 const carried: Readonly<Record<Carrier, string>> = { point: 'ofPoint', curve: 'ofCurve', corner: 'ofCorner', face: 'ofFace', copy: 'ofCopy', whole: 'ofWhole' };
 
 /** Settings without which a node refuses what the world gives it. */
@@ -46,10 +52,14 @@ async function result(definition: NodeDefinition, kind: GeometryKind): Promise<{
   const toOthers = others.map(
     ({ name, kinds }) => `${kinds.includes('curves') || kinds.includes('any') ? ends.curves : kinds.includes('mesh') ? ends.mesh : ends.curves} > it.${name}`,
   );
-  const { results } = await runGraph({ ...world, it: [definition.type, settings] }, [...wires, `${ends[kind]} > it.${definition.inputs[0].name}`, ...toOthers]);
+  const { results } = await runGraph({ ...world, it: [definition.type, settings] }, [
+    ...wires,
+    `${endOf(definition.type, kind)} > it.${definition.inputs[0].name}`,
+    ...toOthers,
+  ]);
   const { outputs, error } = results['it'];
   if (error) throw new Error(error.message);
-  const [node, port] = ends[kind].split('.');
+  const [node, port] = endOf(definition.type, kind).split('.');
   return { given: results[node].outputs[port] as Geometry, made: Object.values(outputs).find((value) => 'attributes' in value) as Geometry };
 }
 

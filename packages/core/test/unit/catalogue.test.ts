@@ -51,7 +51,7 @@ describe('names of ports are checked where a node is written', () => {
 describe('every node says of itself what the rest of the program asks', () => {
   /** What one has to know of a node, and which nodes have to say it. */
   const faultsOf = (definition: NodeDefinition): string[] => {
-    const { settings, telling, outputs, inputs, thickness, eases, attributes, family, role, keywords, summary, help } = definition;
+    const { settings, telling, outputs, inputs, thickness, eases, attributes, family, role, standsAlone, keywords, summary, help } = definition;
     const own = Object.keys(settings).filter((name) => name !== 'where' && name !== 'on');
     const said = (condition: boolean, text: string): string[] => (condition ? [] : [text]);
     return [
@@ -87,7 +87,7 @@ describe('every node says of itself what the rest of the program asks', () => {
           ...said(!/\b0:? (takes|leaves smooth|fits|joins|measures|sets|ends|however)|above 0:/i.test(text), `what 0 stands for at ${label}, as \`special\``),
         ];
       }),
-      ...said(!settings['asset'] || role === 'import', 'that it takes a file'),
+      ...said(!settings['asset'] || role === 'import' || standsAlone !== undefined, 'that it takes a file'),
       ...said(attributes.named === undefined || Array.isArray(attributes.named(defaultsOf(definition))), 'names that it writes'),
     ];
   };

@@ -59,6 +59,7 @@ const tellAfter = 300;
 /** What the worker says of a run, the last of which ends it. */
 type RunMessage = Extract<FromWorker, { run: number; kind: 'result' | 'progress' | 'cancelled' | 'run-failed' }>;
 const runKinds: readonly string[] = ['result', 'progress', 'cancelled', 'run-failed'] satisfies RunMessage['kind'][];
+export type Frozen = Extract<FromWorker, { kind: 'frozen' }>;
 type ReadMessage = Extract<FromWorker, { kind: 'reading' | 'asset-read' | 'asset-refused' }>;
 const readKinds: readonly string[] = ['reading', 'asset-read', 'asset-refused'] satisfies ReadMessage['kind'][];
 
@@ -180,6 +181,20 @@ export class EvaluationService implements OnDestroy {
         (message, request) => {
           if (message.kind === 'exported' && message.request === request) return { answer: message };
           return message.kind === 'export-failed' && message.request === request ? { refused: message.message } : null;
+        },
+      );
+    });
+  }
+
+  /** Has what an output gives now made into bytes that keep every number, when subscribed to. Fails with what is wrong. */
+  freeze(from: readonly [string, string]): Observable<Frozen> {
+    return defer(() => {
+      this.sendDocument();
+      return this.link.request<Frozen>(
+        (request) => ({ kind: 'freeze', request, dials: this.documents.liveDials(), from }),
+        (message, request) => {
+          if (message.kind === 'frozen' && message.request === request) return { answer: message };
+          return message.kind === 'no-answer' && message.request === request ? { refused: message.message } : null;
         },
       );
     });

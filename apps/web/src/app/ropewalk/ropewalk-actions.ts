@@ -24,6 +24,7 @@ export interface RopewalkScreen {
   addByName(type: string, settings?: Readonly<Record<string, unknown>>): void;
   goTo(id: string): void;
   renameChosen(): void;
+  freezeChosen(): Promise<void>;
   pasteHere(open: boolean): Promise<void>;
   openPalette(): void;
   togglePeek(): void;
@@ -72,6 +73,7 @@ export function ropewalkActions(screen: RopewalkScreen): Action[] {
       off: !documents.chosen() && !screen.ghost(),
       run: () => screen.toggleGhost(),
     },
+    { name: 'Freeze what the chosen node gives', menus: ['tag'], off: !documents.chosen(), run: () => void screen.freezeChosen() },
     { name: 'Group the chosen nodes into an area', shortcut: 'A', menus: ['tag'], off: !chosen, run: () => screen.group() },
     { name: 'Add a note', shortcut: 'M', menus: ['ground'], run: () => screen.note() },
     { name: 'Align the chosen nodes in a column', off: chosen < 2, run: () => screen.align('column') },

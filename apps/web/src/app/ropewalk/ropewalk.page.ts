@@ -278,6 +278,11 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     this.ghost.set(this.ghost() ? null : (this.documents.chosen()?.id ?? null));
   }
 
+  async freezeChosen(): Promise<void> {
+    const node = this.documents.chosen();
+    if (node) await this.editing.freeze(node.id).catch((error: Error) => this.say(error.message));
+  }
+
   group(): void {
     this.documents.apply('Group into an area', addArea(this.documents.document(), this.documents.selection()));
   }

@@ -69,6 +69,7 @@ import meshParts from '../mesh/parts.js';
 import meshReduce from '../mesh/reduce.js';
 import meshRefine from '../mesh/refine.js';
 import meshSection from '../mesh/section.js';
+import meshSolid from '../mesh/solid.js';
 import meshUv from '../mesh/uv.js';
 import meshWeld from '../mesh/weld.js';
 import gaugeCarry from '../gauge/carry.js';
@@ -82,6 +83,7 @@ import gaugeSummary from '../gauge/summary.js';
 import gaugeTime from '../gauge/time.js';
 import gaugeTransfer from '../gauge/transfer.js';
 import gaugeVector from '../gauge/vector.js';
+import flowFrozen from '../flow/frozen.js';
 import flowJoin from '../flow/join.js';
 import flowOutput from '../flow/output.js';
 
@@ -155,6 +157,7 @@ export const allNodes: readonly NodeDefinition[] = [
   meshReduce,
   meshRefine,
   meshSection,
+  meshSolid,
   meshUv,
   meshWeld,
   gaugeCarry,
@@ -168,6 +171,7 @@ export const allNodes: readonly NodeDefinition[] = [
   gaugeTime,
   gaugeTransfer,
   gaugeVector,
+  flowFrozen,
   flowJoin,
   flowOutput,
 ];

@@ -1,13 +1,14 @@
 import { inject, Injectable } from '@angular/core';
 import { firstValueFrom } from 'rxjs';
-import { nodeDefinitions, type GraphNode, type Wire, definitionById, labelById } from '@filaxis/core';
+import { definitionById, indexOf, labelById, nodeDefinitions, type GraphNode, type NodeDefinition, type Wire } from '@filaxis/core';
 import { buffersBeside, endingOf, importEndings, largestImport, withBuffersInside } from '@filaxis/formats';
 import { ApiService } from '../../shared/api.service';
 import { sha256 } from '../../shared/assets';
+import { grouped } from '../../shared/figures';
 import { EvaluationService } from '../evaluation.service';
 import { DocumentService } from './document.service';
 import { cut, paste, readCutting } from './cutting';
-import { addNode, connectAll, disconnect, insertOnWire, removeJoining, removeNodes, setSetting, type End } from './edits';
+import { addNode, connectAll, disconnect, insertOnWire, putBehind, removeJoining, removeNodes, setSetting, type End } from './edits';
 import { makeRoom } from './layout';
 
 /** A place in the graph, in its pixels. */
@@ -103,6 +104,33 @@ export class EditingService {
     return next?.id ?? null;
   }
 
+  /** Keeps what comes into a Frozen node, as it is now; behind any other node one is put that keeps its first output. @throws Error saying why there is nothing to keep. */
+  async freeze(id: string): Promise<void> {
+    const own = isFreezer(definitionById(this.documents.document(), id));
+    const { document, id: freezer } = own ? { document: this.documents.document(), id } : putBehind(this.documents.document(), id, freezerType);
+    const from = indexOf(document).wiresTo.get(freezer)?.[0]?.from;
+    if (!from) throw new Error('Nothing comes in that could be frozen.');
+    const { bytes, counts } = await firstValueFrom(this.evaluation.freeze(from));
+    const hash = await sha256(bytes);
+    await firstValueFrom(this.evaluation.readAsset(hash, '', bytes));
+    const size = bytes.length;
+    const text = Object.entries(counts).map(([what, count]) => `${grouped(count)} ${what}`).join(', '); // prettier-ignore
+    const name = `${labelById(document, from[0])}: ${text}`;
+    await this.api.putAsset(hash, name, bytes);
+    // The document may have gone on meanwhile.
+    const now = this.documents.document();
+    const put = own ? { document: now, id } : putBehind(now, id, freezerType);
+    const kept = { ...put.document, assets: { ...put.document.assets, [hash]: { name, bytes: size, taken: new Date().toISOString() } } };
+    const frozen = setSetting(kept, put.id, 'asset', hash);
+    this.documents.apply(`Freeze ${labelById(document, from[0])}`, own ? frozen : makeRoom(frozen, put.id));
+    this.documents.select(put.id);
+  }
+
+  /** Lets what comes into a Frozen node pass again. */
+  thaw(id: string): void {
+    this.documents.apply('Thaw', setSetting(this.documents.document(), id, 'asset', undefined));
+  }
+
   /**
    * Stores files and makes a node of each at a place, or gives one to a node. Files that another names (the buffers of a .gltf) go into that one.
    * @throws Error with a message that names the file.
@@ -143,6 +171,10 @@ export class EditingService {
     this.documents.select(made.id);
   }
 }
+
+const isFreezer = (definition: NodeDefinition | undefined): boolean =>
+  Object.values(definition?.settings ?? {}).some((setting) => setting.kind === 'asset' && setting.holds === 'frozen');
+const freezerType = [...nodeDefinitions.values()].find(isFreezer)!.type;
 
 /** What is counted in a file, by what a node looks for, in the order in which a file of several is taken. */
 const countOf = { mesh: 'faces', curves: 'curves', points: 'points' } as const;

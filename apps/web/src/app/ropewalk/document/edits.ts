@@ -190,6 +190,23 @@ export function insertOnWire(document: FilaxisDocument, id: string, wire: Wire):
   return { ...document, wires };
 }
 
+/** A new node behind the first output of another: all that this led to is led to by the new one. */
+export function putBehind(
+  document: FilaxisDocument,
+  after: string,
+  type: string,
+  settings: Readonly<Record<string, unknown>> = {},
+): { document: FilaxisDocument; id: string } {
+  const [x, y] = document.nodes.find(({ id }) => id === after)?.at ?? [0, 0];
+  const made = addNode(document, type, [x + 150, y + 60], settings);
+  const output = definitionById(document, after)?.outputs[0].name ?? 'mesh';
+  const { inputs, outputs } = definitionById(made.document, made.id)!;
+  const wires = made.document.wires.map((wire) =>
+    wire.from[0] === after && wire.from[1] === output ? { ...wire, from: [made.id, outputs[0].name] as const } : wire,
+  );
+  return { document: { ...made.document, wires: [...wires, { from: [after, output], to: [made.id, inputs[0].name] }] }, id: made.id };
+}
+
 /** The node that a value of an attribute comes from: the nearest before `node` that writes it; null when it is the elements' own. */
 export function writerOf(document: FilaxisDocument, node: string, attribute: string): string | null {
   const { nodes, wiresTo } = indexOf(document);

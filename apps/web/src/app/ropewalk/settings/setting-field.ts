@@ -25,6 +25,7 @@ import { DocumentService } from '../document/document.service';
 import { connect, disconnect, wireRefusal, writerOf } from '../document/edits';
 import { RampEditor, type RampValue } from './ramp-editor';
 import { DataField } from './data-field';
+import { FrozenField } from './frozen-field';
 import { AttributeEditor } from './varying/attribute-editor';
 import { FormulaEditor } from './varying/formula-editor';
 import { RandomEditor } from './varying/random-editor';
@@ -47,6 +48,7 @@ const signs = { fixed: '', dial: '◔', ramp: '∿', formula: 'ƒ', attribute: '
     AttributeEditor,
     ChoiceField,
     ColourField,
+    FrozenField,
     DataField,
     FormulaEditor,
     MatButtonModule,
@@ -201,6 +203,10 @@ export class SettingField {
     const values = keys.map((key) => key[1]);
     const [low, high] = [Math.min(...values), Math.max(...values)];
     return keys.map(([t, value]) => `${2 + t * 60},${14 - (high > low ? (value - low) / (high - low) : 0.5) * 10}`).join(' ');
+  });
+  protected readonly keepsMoment = computed(() => {
+    const setting = this.setting();
+    return setting.kind === 'asset' && setting.holds === 'frozen';
   });
   protected readonly assetName = computed(() => {
     const hash = String(this.value());

@@ -36,6 +36,7 @@ export function valueText(setting: Setting, value: unknown, dials: readonly Dial
 
 function fixedText(setting: Setting, value: unknown, unit: string | undefined): string {
   if (setting.kind === 'choice') return setting.choices[String(value)] ?? String(value);
+  if (setting.kind === 'asset' && setting.holds === 'frozen') return value ? 'frozen' : 'passing';
   if ('special' in setting && setting.special && value === setting.default) return setting.special.called;
   if (typeof value === 'number') return withUnit(figure(value), unit);
   if (typeof value === 'boolean') return value ? 'on' : 'off';
