@@ -26,7 +26,7 @@ const rooms = [
   ['skin/parts'],
   ['skin/tube', 'skin/sweep', 'skin/loft', 'skin/solid', 'skin/tiles'],
   ['skin/rope'],
-  ['shape', 'place', 'gauge'],
+  ['shape', 'place', 'gauge', 'grow'],
   ['definition'],
   ['nodes/settings'],
   ['nodes/(lay|pace|shape|aim|skin|place|mesh|grow|gauge|flow)'],

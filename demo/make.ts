@@ -18,6 +18,7 @@ import { paddockFence } from './paddock-fence.js';
 import { pumpHousePipes } from './pump-house-pipes.js';
 import { quayRailRopes } from './quay-rail-ropes.js';
 import { scaleLeanTo } from './scale-lean-to.js';
+import { seaPea } from './sea-pea.js';
 import { tideGateLattice } from './tide-gate-lattice.js';
 
 const folder = resolve(import.meta.dirname, 'documents');
@@ -37,6 +38,7 @@ const documents = {
   'fender-rack': fenderRack,
   'bollard-wraps': bollardWraps,
   'tide-gate-lattice': tideGateLattice,
+  'sea-pea-on-the-ice-house': seaPea,
 };
 /** The width by height of the pane that the graphs are laid out for: that of the Ropewalk at its first size. */
 const paneShape = 1.25;

@@ -3,9 +3,9 @@
  * with it, so that it installs without a network.
  */
 import { cpSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import { dirname, resolve } from 'node:path';
 import { spawnSync } from 'node:child_process';
+import { fileURLToPath } from 'node:url';
 
 const here = import.meta.dirname;
 const dist = resolve(here, 'dist');
@@ -36,7 +36,7 @@ for (const dependency of Object.keys(needed)) {
   const folder = resolve(dist, 'node_modules', dependency);
   mkdirSync(folder, { recursive: true });
   // The package's own folder, wherever it was installed.
-  let from = dirname(createRequire(resolve(here, 'package.json')).resolve(dependency));
+  let from = dirname(fileURLToPath(import.meta.resolve(dependency)));
   while (!from.endsWith(`node_modules/${dependency}`)) from = dirname(from);
   cpSync(from, folder, { recursive: true });
 }

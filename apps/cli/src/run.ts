@@ -40,8 +40,8 @@ export async function run(args: readonly string[]): Promise<number> {
   if (!Object.hasOwn(writers, endingOf(values.out))) throw new Refused(`${values.out}: results can be written as ${Object.keys(writers).join(', ')}.`);
   if (values.output !== undefined && values.node !== undefined) throw new Refused('Give --output or --node, not both.');
   const how = readWriteOptions(values);
-  const time = values.time === undefined ? 0 : Number(values.time);
-  if (!Number.isFinite(time)) throw new Refused(`--time is "${values.time}"; it must be a number of seconds.`);
+  const time = values.time === undefined ? undefined : Number(values.time);
+  if (time !== undefined && !Number.isFinite(time)) throw new Refused(`--time is "${values.time}"; it must be a number of seconds.`);
 
   const { document, evaluator } = await openSource(positionals[0], values.outside);
   const plan = new Plan(document);

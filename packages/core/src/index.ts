@@ -117,6 +117,7 @@ export * from './document/order.js';
 export * from './document/parse.js';
 export * from './document/ports.js';
 export * from './document/problem.js';
+export * from './document/timeline.js';
 export * from './document/upgrade.js';
 export * from './evaluate/convert.js';
 export { geometriesOf } from './evaluate/inputs.js';

@@ -27,14 +27,28 @@ export type ToWorker =
   | { readonly kind: 'asset-failed'; readonly hash: string; readonly message: string }
   /** A question about the newest results. */
   | { readonly kind: 'ask'; readonly request: number; readonly topic: Topic; readonly question: Questions[Topic] }
-  /** `spare`: memory of older pictures, to be used again. */
-  | { readonly kind: 'run'; readonly run: RunNumber; readonly dials: DialValues; readonly show: Shown; readonly spare: readonly ArrayBuffer[] }
+  /** `time`: seconds of the timeline, here and below; `spare`: memory of older pictures, to be used again. */
+  | {
+      readonly kind: 'run';
+      readonly run: RunNumber;
+      readonly dials: DialValues;
+      readonly time: number;
+      readonly show: Shown;
+      readonly spare: readonly ArrayBuffer[];
+    }
   /** Give what an output gives as bytes that keep every number of it. */
-  | { readonly kind: 'freeze'; readonly request: number; readonly dials: DialValues; readonly from: readonly [node: string, output: string] }
+  | {
+      readonly kind: 'freeze';
+      readonly request: number;
+      readonly dials: DialValues;
+      readonly time: number;
+      readonly from: readonly [node: string, output: string];
+    }
   | {
       readonly kind: 'export';
       readonly request: number;
       readonly dials: DialValues;
+      readonly time: number;
       readonly node: string;
       readonly ending: string;
       readonly name: string;

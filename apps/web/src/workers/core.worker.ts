@@ -85,6 +85,7 @@ async function run(message: Extract<ToWorker, { kind: 'run' }>): Promise<void> {
   const places = new Map(current.document.nodes.map(({ id }, i) => [id, i + 1]));
   const result = await evaluator.run(current, {
     dials: message.dials,
+    time: message.time,
     cancelled: outdated,
     onBegin: (node) => newest && Atomics.store(newest, SharedWord.atWork, places.get(node)!),
     pause,
@@ -129,7 +130,7 @@ async function run(message: Extract<ToWorker, { kind: 'run' }>): Promise<void> {
     : null;
   tell({ kind: 'result', run: message.run, ms: result.ms, nodes, picture: parcel, problems: problemsOf(current, result) }, parcel ? buffersOf(parcel) : []);
   // Questions are answered from this run alone from now on, and the next picture compared with this one.
-  last = { plan: current, run: result };
+  last = { plan: current, run: result, time: message.time };
   evaluator.reclaim(result, sent && heldBy(sent));
   tell({ kind: 'strip', run: message.run, strip: unroll(current, result, sources, message.show) });
 }
@@ -170,7 +171,7 @@ async function exportResult(message: Extract<ToWorker, { kind: 'export' }>): Pro
   const fail = (text: string): void => tell({ kind: 'export-failed', request: message.request, message: text });
   if (!plan) return fail('No document is open.');
   try {
-    const result = await evaluator.run(plan, { targets: [message.node], dials: message.dials, pause });
+    const result = await evaluator.run(plan, { targets: [message.node], dials: message.dials, time: message.time, pause });
     const problem = result.nodes.get(message.node)?.error;
     if (problem) return fail(problem.message);
     const named = definitionById(plan.document, message.node)?.role === 'output';
@@ -192,9 +193,9 @@ async function exportResult(message: Extract<ToWorker, { kind: 'export' }>): Pro
   }
 }
 
-async function freeze({ request, dials, from: [node, output] }: Extract<ToWorker, { kind: 'freeze' }>): Promise<void> {
+async function freeze({ request, dials, time, from: [node, output] }: Extract<ToWorker, { kind: 'freeze' }>): Promise<void> {
   if (!plan) throw new Error('No document is open.');
-  const done = (await evaluator.run(plan, { targets: [node], dials, pause })).nodes.get(node);
+  const done = (await evaluator.run(plan, { targets: [node], dials, time, pause })).nodes.get(node);
   if (done?.error) throw new Error(done.error.message);
   const geometry = Object.entries(done?.outputs ?? {}).flatMap(([name, value]) => (name === output ? geometriesOf(value) : []))[0];
   if (!geometry || isEmptyResult({ [geometry.type]: geometry })) throw new Error('There is nothing yet that could be frozen.');

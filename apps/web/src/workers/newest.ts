@@ -4,4 +4,6 @@ import type { Plan, RunResult } from '@filaxis/core';
 export interface Newest {
   readonly plan: Plan;
   readonly run: RunResult;
+  /** Seconds of the timeline. */
+  readonly time: number;
 }

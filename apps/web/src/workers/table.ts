@@ -3,6 +3,7 @@ import {
   elementCount,
   elementsOf,
   givenFor,
+  timelineOf,
   newHit,
   NearestTree,
   labelById,
@@ -43,7 +44,7 @@ interface Column {
 /** The last table that was put in order: scrolling asks for windows of the same one. */
 let kept: { key: string; result: unknown; table: Table } | null = null;
 
-function tableOf({ plan, run }: Newest, question: TableQuestion): Table {
+function tableOf({ plan, run, time }: Newest, question: TableQuestion): Table {
   const result = run.nodes.get(question.node);
   const key = JSON.stringify([question.node, question.kind, question.per, question.sort, question.filter]);
   if (kept && kept.key === key && kept.result === result) return kept.table;
@@ -59,7 +60,7 @@ function tableOf({ plan, run }: Newest, question: TableQuestion): Table {
   let rows = Uint32Array.from({ length: elements.count }, (_, i) => i);
   if (question.filter.trim()) {
     const dials = Object.fromEntries((plan.document.dials ?? []).map(({ id, value }) => [id, value]));
-    const scope = elementsOf(geometry, per, givenFor(question.filter, { dials, time: 0 })).scope;
+    const scope = elementsOf(geometry, per, givenFor(question.filter, { dials, time, rate: timelineOf(plan.document).rate })).scope;
     const chosen = compileFormula(question.filter, scope).evaluate(elements.count);
     rows = rows.filter((i) => chosen[i] !== 0 && !Number.isNaN(chosen[i]));
   }

@@ -78,7 +78,7 @@ export interface Warning {
   readonly curve?: number;
 }
 
-/** Frames in a second of the timeline. */
+/** Frames in a second of a timeline that says nothing else. */
 export const framesPerSecond = 24;
 
 interface GeometryOf {
@@ -115,6 +115,8 @@ export interface RunContext<V, I extends readonly InputPort[] = readonly InputPo
   vectorField(value: VaryingVector, over: Geometry, per: PerElement): VectorField;
   /** Seconds of the timeline; only nodes that are `timed` may look at it. */
   readonly time: number;
+  /** Frames a second of the timeline. */
+  readonly rate: number;
   /** Dials and times that a formula among the text settings names. */
   readonly given: GivenNumbers;
   warn(warning: Warning): void;
@@ -199,8 +201,8 @@ export interface NodeDefinition extends NodeFacts {
   readonly passes: boolean;
   /** What becomes of attributes. */
   readonly attributes: AttributeUse;
-  /** Its result depends on the time. */
-  readonly timed: boolean;
+  /** Whether with these settings (as they stand in the document, or settled) its result depends on the time. */
+  readonly timed: (settings: Readonly<Record<string, unknown>>) => boolean;
   /** What its `where` can choose, when it passes. */
   readonly where: WhereLevel;
   /** Settings as documents of an earlier time have them, put as they are now; the same object where there is nothing to change. */
@@ -224,7 +226,7 @@ export interface NodeParts<S extends Settings, I extends readonly InputPort[], O
   passes?: boolean;
   /** Left out: a node that passes things on keeps all values, others keep none. */
   attributes?: Partial<AttributeUse>;
-  timed?: boolean;
+  timed?: NodeDefinition['timed'];
   /** Default: `curve`. */
   where?: WhereLevel;
   upgrade?: UpgradeSettings;
@@ -264,7 +266,7 @@ export function defineNode<const S extends Settings, const I extends readonly In
     ...parts,
     passes,
     attributes: { reads: [], writes: [], keeps: passes ? everyCarrier : [], drops: [], ...parts.attributes },
-    timed: parts.timed ?? false,
+    timed: parts.timed ?? ((): boolean => false),
     where,
     settings: passes ? { ...parts.settings, ...passSettings(where) } : parts.settings,
     // Which names there are is known to those who write the node, not to those who run it.

@@ -34,8 +34,8 @@ export class DocumentBuilder {
   }
 
   /** @throws DocumentError naming the first place that does not fit the form of documents; wires and settings are checked by `checkDocument`. */
-  build(): FilaxisDocument {
+  build(view: FilaxisDocument['view'] = {}): FilaxisDocument {
     const { title, dials, nodes, wires } = this;
-    return requireDocument({ format: 'filaxis-graph', version: 1, title, dials, nodes, wires, areas: [], notes: [], view: {} });
+    return requireDocument({ format: 'filaxis-graph', version: 1, title, dials, nodes, wires, areas: [], notes: [], view });
   }
 }

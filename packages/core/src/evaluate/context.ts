@@ -20,6 +20,9 @@ export interface Step {
   readonly settings: Readonly<Record<string, unknown>>;
   /** Dials and times that formulas among its text settings name. */
   readonly numbers: GivenNumbers;
+  /** Seconds of the timeline, and its frames a second. */
+  readonly time: number;
+  readonly rate: number;
   /** Identity of its result. */
   readonly key: number;
   readonly warnings: Warning[];
@@ -71,7 +74,8 @@ export function makeContext(step: Step, given: Inputs): RunContext<unknown> {
       return typeof value === 'object' ? resolve((options) => resolveVarying(value, over, per, options)) : constantField(Number(value));
     },
     vectorField: (value, over, per) => valuesOf(value, over, per)((options) => resolveVaryingVector(value, over, per, options)),
-    time: request.time ?? 0,
+    time: step.time,
+    rate: step.rate,
     given: numbers,
     warn: (warning) => void warnings.push(warning),
     claim: (size) => {

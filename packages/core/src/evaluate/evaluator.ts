@@ -6,6 +6,7 @@ import type { Graph } from '../definition/graph.js';
 import { dialValues } from '../document/dials.js';
 import type { FilaxisDocument } from '../document/document.js';
 import { labelById } from '../document/documentIndex.js';
+import { firstMoment, timelineOf } from '../document/timeline.js';
 import type { Problem } from '../document/problem.js';
 import { ResultCache } from './cache.js';
 import type { Step } from './context.js';
@@ -54,7 +55,7 @@ export class Evaluator {
     const started = performance.now();
     const nodes = new Map<string, NodeResult>();
     const tally = { reused: 0 };
-    const numbers = { dials: dialValues(plan.document, request.dials), time: request.time ?? 0 };
+    const numbers = { dials: dialValues(plan.document, request.dials), time: request.time ?? firstMoment(plan.document), rate: timelineOf(plan.document).rate };
     const result = (cancelled: boolean): RunResult => ({ nodes, ms: performance.now() - started, cancelled, reused: tally.reused });
     try {
       await this.runGraph(plan, { request, nodes, started, numbers, tally });
@@ -128,7 +129,22 @@ export class Evaluator {
       this.runInside(graph, given, { ...job, numbers: { ...job.numbers, time: time ?? job.numbers.time } }, { document: plan.document, planned, warnings });
     const memory = pool ?? freshMemory;
     const { values, given: numbers } = settled;
-    const step: Step = { planned, settings: values, numbers, key, warnings, varied: {}, request, limits, memory, started, imported, evaluate };
+    const step: Step = {
+      planned,
+      settings: values,
+      numbers,
+      time: job.numbers.time,
+      rate: job.numbers.rate,
+      key,
+      warnings,
+      varied: {},
+      request,
+      limits,
+      memory,
+      started,
+      imported,
+      evaluate,
+    };
     const result = await runStep(step, planned.definition!, nodes);
     if (!result.error) this.cache.set(key, result, planned.node.id);
     return result;

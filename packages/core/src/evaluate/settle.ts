@@ -22,8 +22,9 @@ export interface Settled {
 /** Numbers of the document that settings may name. */
 export interface SettlingNumbers {
   readonly dials: DialValues;
-  /** Seconds. */
+  /** Seconds of the timeline, and its frames a second. */
   readonly time: number;
+  readonly rate: number;
 }
 
 const isObject = (value: unknown): value is object => typeof value === 'object' && value !== null && !Array.isArray(value);
@@ -39,9 +40,9 @@ export function settledOf(planned: PlannedNode): Settled | null {
   if (planned.wires.some(({ port }) => Object.hasOwn(definition!.settings, port))) return null;
   const known = settledNodes.get(node);
   if (known) return known;
-  if (definition!.timed || Object.values(definition!.settings).some((setting) => setting.kind === 'text' && setting.formula)) return null;
+  if (definition!.timed(node.settings ?? {}) || Object.values(definition!.settings).some((setting) => setting.kind === 'text' && setting.formula)) return null;
   if (Object.values(node.settings ?? {}).some((value) => partsOf(value).some((part) => isDial(part) || isFormula(part)))) return null;
-  const settled = settle(planned, definition!, { dials: {}, time: 0 }, null, {});
+  const settled = settle(planned, definition!, { dials: {}, time: 0, rate: framesPerSecond }, null, {});
   if (settled.fault) return null;
   settledNodes.set(node, settled);
   return settled;
@@ -85,7 +86,8 @@ export function settle(
       if (isFormula(part)) values[key] = withPart(values[key], k, { ...part, given: givenFor(part.formula, numbers), known: numberNames(numbers) });
     if (setting.kind === 'text' && setting.formula) given = { ...given, ...givenFor(value as string, numbers) };
   }
-  const outside = definition.timed || Object.keys(given).length ? JSON.stringify([given, definition.timed ? numbers.time : null]) : '';
+  const timed = definition.timed(values);
+  const outside = timed || Object.keys(given).length ? JSON.stringify([given, timed ? [numbers.time, numbers.rate] : null]) : '';
   return { values, text: JSON.stringify(values) + outside, given, fault: null };
 }
 
@@ -94,12 +96,12 @@ const numberNames = ({ dials }: SettlingNumbers): string[] =>
   Object.entries(dials).flatMap(([name, value]) => (typeof value === 'number' || typeof value === 'boolean' ? [name] : []));
 
 /** The numbers of the document that a formula uses. */
-export function givenFor(formula: string, { dials, time }: SettlingNumbers): GivenNumbers {
+export function givenFor(formula: string, { dials, time, rate }: SettlingNumbers): GivenNumbers {
   const given: Record<string, number> = {};
   for (const name of formulaNames(formula)) {
     const dial = Object.hasOwn(dials, name) ? dials[name] : undefined;
     if (name === 'time') given[name] = time;
-    else if (name === 'frameNumber') given[name] = Math.round(time * framesPerSecond);
+    else if (name === 'frameNumber') given[name] = Math.round(time * rate);
     else if (typeof dial === 'number' || typeof dial === 'boolean') given[name] = Number(dial);
   }
   return given;

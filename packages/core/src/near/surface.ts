@@ -36,6 +36,16 @@ export class Surface {
     return this.normals.outward(hit, into);
   }
 
+  /** Which triangles meet at the sides of triangles: side k of triangle i runs from its corner k to the next; −1 where there is none beyond it. */
+  get beyond(): Int32Array {
+    return this.normals.beyond;
+  }
+
+  /** Unit normals of triangles, 3 numbers each; 0, 0, 0 for those without area. */
+  get triangleNormals(): Float64Array {
+    return this.normals.ofTriangles;
+  }
+
   /** Writes the direction that light falls on at the place of a hit: between the normals of the mesh's vertices, or outwards where it has none. */
   shading({ piece, weights }: Hit, into: Float64Array): void {
     const normals = this.mesh.attributes.get('normal')?.data;
@@ -67,9 +77,9 @@ export function surfaceOf(mesh: Mesh, work: Work = unbounded): Surface {
 /** Directions outwards from triangles, their sides and their corners. */
 class Normals {
   /** Unit normals of triangles. */
-  private readonly ofTriangles: Float64Array;
+  readonly ofTriangles: Float64Array;
   /** The triangle beyond each side of each triangle (side k runs from corner k to the next), −1: none. */
-  private readonly beyond: Int32Array;
+  readonly beyond: Int32Array;
   /** The place of each corner of the triangles, and the normals there. */
   private readonly placeOf: Uint32Array;
   private readonly atPlaces: Float64Array;

@@ -191,7 +191,7 @@ describe('numbers', () => {
     expect(await at('gauge.time', { in: 'frames' }, 2.5)).toEqual({ type: 'number', value: 60 });
     expect(await at('gauge.time', { speed: 2, offset: -1 }, 2.5)).toEqual({ type: 'number', value: 4 });
     expect(await at('gauge.formula', { formula: 'a + 10*b + 100*c + 1000*d + time', a: 1, b: 2, c: 3, d: 4 }, 0.5)).toEqual({ type: 'number', value: 4321.5 });
-    expect(nodeDefinitions.get('gauge.time')!.timed).toBe(true);
+    expect(nodeDefinitions.get('gauge.time')!.timed({})).toBe(true);
   });
   test('Vector: its three numbers', async () => {
     expect((await runChain([['gauge.vector', { x: 1, y: -2, z: 3 }]])).last.outputs['vector']).toEqual({ type: 'vector', value: [1, -2, 3] });

@@ -39,6 +39,7 @@ const settingsFor: Readonly<Record<string, (kind: GeometryKind) => Readonly<Reco
   'gauge.summary': (kind) => ({ attribute: kind === 'copies' ? 'ofCopy' : 'ofWhole' }),
   'gauge.clearance': () => ({ eachOther: true }),
   'mesh.keep': () => ({ by: 'condition' }),
+  'grow.routes': () => ({ begin: { formula: 'x < 0.1' } }),
   'mesh.mark': () => ({ by: 'chance' }),
   'gauge.transfer': () => ({ attribute: 'ofPoint' }),
   'gauge.set': (kind) => ({ carrier: kind === 'copies' ? 'copies' : 'points' }),
@@ -64,7 +65,7 @@ async function result(definition: NodeDefinition, kind: GeometryKind): Promise<{
 }
 
 /** Pairs that a node refuses by design. */
-const refused = new Set(['shape.displace copies', 'gauge.transfer copies', 'gauge.clearance mesh']);
+const refused = new Set(['grow.reveal points', 'grow.reveal copies', 'shape.displace copies', 'gauge.transfer copies', 'gauge.clearance mesh']);
 
 describe('every node does with attributes what it states', () => {
   for (const definition of nodeDefinitions.values()) {

@@ -8,9 +8,13 @@ type Nodes = Record<string, readonly [type: string, settings?: Readonly<Record<s
 const beside: Readonly<Record<string, Readonly<Record<string, unknown>>>> = {
   'pace.resample spacing': { by: 'spacing' },
   'place.scatter density': { by: 'density' },
+  'grow.routes harder': { begin: { formula: 'x < 0.1' } },
   'gauge.set second': { numbers: 'three' },
   'gauge.set third': { numbers: 'three' },
 };
+
+/** Settings that are given for points of meshes, along which nothing runs. */
+const onMeshes: ReadonlySet<string> = new Set(['grow.routes harder']);
 
 /** A value in the middle of what a setting takes. */
 function fitting({ default: own, min = 0, max = Infinity }: NumberSetting): number {
@@ -27,10 +31,11 @@ async function made(type: string, key: string, value: unknown): Promise<{ counts
     onCurves: ['gauge.set', { name: 'ofCurve', carrier: 'curves', value: 0.2 }],
     square: ['lay.rectangle', { width: 0.2, height: 0.2 }],
     box: ['skin.tube', { radius: 0.1, sides: 4, caps: 'flat' }],
+    onCorners: ['gauge.set', { name: 'ofCorner', carrier: 'corners', value: 0.2 }],
     onFaces: ['gauge.set', { name: 'ofFace', carrier: 'faces', value: 0.2 }],
     it: [type, { ...beside[`${type} ${key}`], [key]: value }],
   }; // prettier-ignore
-  const wires = ['curves.curves > set.any', 'set.any > onCurves.any', 'curves.curves > box.curves', 'box.mesh > onFaces.any'];
+  const wires = ['curves.curves > set.any', 'set.any > onCurves.any', 'curves.curves > box.curves', 'box.mesh > onCorners.any', 'onCorners.any > onFaces.any'];
   const from: Readonly<Record<string, string>> = {
     curves: 'onCurves.any',
     points: 'onCurves.any',
@@ -39,8 +44,9 @@ async function made(type: string, key: string, value: unknown): Promise<{ counts
     profile: 'square.curves',
     objects: 'box.mesh',
   };
-  // What takes curves too is given those.
-  if (!definition.inputs.some(({ name }) => name === 'curves') && definition.inputs.some(({ name }) => name === 'mesh')) wires.push('onFaces.any > it.mesh');
+  // What may take curves instead is given those.
+  const takesCurves = definition.inputs.some(({ name }) => name === 'curves');
+  if (definition.inputs.some(({ name, optional }) => name === 'mesh' && (!takesCurves || !optional))) wires.push('onFaces.any > it.mesh');
   for (const { name } of definition.inputs)
     if (from[name] && !(name === 'points' && definition.inputs.some((port) => port.name === 'curves'))) wires.push(`${from[name]} > it.${name}`);
   const { results } = await runGraph(nodes, wires);
@@ -93,15 +99,18 @@ describe('every setting that may vary takes all six ways', () => {
       const number = fitting(setting);
       const whole = setting.kind === 'integer' ? Math.max(3, Math.round(number)) : number;
       // Of what is only about to be made there is nothing yet but the way along it.
-      const attribute =
-        type === 'lay.helix' || key === 'wallShape' ? 't' : { curve: 'ofCurve', face: 'ofFace', point: 'own', copy: 'own', whole: 'own' }[setting.varies];
+      const attribute = onMeshes.has(`${type} ${key}`)
+        ? 'ofCorner'
+        : type === 'lay.helix' || key === 'wallShape'
+          ? 't'
+          : { curve: 'ofCurve', face: 'ofFace', point: 'own', copy: 'own', whole: 'own' }[setting.varies];
       test(`${type} ${key}`, async () => {
         const fixed = await made(type, key, whole);
         expect([fixed.error, fixed.varied]).toEqual([undefined, true]);
         // Each is the same number written another way, so that what comes out has the same counts.
         const ways: readonly unknown[] = [
           { formula: `${whole} + 0*random(1)` },
-          { ramp: [[0, whole], [1, whole]], over: setting.varies === 'face' ? 'x' : 't' },
+          { ramp: [[0, whole], [1, whole]], over: setting.varies === 'face' || onMeshes.has(`${type} ${key}`) ? 'x' : 't' },
           { random: [whole, whole], seed: 4 },
           { attribute, scale: 0, offset: whole },
         ]; // prettier-ignore

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, viewChild, type OnDestroy, type OnInit } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
 import { Title } from '@angular/platform-browser';
-import { dialFault, parseDialText, type Dial, type DialValue } from '@filaxis/core';
+import { dialFault, firstMoment, parseDialText, type Dial, type DialValue } from '@filaxis/core';
 import { ApiError, ApiService } from '../shared/api.service';
 import { ThemeService } from '../shared/theme.service';
 import { setDialValue } from '../ropewalk/document/dials';
@@ -9,6 +9,9 @@ import { DocumentService } from '../ropewalk/document/document.service';
 import { EvaluationService } from '../ropewalk/evaluation.service';
 import { ExportDialog, exportSources, type ExportData } from '../ropewalk/export/export-dialog';
 import { DialControl } from '../ropewalk/settings/dial-control';
+import { Moment } from '../ropewalk/timeline/moment';
+import { Player } from '../ropewalk/timeline/player';
+import { TimelinePanel } from '../ropewalk/timeline/timeline';
 import { View3d } from '../ropewalk/view3d/view3d';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
@@ -16,8 +19,8 @@ import { MatIconModule } from '@angular/material/icon';
 /** A document's dials, what they make, and the file of it: nothing else, and nothing that is stored changes. */
 @Component({
   selector: 'fx-handout',
-  imports: [DialControl, MatButtonModule, MatIconModule, View3d],
-  providers: [DocumentService, EvaluationService],
+  imports: [DialControl, MatButtonModule, MatIconModule, TimelinePanel, View3d],
+  providers: [DocumentService, EvaluationService, Moment, Player],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './handout.page.html',
   styleUrl: './handout.page.scss',
@@ -27,6 +30,8 @@ export class HandoutPage implements OnInit, OnDestroy {
 
   protected readonly documents = inject(DocumentService);
   protected readonly evaluation = inject(EvaluationService);
+  protected readonly player = inject(Player);
+  private readonly moment = inject(Moment);
   protected readonly themes = inject(ThemeService);
   private readonly api = inject(ApiService);
   private readonly dialogs = inject(MatDialog);
@@ -53,6 +58,7 @@ export class HandoutPage implements OnInit, OnDestroy {
     effect(() => {
       this.documents.document();
       this.documents.liveDials();
+      this.moment.time();
       const show = { peek: null, curve: 0, stripName: null, stripOthers: false, chosen: null, colour: this.colour(), ghost: null };
       if (this.opened()) untracked(() => this.evaluation.evaluate(show));
     });
@@ -71,6 +77,7 @@ export class HandoutPage implements OnInit, OnDestroy {
         if (value !== undefined && dialFault(dial, value) === null) shown = setDialValue(shown, dial.id, value as DialValue);
       }
       this.documents.openLoose(shown);
+      this.moment.time.set(firstMoment(shown));
       this.titles.setTitle(`${document.title} · Filaxis`);
       this.opened.set(true);
     } catch (error) {

@@ -38,6 +38,7 @@ import {
 } from '@filaxis/protocol';
 import { buffersOf, unpack } from '../../workers/parcel';
 import { ApiService } from '../shared/api.service';
+import { Moment } from './timeline/moment';
 import { DocumentService } from './document/document.service';
 import { WorkerLink } from './worker-link';
 
@@ -68,6 +69,7 @@ const readKinds: readonly string[] = ['reading', 'asset-read', 'asset-refused'] 
 export class EvaluationService implements OnDestroy {
   private readonly api = inject(ApiService);
   private readonly documents = inject(DocumentService);
+  private readonly moment = inject(Moment);
   private readonly link = new WorkerLink(() => new Worker(new URL('../../workers/core.worker', import.meta.url), { type: 'module' }));
 
   readonly nodes = signal<Readonly<Record<string, NodeState | undefined>>>({});
@@ -80,6 +82,8 @@ export class EvaluationService implements OnDestroy {
   readonly reading = signal<{ name: string; fraction: number } | null>(null);
   readonly crashed = signal<string | null>(null);
   readonly pictures = new Subject<Picture>();
+  /** A run has ended, whatever came of it: the moment that it was for, seconds. */
+  readonly finished = new Subject<number>();
   /** Counts of the newest picture. */
   readonly counts = signal<(Picture['counts'] & { budget: number }) | null>(null);
   /** What the newest picture shows as colour, and what it could. */
@@ -177,7 +181,7 @@ export class EvaluationService implements OnDestroy {
     return defer(() => {
       this.sendDocument();
       return this.link.request<Exported>(
-        (request) => ({ kind: 'export', request, dials: this.documents.liveDials(), node, ending, name, how }),
+        (request) => ({ kind: 'export', request, dials: this.documents.liveDials(), time: this.moment.time(), node, ending, name, how }),
         (message, request) => {
           if (message.kind === 'exported' && message.request === request) return { answer: message };
           return message.kind === 'export-failed' && message.request === request ? { refused: message.message } : null;
@@ -191,7 +195,7 @@ export class EvaluationService implements OnDestroy {
     return defer(() => {
       this.sendDocument();
       return this.link.request<Frozen>(
-        (request) => ({ kind: 'freeze', request, dials: this.documents.liveDials(), from }),
+        (request) => ({ kind: 'freeze', request, dials: this.documents.liveDials(), time: this.moment.time(), from }),
         (message, request) => {
           if (message.kind === 'frozen' && message.request === request) return { answer: message };
           return message.kind === 'no-answer' && message.request === request ? { refused: message.message } : null;
@@ -247,11 +251,13 @@ export class EvaluationService implements OnDestroy {
       if (this.link.newest) Atomics.store(this.link.newest, SharedWord.run, run);
       this.atWork.next(run);
       const spare = this.spare.splice(0);
-      this.link.post({ kind: 'run', run, dials: this.documents.liveDials(), show, spare }, spare);
+      const time = this.moment.time();
+      this.link.post({ kind: 'run', run, dials: this.documents.liveDials(), time, show, spare }, spare);
       return this.link.whileItLives.pipe(
         filter((message): message is RunMessage => runKinds.includes(message.kind) && (message as RunMessage).run === run),
         filter(({ kind }) => kind !== 'progress' || performance.now() - since > tellAfter),
         takeWhile(({ kind }) => kind === 'progress', true),
+        tap(({ kind }) => kind !== 'progress' && this.finished.next(time)),
       );
     }).pipe(
       finalize(() => {

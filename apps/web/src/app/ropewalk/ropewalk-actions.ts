@@ -9,6 +9,7 @@ import type { GraphView } from './graph/graph-view';
 import type { ResultsTab } from './results/results-pane';
 import { valueText } from './settings/value-text';
 import { findActions, type ActionSearch } from './palette';
+import type { Player } from './timeline/player';
 import type { SideTab } from './side-pane';
 import type { View3d } from './view3d/view3d';
 
@@ -18,6 +19,7 @@ export interface RopewalkScreen {
   readonly editing: EditingService;
   readonly graph: () => GraphView | undefined;
   readonly view: () => View3d | undefined;
+  readonly player: Player;
   readonly peek: () => string | null;
   readonly ghost: () => string | null;
   openAdd(): void;
@@ -105,6 +107,10 @@ export function ropewalkActions(screen: RopewalkScreen): Action[] {
     { name: 'Show the values', shortcut: 'F7', run: () => screen.showTab('values') },
     { name: 'Show the checks', shortcut: 'F8', run: () => screen.showTab('checks') },
     { name: 'Show the history', shortcut: 'F9', run: () => screen.showTab('history') },
+    { name: screen.player.playing() ? 'Stop playing' : 'Play the timeline', shortcut: 'R', off: !screen.player.timed(), run: () => screen.player.toggle() },
+    { name: 'One frame on', shortcut: ']', off: !screen.player.timed(), run: () => screen.player.step(1) },
+    { name: 'One frame back', shortcut: '[', off: !screen.player.timed(), run: () => screen.player.step(-1) },
+    { name: 'Show the timeline', off: !screen.player.timed(), run: () => screen.showTab('timeline') },
     { name: 'Next curve in the Path strip', shortcut: '.', run: () => screen.stepCurve(1) },
     { name: 'Previous curve in the Path strip', shortcut: ',', run: () => screen.stepCurve(-1) },
     { name: 'Show an attribute as colour', shortcut: 'C', run: () => screen.view()?.showColour() },

@@ -5,7 +5,7 @@ import { MatSnackBar } from '@angular/material/snack-bar';
 import { Title } from '@angular/platform-browser';
 import { Router, RouterLink } from '@angular/router';
 import { AngularSplitModule, type SplitGutterInteractionEvent } from 'angular-split';
-import { nodeDefinitions, definitionById, labelById, labelOf } from '@filaxis/core';
+import { definitionById, firstMoment, labelById, labelOf, nodeDefinitions } from '@filaxis/core';
 import { ApiError } from '../shared/api.service';
 import { ThemeService } from '../shared/theme.service';
 import { DocumentService } from './document/document.service';
@@ -14,6 +14,8 @@ import { EditingService } from './document/editing.service';
 import { EvaluationService } from './evaluation.service';
 import { ExportDialog, exportSources, type ExportData } from './export/export-dialog';
 import { GraphView, type AddRequest } from './graph/graph-view';
+import { Moment } from './timeline/moment';
+import { Player } from './timeline/player';
 import { Tidying } from './graph/tidying';
 import { actionFor, isField, type Action, type MenuPlace } from './actions';
 import { emptyReason } from './empty-reason';
@@ -38,7 +40,7 @@ type Pane = 'graph' | 'view' | 'panel' | 'strip';
 @Component({
   selector: 'fx-ropewalk',
   imports: [AngularSplitModule, ContextMenuPlace, GraphView, MatButtonModule, ResultsPane, RouterLink, SidePane, TopBar, View3d],
-  providers: [DocumentService, EvaluationService, EditingService, ChecksService, ContextMenu, PictureKeeper, Tidying],
+  providers: [DocumentService, EvaluationService, EditingService, ChecksService, ContextMenu, Moment, PictureKeeper, Player, Tidying],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ropewalk.page.html',
   styleUrl: './ropewalk.page.scss',
@@ -58,6 +60,8 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
   readonly documents = inject(DocumentService);
   protected readonly evaluation = inject(EvaluationService);
   readonly editing = inject(EditingService);
+  readonly player = inject(Player);
+  private readonly moment = inject(Moment);
   protected readonly themes = inject(ThemeService);
   protected readonly tidying = inject(Tidying);
   private readonly pictures = inject(PictureKeeper);
@@ -107,6 +111,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     effect(() => {
       this.documents.meaning();
       this.documents.liveDials();
+      this.moment.time();
       const strip = this.strip();
       const show = {
         peek: this.peek(),
@@ -137,6 +142,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     if (view.tab) this.tab.set(view.tab);
     try {
       this.pictures.begin((await this.documents.open(this.id())) ?? 0);
+      this.moment.time.set(firstMoment(this.documents.document()));
       if (!this.documents.document().dials?.length && !view.panel) this.panel.set('settings');
       this.opened.set(true);
       setTimeout(() => {

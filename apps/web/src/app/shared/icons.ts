@@ -12,7 +12,12 @@ import {
   mdiEyeOutline,
   mdiFileImportOutline,
   mdiMagnify,
+  mdiPause,
+  mdiPlay,
   mdiPlus,
+  mdiSkipBackward,
+  mdiStepBackward,
+  mdiStepForward,
   mdiThemeLightDark,
 } from '@mdi/js';
 
@@ -29,6 +34,11 @@ const paths: Readonly<Record<string, string>> = {
   import: mdiFileImportOutline,
   search: mdiMagnify,
   plus: mdiPlus,
+  play: mdiPlay,
+  pause: mdiPause,
+  back: mdiStepBackward,
+  on: mdiStepForward,
+  'to-start': mdiSkipBackward,
   theme: mdiThemeLightDark,
 };
 

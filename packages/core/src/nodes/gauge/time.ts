@@ -1,5 +1,5 @@
 import { numberOut } from '../../definition/ports.js';
-import { defineNode, framesPerSecond } from '../../definition/define.js';
+import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
 
 export default defineNode({
@@ -15,20 +15,20 @@ export default defineNode({
   },
   telling: ['in', 'speed'],
   outputs: [numberOut],
-  timed: true,
+  timed: () => true,
   settings: {
     in: {
       kind: 'choice',
       label: 'In',
-      help: `Seconds, or frames of ${framesPerSecond} a second.`,
+      help: 'Seconds, or frames as the timeline counts them.',
       default: 'seconds',
       choices: { seconds: 'seconds', frames: 'frames' },
     },
     speed: { kind: 'number', label: 'Speed', help: 'Factor on the time.', default: 1, step: 0.01 },
     offset: { kind: 'number', label: 'Offset', help: 'Added to it.', default: 0, step: 0.01 },
   },
-  run: ({ settings, time }) => {
-    const base = settings.in === 'frames' ? Math.round(time * framesPerSecond) : time;
+  run: ({ settings, time, rate }) => {
+    const base = settings.in === 'frames' ? Math.round(time * rate) : time;
     return { number: { type: 'number', value: base * settings.speed + settings.offset } };
   },
 });

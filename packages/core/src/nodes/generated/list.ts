@@ -72,6 +72,9 @@ import meshSection from '../mesh/section.js';
 import meshSolid from '../mesh/solid.js';
 import meshUv from '../mesh/uv.js';
 import meshWeld from '../mesh/weld.js';
+import growCreep from '../grow/creep.js';
+import growReveal from '../grow/reveal.js';
+import growRoutes from '../grow/routes.js';
 import gaugeCarry from '../gauge/carry.js';
 import gaugeClearance from '../gauge/clearance.js';
 import gaugeDistance from '../gauge/distance.js';
@@ -160,6 +163,9 @@ export const allNodes: readonly NodeDefinition[] = [
   meshSolid,
   meshUv,
   meshWeld,
+  growCreep,
+  growReveal,
+  growRoutes,
   gaugeCarry,
   gaugeClearance,
   gaugeDistance,

@@ -14,9 +14,11 @@ import { HistoryPanel } from '../history/history-panel';
 import { GuardedPanel, PanelGuard } from '../../shared/panel-guard';
 import { PathStrip, type StripEdit } from '../strip/path-strip';
 import { stripRows, type StripRow } from '../strip/strip-plot';
+import { Player } from '../timeline/player';
+import { TimelinePanel } from '../timeline/timeline';
 import { ValuesTable } from '../values/values-table';
 
-export type ResultsTab = 'strip' | 'values' | 'checks' | 'history';
+export type ResultsTab = 'strip' | 'values' | 'checks' | 'timeline' | 'history';
 
 /** How the Path strip is looked at. */
 export interface StripView {
@@ -32,7 +34,19 @@ export const plainStrip: StripView = { curve: 0, rows: ['radius', 'roll', 'curva
 /** What came out, in figures: the Path strip, Values, Checks and History, one at a time. */
 @Component({
   selector: 'fx-results',
-  imports: [ChecksPanel, ChoiceField, GuardedPanel, HistoryPanel, MatButtonModule, MatMenuModule, MatTabsModule, PanelGuard, PathStrip, ValuesTable],
+  imports: [
+    ChecksPanel,
+    ChoiceField,
+    GuardedPanel,
+    HistoryPanel,
+    MatButtonModule,
+    MatMenuModule,
+    MatTabsModule,
+    PanelGuard,
+    PathStrip,
+    TimelinePanel,
+    ValuesTable,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './results-pane.html',
   styleUrl: './results-pane.scss',
@@ -54,12 +68,16 @@ export class ResultsPane {
   readonly filled = output();
   private readonly plot = viewChild(PathStrip);
 
-  protected readonly tabs: readonly { readonly id: ResultsTab; readonly label: string }[] = [
+  private readonly player = inject(Player);
+  protected readonly tabs = computed((): readonly { readonly id: ResultsTab; readonly label: string }[] => [
     { id: 'strip', label: 'Path strip' },
     { id: 'values', label: 'Values' },
     { id: 'checks', label: 'Checks' },
+    ...(this.player.timed() ? [{ id: 'timeline', label: 'Timeline' } as const] : []),
     { id: 'history', label: 'History' },
-  ];
+  ]);
+  /** The tab that is shown: what is not there any more is the strip. */
+  protected readonly shown = computed(() => (this.tabs().some(({ id }) => id === this.tab()) ? this.tab() : 'strip'));
   protected readonly rowChoices = (Object.keys(stripRows) as StripRow[])
     .filter((row) => row !== 'attribute')
     .map((row) => ({ row, label: stripRows[row].label }));
