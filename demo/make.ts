@@ -11,12 +11,14 @@ import { bollardWraps } from './bollard-wraps.js';
 import { clinkerDinghy } from './clinker-dinghy.js';
 import { deckHose } from './deck-hose.js';
 import { duneRopeWalk } from './dune-rope-walk.js';
+import { eelgrassBed } from './eelgrass-bed.js';
 import { fenderRack } from './fender-rack.js';
 import { lampCable } from './lamp-cable.js';
 import { mooringChain } from './mooring-chain.js';
 import { paddockFence } from './paddock-fence.js';
 import { pumpHousePipes } from './pump-house-pipes.js';
 import { quayRailRopes } from './quay-rail-ropes.js';
+import { saltCreep } from './salt-creep.js';
 import { scaleLeanTo } from './scale-lean-to.js';
 import { seaPea } from './sea-pea.js';
 import { tideGateLattice } from './tide-gate-lattice.js';
@@ -39,6 +41,8 @@ const documents = {
   'bollard-wraps': bollardWraps,
   'tide-gate-lattice': tideGateLattice,
   'sea-pea-on-the-ice-house': seaPea,
+  'eelgrass-bed': eelgrassBed,
+  'salt-creep-on-the-sluice-gate': saltCreep,
 };
 /** The width by height of the pane that the graphs are laid out for: that of the Ropewalk at its first size. */
 const paneShape = 1.25;

@@ -42,7 +42,11 @@ export function seaPea(): FilaxisDocument {
     )
     .add('soft', 'shape.smooth', [6, 1], { times: 2 }, ['creep', 'curves', 'any'])
     .add('grown', 'grow.reveal', [7, 1], { soft: 2.5 }, ['soft', 'any', 'any'])
-    .add('stems', 'skin.tube', [8, 1], { radius: { formula: 'stem * grown * (1 - 0.6 * t)' }, sides: 6, relaxPinch: true }, ['grown', 'any', 'curves'])
+    .add('stems', 'skin.tube', [8, 1], { radius: { formula: 'stem * grown * (1 - 0.6 * t)' }, sides: 6, caps: 'flat', relaxPinch: true }, [
+      'grown',
+      'any',
+      'curves',
+    ])
     .add('green', 'mesh.material', [8, 1], { name: 'stem', colour: '#6f7d3c', roughness: 0.8 }, ['stems', 'mesh', 'any'])
     .add('outline', 'lay.drawn', [5, 3], { kind: 'through', curves: [{ points: leaf, closed: true }] })
     .add('blade', 'skin.fill', [6, 3], {}, ['outline', 'curves', 'curves'])

@@ -75,6 +75,7 @@ import meshWeld from '../mesh/weld.js';
 import growCreep from '../grow/creep.js';
 import growReveal from '../grow/reveal.js';
 import growRoutes from '../grow/routes.js';
+import growRules from '../grow/rules.js';
 import gaugeCarry from '../gauge/carry.js';
 import gaugeClearance from '../gauge/clearance.js';
 import gaugeDistance from '../gauge/distance.js';
@@ -166,6 +167,7 @@ export const allNodes: readonly NodeDefinition[] = [
   growCreep,
   growReveal,
   growRoutes,
+  growRules,
   gaugeCarry,
   gaugeClearance,
   gaugeDistance,

@@ -86,7 +86,7 @@ export class ResultsPane {
   protected readonly looks = computed(() => (this.checks.findings() ?? []).length);
   protected readonly stripText = computed(() => {
     const data = this.evaluation.strip();
-    return data ? `curve ${data.curve + 1} of ${data.curves} · ${figure(data.length, 3)} m` : '';
+    return data ? `${data.curve + 1} of ${data.curves} · ${figure(data.length, 3)} m` : '';
   });
   protected readonly names = computed((): readonly Choice[] => [{ value: '', label: 'no value' }, ...plainChoices(this.evaluation.strip()?.names ?? [])]);
   /** The node that Values lists: the chosen one, else the first Output, else the last node. */

@@ -41,6 +41,9 @@ const firstPlane: MirrorPlane = { point: [0, 0, 0], normal: [1, 0, 0] };
       @case ('curves') {
         <span class="slate">{{ count() === 1 ? '1 curve' : count() + ' curves' }}, drawn in the 3D view</span>
       }
+      @case ('rules') {
+        <span class="slate">{{ ruleCount() === 1 ? '1 rule' : ruleCount() + ' rules' }}</span>
+      }
       @case ('strokes') {
         <span class="slate">{{ count() === 1 ? '1 stroke' : count() + ' strokes' }}, drawn on the body in the 3D view</span>
       }
@@ -128,6 +131,7 @@ export class DataField {
   protected readonly planeParts = planeParts;
   protected readonly firstPlane = firstPlane;
   protected readonly plane = computed(() => (this.edit() === 'plane' ? (this.value() as MirrorPlane | null) : null));
+  protected readonly ruleCount = computed(() => String(this.value()).split('\n').filter((line) => /->|→/.test(line.replace(/#.*/, ''))).length); // prettier-ignore
   protected readonly count = computed(() => (Array.isArray(this.value()) ? (this.value() as unknown[]).length : 0));
 
   /** A row for each wire into the objects, in their order. */

@@ -26,6 +26,7 @@ import { connect, disconnect, wireRefusal, writerOf } from '../document/edits';
 import { RampEditor, type RampValue } from './ramp-editor';
 import { DataField } from './data-field';
 import { FrozenField } from './frozen-field';
+import { RulesEditor } from './rules-editor';
 import { AttributeEditor } from './varying/attribute-editor';
 import { FormulaEditor } from './varying/formula-editor';
 import { RandomEditor } from './varying/random-editor';
@@ -49,6 +50,7 @@ const signs = { fixed: '', dial: '◔', ramp: '∿', formula: 'ƒ', attribute: '
     ChoiceField,
     ColourField,
     FrozenField,
+    RulesEditor,
     DataField,
     FormulaEditor,
     MatButtonModule,

@@ -1,0 +1,93 @@
+import { linter } from '@codemirror/lint';
+import { type Extension, RangeSetBuilder } from '@codemirror/state';
+import { Decoration, type DecorationSet, type EditorView, hoverTooltip, ViewPlugin, type ViewUpdate } from '@codemirror/view';
+import { readRules, RulesError, rulesNames, turtleSymbols } from '@filaxis/core';
+
+/** What is wrong with rules beside an axiom; null: nothing. */
+export function rulesFault(axiom: string, text: string): RulesError | null {
+  try {
+    readRules(axiom, text, rulesNames);
+    return null;
+  } catch (error) {
+    if (error instanceof RulesError) return error;
+    throw error;
+  }
+}
+
+/** What stands at a place of a line, and what class it is drawn with. */
+const parts: readonly (readonly [pattern: RegExp, name: string])[] = [
+  [/#.*/y, 'fx-f-quiet'],
+  [/->|→|[<>:,()]/y, 'fx-f-sign'],
+  [/\d+(?:\.\d*)?|\.\d+/y, 'fx-f-number'],
+  [/[A-Za-z_][A-Za-z0-9_]+/y, 'fx-f-name'],
+  [/[[\]]/y, 'fx-f-function'],
+  [/\S/y, 'fx-f-symbol'],
+];
+
+function coloured(text: string): DecorationSet {
+  const builder = new RangeSetBuilder<Decoration>();
+  for (let at = 0; at < text.length;) {
+    let length = 0;
+    for (const [pattern, name] of parts) {
+      pattern.lastIndex = at;
+      const found = pattern.exec(text);
+      if (!found) continue;
+      length = found[0].length;
+      builder.add(at, at + length, Decoration.mark({ class: name }));
+      break;
+    }
+    at += Math.max(1, length);
+  }
+  return builder.finish();
+}
+
+const colours = ViewPlugin.fromClass(
+  class {
+    decorations: DecorationSet;
+    constructor(view: EditorView) {
+      this.decorations = coloured(view.state.doc.toString());
+    }
+    update(update: ViewUpdate): void {
+      if (update.docChanged) this.decorations = coloured(update.state.doc.toString());
+    }
+  },
+  { decorations: (plugin) => plugin.decorations },
+);
+
+/** What a symbol means: the turtle's word for it, or the line of its first rule. */
+function meaning(symbol: string, text: string): string | null {
+  const turtle = turtleSymbols.get(symbol);
+  const line = text
+    .split('\n')
+    .findIndex((each) => new RegExp(`(^|<)\\s*${symbol.replace(/[\\^$|[\](){}+*?.-]/g, '\\$&')}\\s*(\\(|>|:|->|→|$)`).test(each.split(/->|→/)[0]));
+  if (turtle) return `${symbol}: ${turtle}${line < 0 ? '' : `; replaced by line ${line + 1}`}`;
+  return line < 0 ? null : `${symbol}: replaced by line ${line + 1}`;
+}
+
+/** Colours, the meaning of symbols under the pointer, and the first fault underlined. */
+export const rulesLanguage = (axiom: () => string): Extension => [
+  colours,
+  hoverTooltip((view, at) => {
+    const text = view.state.doc.toString();
+    const words = meaning(text[at] ?? '', text);
+    return words === null
+      ? null
+      : {
+          pos: at,
+          end: at + 1,
+          above: true,
+          create: () => ({ dom: Object.assign(document.createElement('div'), { textContent: words, className: 'fx-tip' }) }),
+        };
+  }),
+  linter(
+    (view) => {
+      const fault = rulesFault(axiom(), view.state.doc.toString());
+      if (!fault || fault.line < 1 || fault.line > view.state.doc.lines) return [];
+      const line = view.state.doc.line(fault.line);
+      const from = Math.min(line.to, line.from + fault.column - 1);
+      return [{ from, to: Math.min(line.to, from + fault.length), severity: 'error', message: fault.message }];
+    },
+    // The message stands beneath the box, where it hides nothing.
+    { delay: 60, tooltipFilter: () => [] },
+  ),
+];

@@ -1,0 +1,99 @@
+import { defineNode } from '../../definition/define.js';
+import { families } from '../../definition/families.js';
+import type { DataSetting } from '../../definition/settings.js';
+import { derive, mostModules } from '../../grow/rules/derive.js';
+import { rulesPresets } from '../../grow/rules/presets.js';
+import { readRules, RulesError } from '../../grow/rules/read.js';
+import { drawModules } from '../../grow/rules/turtle.js';
+import { seedSetting } from '../settings/common.js';
+
+/** Names that rules know as numbers of the node. */
+export const rulesNames = ['a', 'b', 'c', 'd'] as const;
+
+const {
+  axiom: firstAxiom,
+  rules: firstRules,
+  a: firstA,
+  times: firstTimes,
+} = rulesPresets['stem'].settings as { axiom: string; rules: string; a: number; times: number };
+
+const rulesSetting: DataSetting<string> = {
+  kind: 'data',
+  edit: 'rules',
+  label: 'Rules',
+  help: 'A rule a line: what stands left of the arrow becomes what stands right of it, everywhere at once.',
+  default: firstRules,
+  fault: (value, { axiom }) => {
+    if (typeof value !== 'string') return { path: '', message: 'This must be text.' };
+    try {
+      readRules(typeof axiom === 'string' ? axiom : '', value, rulesNames);
+      return null;
+    } catch (error) {
+      if (!(error instanceof RulesError)) throw error;
+      return { path: '', message: `${error.message}.` };
+    }
+  },
+};
+
+const named = (name: string, usual = 0) => ({ kind: 'number', label: `Number ${name}`, help: `What the rules know as ${name}: for a dial, a wire, or a try.`, default: usual, step: 0.01, group: 'Numbers' } as const); // prettier-ignore
+
+export default defineNode({
+  type: 'grow.rules',
+  label: 'Branching rules',
+  family: families.grow,
+  summary: 'A plant from rules that replace symbols, drawn by a turtle: stems as curves, places for leaves as points.',
+  help: 'The axiom is replaced by the rules, all symbols at once, so many times; a turtle then draws what came of it (bracketed L-systems, Prusinkiewicz & Lindenmayer 1990). F goes forward, + and − turn left and right, & and ^ down and up, \\ and / roll, [ ] are a branch, ! sets the width, ~ is a place for a leaf. Symbols may have parameters, A(l, w), and rules a condition after a colon, a chance in brackets after the arrow, and neighbours: left < A > right. Formulas know a to d, which can follow dials, and random(k), another for every symbol. Stems are whole curves through all their branches. Width is for the radius: 0.5 * width. Leaf points have frames, so copies stand as the turtle stood.',
+  attributes: { writes: ['tangent', 'normal', 'width', 'distance', 'birth', 'age', 'depth', 'parent'] },
+  keywords: ['l-system', 'lsystem', 'plant', 'tree', 'branch', 'grammar', 'rewrite', 'turtle', 'fern', 'fractal', 'foliage'],
+  asks: Object.fromEntries(Object.values(rulesPresets).map(({ label, settings }) => [`a plant: ${label}`, settings])),
+  telling: ['times', 'angle'],
+  outputs: [
+    { name: 'curves', kind: 'curves' },
+    { name: 'leaves', kind: 'points' },
+  ],
+  settings: {
+    axiom: { kind: 'text', label: 'Axiom', help: 'What there is at first.', default: firstAxiom },
+    rules: rulesSetting,
+    times: { kind: 'integer', label: 'Times', help: 'How often all is replaced.', default: firstTimes, min: 0, max: 1000 },
+    angle: { kind: 'number', label: 'Angle', help: 'Of turns that say nothing else.', default: 25, min: -360, max: 360, unit: '°', step: 0.5 },
+    step: { kind: 'number', label: 'Step', help: 'Of F alone.', default: 0.1, min: 0, unit: 'm', step: 0.005 },
+    width: { kind: 'number', label: 'Width', help: 'At first.', default: 0.02, min: 0, unit: 'm', step: 0.001 },
+    taper: { kind: 'number', label: 'Taper', help: 'What ! alone multiplies the width by.', default: 0.7, min: 0, max: 1, step: 0.01 },
+    tropism: {
+      kind: 'vector',
+      label: 'Tropism',
+      help: 'What steps bend to: 0, −1, 0 down, 0, 1, 0 to the light.',
+      default: [0, 1, 0],
+      step: 0.05,
+      direction: true,
+    },
+    tropismStrength: { kind: 'number', label: 'Bends', help: 'How much, at each step.', default: 0, min: -3, max: 3, step: 0.01 },
+    a: named('a', firstA),
+    b: named('b'),
+    c: named('c'),
+    d: named('d'),
+    seed: { ...seedSetting, help: 'Another seed, another plant of the same kind.' },
+    pace: {
+      kind: 'number',
+      label: 'Pace',
+      help: 'How fast growth goes along, for birth.',
+      default: 0.4,
+      min: 0,
+      above: true,
+      unit: 'm/s',
+      step: 0.01,
+      group: 'Time',
+    },
+  },
+  run: (context) => {
+    const { settings, warn } = context;
+    const set = readRules(settings.axiom, settings.rules, rulesNames);
+    const { modules } = derive(set, { ...settings, given: rulesNames.map((name) => settings[name]), most: mostModules }, context);
+    const { curves, leaves } = drawModules(modules, settings, context);
+    for (const { symbol, line, column } of set.idle)
+      warn({ code: 'degenerate', message: `${symbol} (${line ? `line ${line}` : 'axiom'}, column ${column}) does nothing: no rule is for it, and the turtle does not know it.`, remedy: 'Give it a rule, or take it away.' }); // prettier-ignore
+    if (!curves.positions.length)
+      warn({ code: 'empty', message: 'The turtle drew nothing.', remedy: 'There is no F in what the rules made; give more rounds, or an F.' });
+    return { curves, leaves };
+  },
+});
