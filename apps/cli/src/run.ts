@@ -16,6 +16,7 @@ import {
 } from '@filaxis/core';
 import { endingOf, fittingEndings, writers } from '@filaxis/formats';
 import { exitCodes, Refused } from './exit.js';
+import { framesOf, writeFrames } from './frames.js';
 import { readOptions, readWriteOptions, writeOptions } from './options.js';
 import { openSource } from './source.js';
 import { writeResult } from './write.js';
@@ -27,6 +28,8 @@ export async function run(args: readonly string[]): Promise<number> {
     {
       dial: { type: 'string', multiple: true },
       time: { type: 'string' },
+      frames: { type: 'string' },
+      each: { type: 'string' },
       output: { type: 'string' },
       node: { type: 'string' },
       out: { type: 'string' },
@@ -37,7 +40,9 @@ export async function run(args: readonly string[]): Promise<number> {
     { least: 1, most: 1, names: 'one document' },
   );
   if (!values.out) throw new Refused(`Say where to write with --out FILE (${Object.keys(writers).join(', ')}).`);
-  if (!Object.hasOwn(writers, endingOf(values.out))) throw new Refused(`${values.out}: results can be written as ${Object.keys(writers).join(', ')}.`);
+  const frames = values.frames === undefined ? null : framesOf(values.frames, values);
+  if (!frames && !Object.hasOwn(writers, endingOf(values.out)))
+    throw new Refused(`${values.out}: results can be written as ${Object.keys(writers).join(', ')}.`);
   if (values.output !== undefined && values.node !== undefined) throw new Refused('Give --output or --node, not both.');
   const how = readWriteOptions(values);
   const time = values.time === undefined ? undefined : Number(values.time);
@@ -46,7 +51,9 @@ export async function run(args: readonly string[]): Promise<number> {
   const { document, evaluator } = await openSource(positionals[0], values.outside);
   const plan = new Plan(document);
   const target = wantedNode(document, values.output, values.node);
-  const result = await evaluator.run(plan, { targets: [target], dials: readDials(document, values.dial ?? []), time });
+  const dials = readDials(document, values.dial ?? []);
+  if (frames) return writeFrames({ plan, evaluator, target, dials, named: values.node === undefined, how, ...frames });
+  const result = await evaluator.run(plan, { targets: [target], dials, time });
   const report = makeReport(plan, result);
   if (values.report) writeFileSync(values.report, `${JSON.stringify(report, null, 2)}\n`);
   const all = problemsOf(plan, result);

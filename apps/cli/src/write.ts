@@ -15,7 +15,7 @@ export async function writeResult(path: string, set: GeometrySet, options: Write
 }
 
 /** Writes a file piece by piece, so that it is there whole or as it was before, even when the command is interrupted. */
-async function writeWhole(path: string, write: (out: Out) => Promise<void>): Promise<void> {
+export async function writeWhole(path: string, write: (out: Out) => Promise<void>): Promise<void> {
   const part = `${path}.part`;
   const file = openSync(part, 'w');
   try {

@@ -1,10 +1,12 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { once } from 'node:events';
-import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, symlinkSync, writeFileSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdirSync, mkdtempSync, readFileSync, readdirSync, symlinkSync, writeFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import { resolve } from 'node:path';
 import { buildSync } from 'esbuild';
 import { validateBytes } from 'gltf-validator';
+import { unzipSync } from 'fflate';
 import { describe, expect, test } from 'vitest';
 import { nodeDefinitions } from '@filaxis/core';
 
@@ -21,6 +23,8 @@ buildSync({
   format: 'esm',
   logLevel: 'error',
 });
+// What it loads when it is used lies beside it, as in its own package.
+copyFileSync(createRequire(import.meta.url).resolve('manifold-3d/manifold.wasm'), resolve(folder, 'bin/manifold.wasm'));
 
 /** Runs the command line as a build pipeline would. */
 function filaxis(args: readonly string[], input?: string, program = resolve(folder, 'bin/main.mjs')): { code: number | null; out: string; errors: string } {
@@ -221,6 +225,27 @@ describe('filaxis run, besides', () => {
     };
     expect([widest([]), widest(['--time', '2.5'])]).toEqual([1, 3.5]);
     expect(filaxis(['run', '-', '--time', 'noon', '--out', 'timed.json'], timed).errors).toBe('filaxis: --time is "noon"; it must be a number of seconds.\n');
+  });
+
+  test('a range of frames is an archive with a file for each, and a list; what there is nothing of has no file', () => {
+    const line = ['lay.line', { to: [4, 0, 0] }, '', ''] as const;
+    const growing = chain([...line], ['grow.reveal', { seconds: 2, soft: 0 }, 'curves', 'any'], ['flow.output', {}, 'any', 'any']);
+    expect(filaxis(['run', '-', '--frames', '0..3', '--each', '.json', '--out', 'growing.zip'], growing)).toMatchObject({ code: 0, errors: '' });
+    const files = unzipSync(readFileSync(file('growing.zip')));
+    expect(Object.keys(files)).toEqual(['growing.0001.json', 'growing.0002.json', 'growing.0003.json', 'frames.json']);
+    const text = (name: string) => JSON.parse(new TextDecoder().decode(files[name]));
+    expect(text('frames.json')).toMatchObject({
+      rate: 24,
+      frames: [{ frame: 0, file: null }, { frame: 1, seconds: 1 / 24 }, {}, { frame: 3, file: 'growing.0003.json' }],
+    });
+    expect(Math.max(...text('growing.0003.json').curves.positions)).toBeCloseTo((4 * 3) / 48, 5);
+    const wrong = (...args: string[]): string => filaxis(['run', '-', ...args], growing).errors;
+    expect(wrong('--frames', '5', '--out', 'x.zip')).toBe('filaxis: --frames is "5"; write the first and the last as 1..50.\n');
+    expect(wrong('--frames', '5..1', '--out', 'x.zip')).toContain('the last frame comes before the first');
+    expect(wrong('--frames', '0..99999', '--out', 'x.zip')).toContain('the limit is 10000');
+    expect(wrong('--frames', '1..2', '--out', 'x.glb')).toContain('give --out a name that ends in .zip');
+    expect(wrong('--frames', '1..2', '--out', 'x.zip', '--time', '1')).toContain('not both');
+    expect(existsSync(file('x.zip'))).toBe(false);
   });
 
   test('an empty result is no error: JSON has a form for it, and the warning says why; other formats are refused with the reason', () => {

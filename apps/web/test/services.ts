@@ -2,6 +2,7 @@ import { Injector, runInInjectionContext, type Type } from '@angular/core';
 import { vi } from 'vitest';
 import { emptyDocument, type FilaxisDocument } from '@filaxis/core';
 import type { FromWorker, ToWorker } from '@filaxis/protocol';
+import { Moment } from '../src/app/ropewalk/timeline/moment';
 import { ApiError, ApiService } from '../src/app/shared/api.service';
 
 /** A server of one document, in memory: what the services need of it. */
@@ -130,6 +131,10 @@ export function stubBrowser(): Map<string, string> {
 
 /** Makes a service with the server and the other services it asks for. */
 export function make<T>(service: Type<T>, server: FakeServer, others: readonly (readonly [Type<unknown>, unknown])[] = []): T {
-  const providers = [{ provide: ApiService, useValue: server }, ...others.map(([provide, useValue]) => ({ provide, useValue }))];
+  const providers = [
+    { provide: ApiService, useValue: server },
+    { provide: Moment, useValue: new Moment() },
+    ...others.map(([provide, useValue]) => ({ provide, useValue })),
+  ];
   return runInInjectionContext(Injector.create({ providers }), () => new service());
 }

@@ -139,6 +139,7 @@ class FrozenReader {
     const inside = [at, length].every((number) => Number.isInteger(number) && number >= 0) && this.from + at + length * bytesEach <= this.bytes.length;
     if (!inside || at % 4) throw new FormatError(`${where}: ${JSON.stringify(length)} numbers from byte ${JSON.stringify(at)} on are not in the file.`);
     const start = this.bytes.byteOffset + this.from + at;
-    return new kinds[kind](this.bytes.buffer.slice(start, start + length * bytesEach) as ArrayBuffer) as InstanceType<(typeof kinds)[K]>;
+    const Numbers = kinds[kind] as unknown as new (bytes: ArrayBufferLike) => InstanceType<(typeof kinds)[K]>;
+    return new Numbers(this.bytes.buffer.slice(start, start + length * bytesEach));
   }
 }

@@ -1,29 +1,22 @@
 import type { GeometrySet } from '@filaxis/core';
-import { withoutCopies, nodeDefinitions } from '@filaxis/core';
-import { requireVertexColour, withChosenValues } from './chosenValues.js';
-import { readCsvCurves, writeCsv } from './csv.js';
+import { nodeDefinitions } from '@filaxis/core';
+import { readCsvCurves } from './csv.js';
 import { FormatError } from './errors.js';
 import { frozenMark, readFrozen } from './frozen.js';
 import { readGeoJson } from './geojson.js';
 import { readGlb, readGltf, type Beside } from './gltfRead.js';
-import { writeGlb, writeGltf } from './gltfWrite.js';
-import { readJson, writeJson } from './json.js';
+import { readJson } from './json.js';
 import { readObj } from './objRead.js';
-import { writeMtl, writeObj } from './objWrite.js';
 import { readPly } from './plyRead.js';
-import { writePly } from './plyWrite.js';
-import { isStl, readStl, writeStl } from './stl.js';
+import { isStl, readStl } from './stl.js';
 import { readSvgCurves } from './svg/read.js';
-import { writeSvg } from './svg/write.js';
 import { requireSound } from './sound.js';
 import { Statements, type Progress } from './statements.js';
 import { plainBytes, textOf } from './text.js';
-import { gatherPieces } from './textSink.js';
-import { asWritten } from './units.js';
-import { writeUsda } from './usda.js';
-import type { Out, WriteOptions } from './writeOptions.js';
 
+export { companions, fittingEndings, writers, writeTo } from './write.js';
 export { packDocument, unpackDocument, type PackedDocument } from './pack.js';
+export { FrameArchive } from './frames.js';
 export { writeFrozen } from './frozen.js';
 export { canBeColour, isUvSet } from './chosenValues.js';
 export { FormatError } from './errors.js';
@@ -36,59 +29,6 @@ export { buffersBeside, withBuffersInside } from './gltfInside.js';
 export type { Progress } from './statements.js';
 export { isFar, keepsFar } from './far.js';
 export type { Beside } from './gltfRead.js';
-
-type Writer = (set: GeometrySet, name: string, options: WriteOptions, out: Out) => Promise<void> | void;
-
-const whole = (set: GeometrySet, { expanded }: WriteOptions): GeometrySet => (expanded ? withoutCopies(set) : set);
-
-/** How each format is written, given a result in the unit and with the up axis that are wanted. */
-const formatWriters: Readonly<Record<string, Writer>> = {
-  '.glb': (set, name, options, out) => writeGlb(whole(set, options), options.called ?? name, options, out),
-  '.gltf': (set, name, options, out) => writeGltf(whole(set, options), options.called ?? name, options, out),
-  '.obj': (set, name, options, out) => writeObj(withoutCopies(set), name, options, out),
-  '.stl': (set, _name, _options, out) => writeStl(withoutCopies(set), out),
-  '.ply': (set, _name, options, out) => writePly(withoutCopies(set), options, out),
-  '.usda': (set, name, options, out) => writeUsda(whole(set, options), options.called ?? name, options, out),
-  '.svg': (set, _name, _options, out) => writeSvg(set, out),
-  '.csv': (set, _name, _options, out) => writeCsv(set, out),
-  '.json': (set, _name, options, out) => writeJson(whole(set, options), out),
-};
-
-/**
- * Writes a result in the format of an ending, piece by piece. Copies become a mesh where the format has no instances.
- * @throws FormatError when the format cannot hold it; some pieces may be out by then.
- */
-export async function writeTo(out: Out, ending: string, set: GeometrySet, name: string, options: WriteOptions = {}): Promise<void> {
-  const given = withChosenValues(asWritten(set, options), options);
-  if (['.obj', '.ply'].includes(ending)) requireVertexColour(given, options);
-  await formatWriters[ending](given, name, options, out);
-}
-
-/** Formats that results can be written in, by file ending; each gives the whole file. */
-export const writers = Object.fromEntries(
-  Object.keys(formatWriters).map((ending) => [
-    ending,
-    async (set: GeometrySet, name: string, options: WriteOptions = {}) => {
-      const pieces = gatherPieces();
-      await writeTo(pieces.out, ending, set, name, options);
-      return pieces.bytes();
-    },
-  ]),
-) as Readonly<Record<string, (set: GeometrySet, name: string, options?: WriteOptions) => Promise<Uint8Array>>>;
-
-/** A file that belongs beside a written one, by the ending of the latter: its own ending and text; null when none is needed. */
-export const companions: Readonly<Record<string, { readonly ending: string; readonly write: (set: GeometrySet) => string | null }>> = {
-  '.obj': { ending: '.mtl', write: (set) => writeMtl(withoutCopies(set)) },
-};
-
-/** Formats that can hold a result, of those that can be written. */
-export function fittingEndings(set: GeometrySet): string[] {
-  const curves = !!set.curves?.positions.length;
-  const faces = !!set.mesh?.corners.length || !!set.copies?.object.length;
-  const points = !!set.points?.positions.length;
-  const fits: Readonly<Record<string, boolean>> = { '.obj': faces || curves, '.stl': faces, '.ply': faces || points, '.svg': curves, '.csv': curves || points };
-  return Object.keys(writers).filter((ending) => fits[ending] ?? (curves || faces || points));
-}
 
 type Reader = (bytes: Uint8Array, beside?: Beside, progress?: Progress) => Promise<GeometrySet>;
 

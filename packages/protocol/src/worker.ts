@@ -10,6 +10,8 @@ export const SharedWord = {
   reading: 1,
   /** Which node of the document is at work, counted from 1: known also when the worker says nothing any more. */
   atWork: 2,
+  /** How often writing a file was stopped. */
+  writing: 3,
 } as const;
 
 /** Number of the run that a message belongs to; newer runs have greater numbers. */
@@ -53,6 +55,8 @@ export type ToWorker =
       readonly ending: string;
       readonly name: string;
       readonly how: WriteOptions;
+      /** All frames of a range, as an archive; null: the moment alone. */
+      readonly frames: FrameRange | null;
     };
 
 /** What the 3D view is to show: all outputs, or a node's own result; and the curves that the Path strip looks at. */
@@ -97,8 +101,16 @@ export type FromWorker =
   | { readonly kind: 'reading'; readonly hash: string; readonly fraction: number }
   | { readonly kind: 'asset-read'; readonly hash: string; readonly found: FileContent }
   | { readonly kind: 'asset-refused'; readonly hash: string; readonly message: string }
+  /** How far an archive of frames is written, 0 to 1. */
+  | { readonly kind: 'writing'; readonly request: number; readonly fraction: number }
   | { readonly kind: 'exported'; readonly request: number; readonly file: Blob; readonly companion: Companion | null; readonly measures: Measures }
   | { readonly kind: 'export-failed'; readonly request: number; readonly message: string };
+
+/** Frames of the timeline, both ends included. */
+export interface FrameRange {
+  readonly from: number;
+  readonly to: number;
+}
 
 /** Elements in a file. */
 export interface FileContent {

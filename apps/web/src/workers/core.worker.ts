@@ -1,35 +1,29 @@
 /// <reference lib="webworker" />
 import {
-  countsOf,
   curveCount,
   type Curves,
-  definitionById,
   Evaluator,
   faceCount,
   findings,
-  geometriesOf,
   indexOf,
   type GeometrySet,
-  isEmptyResult,
-  measure,
-  namedResults,
   outputsOf,
   Plan,
   Pool,
   problemsOf,
-  resultName,
   resultOf,
   type RunResult,
   unbounded,
   type Value,
 } from '@filaxis/core';
-import { companions, fittingEndings, largestImport, readImport, writeFrozen, writeTo } from '@filaxis/formats';
+import { readImport } from '@filaxis/formats';
 import { SharedWord, type FromWorker, type NodeState, type PictureParcel, type Questions, type Shown, type ToWorker } from '@filaxis/protocol';
 import { buffersOf } from './parcel';
 import { heldBy, makePicture, type Sent } from './picture';
 import { answer, type QuickTopic } from './answers';
 import type { Newest } from './newest';
 import { pathSources, unroll } from './strip';
+import { exportResult, freeze, type Writing } from './writing';
 
 /** The worker that owns a document's evaluation. One run at a time; a newer one stops the older. */
 
@@ -167,42 +161,10 @@ function shownSets(current: Plan, result: RunResult, { peek, chosen }: Shown): {
 
 const budgetOf = ({ document }: Plan): number => outputsOf(document).reduce((sum, { settings }) => sum + Number(settings?.['budget'] ?? 0), 0);
 
-async function exportResult(message: Extract<ToWorker, { kind: 'export' }>): Promise<void> {
-  const fail = (text: string): void => tell({ kind: 'export-failed', request: message.request, message: text });
-  if (!plan) return fail('No document is open.');
-  try {
-    const result = await evaluator.run(plan, { targets: [message.node], dials: message.dials, time: message.time, pause });
-    const problem = result.nodes.get(message.node)?.error;
-    if (problem) return fail(problem.message);
-    const named = definitionById(plan.document, message.node)?.role === 'output';
-    const set = named ? [...namedResults(plan, result).values()][0] : resultOf(result.nodes.get(message.node));
-    if (!set || isEmptyResult(set)) return fail('The result is empty.');
-    if (!fittingEndings(set).includes(message.ending))
-      return fail(`${message.ending} cannot hold ${Object.keys(set).join(' and ')}; choose one of ${fittingEndings(set).join(', ')}.`);
-    const pieces: BlobPart[] = [];
-    await writeTo((bytes) => void pieces.push(bytes as Uint8Array<ArrayBuffer>), message.ending, set, message.name, {
-      ...message.how,
-      called: resultName(plan.document, message.node),
-    });
-    const beside = companions[message.ending];
-    const text = beside?.write(set) ?? null;
-    const companion = text === null ? null : { ending: beside.ending, text };
-    tell({ kind: 'exported', request: message.request, file: new Blob(pieces), companion, measures: measure(set) });
-  } catch (error) {
-    fail((error as Error).message);
-  }
-}
-
-async function freeze({ request, dials, time, from: [node, output] }: Extract<ToWorker, { kind: 'freeze' }>): Promise<void> {
-  if (!plan) throw new Error('No document is open.');
-  const done = (await evaluator.run(plan, { targets: [node], dials, time, pause })).nodes.get(node);
-  if (done?.error) throw new Error(done.error.message);
-  const geometry = Object.entries(done?.outputs ?? {}).flatMap(([name, value]) => (name === output ? geometriesOf(value) : []))[0];
-  if (!geometry || isEmptyResult({ [geometry.type]: geometry })) throw new Error('There is nothing yet that could be frozen.');
-  const bytes = writeFrozen(geometry);
-  if (bytes.length > largestImport)
-    throw new Error(`Frozen it has ${bytes.length.toLocaleString('en-GB')} bytes; the limit is ${largestImport.toLocaleString('en-GB')}.`);
-  tell({ kind: 'frozen', request, bytes, counts: countsOf(geometry) }, [bytes.buffer]);
+/** What files are written with; `stopped` when the page has asked for it since. */
+function writing(): Writing {
+  const stops = newest && Atomics.load(newest, SharedWord.writing);
+  return { evaluator, plan, tell, pause, stopped: () => newest !== null && Atomics.load(newest, SharedWord.writing) !== stops };
 }
 
 async function readAsset({ hash, name, bytes }: Extract<ToWorker, { kind: 'asset' }>): Promise<void> {
@@ -297,13 +259,13 @@ addEventListener('message', ({ data }: MessageEvent<ToWorker>) => {
     }
     case 'freeze':
       enqueue(
-        () => freeze(data),
+        () => freeze(data, writing()),
         (error) => tell({ kind: 'no-answer', request: data.request, message: error.message }),
       );
       break;
     case 'export':
       enqueue(
-        () => exportResult(data),
+        () => exportResult(data, writing()),
         (error) => tell({ kind: 'export-failed', request: data.request, message: error.message }),
       );
       break;

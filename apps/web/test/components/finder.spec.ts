@@ -90,11 +90,20 @@ test('actions are found by all their words, the exact name first, what is off no
   expect(findActions(all, '').map(({ name }) => name)).not.toContain('Tidy');
 });
 
+/** A timeline that nothing depends on. */
+const still = { timed: () => false, playing: () => false };
+
 describe('asking the graph', () => {
   test('what is wanted is done on the chosen node, and can be taken back', async () => {
     const made = await mounted(AddMenu, { document: graph([{ id: 'rope', type: 'skin.rope' }]), inputs: { kind: null } });
     made.documents.select('rope');
-    const screen = { documents: made.documents, editing: TestBed.inject(EditingService), peek: () => null, ghost: () => null } as unknown as RopewalkScreen;
+    const screen = {
+      documents: made.documents,
+      editing: TestBed.inject(EditingService),
+      player: still,
+      peek: () => null,
+      ghost: () => null,
+    } as unknown as RopewalkScreen;
     const [first] = actionSearch(screen)('close the ends');
     expect([first.name, first.detail]).toEqual(['Rope: close the ends', 'Sets caps flat.']);
     first.run();
@@ -104,7 +113,7 @@ describe('asking the graph', () => {
   test('what it cannot do is done by a new node, with its settings; a name that is typed in full comes first', async () => {
     const made = await mounted(AddMenu, { document: graph([{ id: 'hose', type: 'skin.tube' }]), inputs: { kind: null } });
     const added: unknown[] = [];
-    const screen = { documents: made.documents, editing: TestBed.inject(EditingService), peek: () => null, ghost: () => null, addByName: (...given: unknown[]) => added.push(given) } as unknown as RopewalkScreen; // prettier-ignore
+    const screen = { documents: made.documents, editing: TestBed.inject(EditingService), player: still, peek: () => null, ghost: () => null, addByName: (...given: unknown[]) => added.push(given) } as unknown as RopewalkScreen; // prettier-ignore
     const search = actionSearch(screen);
     search('every second point')[0].run();
     expect(added).toEqual([['pace.points', { which: 'every', every: 2 }]]);

@@ -11,6 +11,8 @@ import { ContextMenu } from '../../src/app/ropewalk/context-menu';
 import { DocumentService } from '../../src/app/ropewalk/document/document.service';
 import { EditingService } from '../../src/app/ropewalk/document/editing.service';
 import { EvaluationService } from '../../src/app/ropewalk/evaluation.service';
+import { Moment } from '../../src/app/ropewalk/timeline/moment';
+import { Player } from '../../src/app/ropewalk/timeline/player';
 import type { FromWorker } from '@filaxis/protocol';
 import { FakeServer, FakeWorker } from '../services';
 
@@ -49,6 +51,8 @@ export async function mounted<T>(
       EditingService,
       ChecksService,
       ContextMenu,
+      Moment,
+      Player,
       provideRouter([]),
       provideIcons(),
       { provide: ApiService, useValue: server },

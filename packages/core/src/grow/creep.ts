@@ -91,6 +91,8 @@ export class Creep {
   private readonly out = new Float64Array(3);
   private readonly normals: Float64Array;
   private made = 0;
+  /** The step at work: whose, when, how long; whether it passed an inner edge; how far the last point lay, and in which triangle. */
+  private readonly pass = { vine: null as Vine | null, now: 0, length: 0, inner: false, lastAt: 0, lastTriangle: 0 };
 
   constructor(
     private readonly body: Surface,
@@ -196,23 +198,14 @@ export class Creep {
     const { lean } = vine;
     if (lean[0] || lean[1] || lean[2]) walk.look([walk.along[0] + lean[0], walk.along[1] + lean[1], walk.along[2] + lean[2]]);
     const kept = vine.births.length;
-    const birth = (gone: number): number => now + (length > 0 ? gone / length : 1);
-    let inner = false;
-    let [lastAt, lastTriangle] = [0, walk.triangle];
-    const end = walk.go(length, (before, gone) => {
-      const bend = this.bend(lastTriangle, walk.triangle);
-      if (this.isInner(before)) {
-        inner ||= this.bend(before, walk.triangle) > innerEdge;
-        lastTriangle = walk.triangle;
-        return;
-      }
-      // A chord from the last point would cut this corner by so much.
-      const [reached, left] = [gone - lastAt, length - gone];
-      if (bend * ((reached * left) / Math.max(reached + left, 1e-12)) <= Math.max(options.offset / 2, length * 0.01)) return;
-      this.addPoint(vine, birth(gone), before);
-      lastAt = gone;
-      lastTriangle = walk.triangle;
-    });
+    const { pass } = this;
+    pass.vine = vine;
+    pass.now = now;
+    pass.length = length;
+    pass.inner = false;
+    pass.lastAt = 0;
+    pass.lastTriangle = walk.triangle;
+    const end = walk.go(length, this.crossed);
     const stays = distanceBetween(walk.place, vine.place) < length * 0.02;
     if (end !== 'there' && stays && !(end === 'border' && gap > 0)) {
       this.forget(vine, kept);
@@ -220,7 +213,7 @@ export class Creep {
       else this.tally.stuck++;
       return 'ended';
     }
-    if (!stays) this.addPoint(vine, birth(length), walk.triangle, inner);
+    if (!stays) this.addPoint(vine, now + 1, walk.triangle, pass.inner);
     if (others && !others.isFree(vine, kept)) {
       this.forget(vine, kept);
       return 'taken';
@@ -239,6 +232,24 @@ export class Creep {
     }
     return 'there';
   }
+
+  /** Told of each side that a step passes: lays a point there where a chord would cut the corner. One function for all steps, since there are very many. */
+  private readonly crossed = (before: number, gone: number): void => {
+    const { walk, pass, options } = this;
+    const { length } = pass;
+    if (this.isInner(before)) {
+      if (!pass.inner && this.bend(before, walk.triangle) > innerEdge) pass.inner = true;
+      pass.lastTriangle = walk.triangle;
+      return;
+    }
+    const reached = gone - pass.lastAt;
+    const left = length - gone;
+    const cut = this.bend(pass.lastTriangle, walk.triangle) * ((reached * left) / Math.max(reached + left, 1e-12));
+    if (cut <= Math.max(options.offset / 2, length * 0.01)) return;
+    this.addPoint(pass.vine!, pass.now + gone / length, before);
+    pass.lastAt = gone;
+    pass.lastTriangle = walk.triangle;
+  };
 
   /** A step in the air: falling more and more, until the body is met again. */
   private hangOn(vine: Vine, length: number, now: number): boolean {
@@ -292,11 +303,11 @@ export class Creep {
     copyThree(vine.along, this.walk.along);
   }
 
-  /** Radians between the normals of two triangles. */
+  /** About the radians between the normals of two triangles: the chord between them, which is a tenth less at a right angle. */
   private bend(a: number, b: number): number {
     const n = this.normals;
     const cos = n[a * 3] * n[b * 3] + n[a * 3 + 1] * n[b * 3 + 1] + n[a * 3 + 2] * n[b * 3 + 2];
-    return Math.acos(Math.min(1, Math.max(-1, cos)));
+    return Math.sqrt(Math.max(0, 2 - 2 * cos));
   }
 
   /** Whether the way goes up from the triangle that it has just left. */

@@ -118,6 +118,9 @@ export class HandoutPage implements OnInit, OnDestroy {
   protected export(): void {
     const document = this.documents.document();
     const [sources, title] = [exportSources(document), document.title];
-    this.dialogs.open<ExportDialog, ExportData>(ExportDialog, { data: { title, evaluation: this.evaluation, sources }, width: '640px' });
+    this.dialogs.open<ExportDialog, ExportData>(ExportDialog, {
+      data: { title, evaluation: this.evaluation, sources, frames: this.player.range() },
+      width: '640px',
+    });
   }
 }

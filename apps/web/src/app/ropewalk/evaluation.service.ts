@@ -25,6 +25,7 @@ import type { FilaxisDocument, Measures, Problem } from '@filaxis/core';
 import type { WriteOptions } from '@filaxis/formats';
 import {
   SharedWord,
+  type FrameRange,
   type Answers,
   type Companion,
   type FileContent,
@@ -80,6 +81,8 @@ export class EvaluationService implements OnDestroy {
   readonly busy = signal<{ node: string; fraction: number } | null>(null);
   /** A file whose reading takes longer than 300 ms, and how far it is. */
   readonly reading = signal<{ name: string; fraction: number } | null>(null);
+  /** How far an archive of frames is written. */
+  readonly writing = signal(0);
   readonly crashed = signal<string | null>(null);
   readonly pictures = new Subject<Picture>();
   /** A run has ended, whatever came of it: the moment that it was for, seconds. */
@@ -123,6 +126,7 @@ export class EvaluationService implements OnDestroy {
         concatMap((show) => this.runOf(show).pipe(catchError(() => EMPTY))),
       )
       .subscribe((message) => this.receive(message));
+    this.link.of('writing').subscribe(({ fraction }) => this.writing.set(fraction));
     this.link.of('strip').subscribe(({ strip }) => this.strip.set(strip));
     // What comes after the result may fail too, when the next run is on its way already.
     this.link.of('run-failed').subscribe(({ message }) => this.crashed.set(message));
@@ -171,17 +175,22 @@ export class EvaluationService implements OnDestroy {
     }).pipe(finalize(() => this.reading.set(null)));
   }
 
+  /** Stops the frames that are being written. */
+  stopWriting(): void {
+    if (this.link.newest) Atomics.add(this.link.newest, SharedWord.writing, 1);
+  }
+
   /** Stops the file that is being read. */
   stopReading(): void {
     if (this.link.newest) Atomics.add(this.link.newest, SharedWord.reading, 1);
   }
 
-  /** Writes a node's result in a file format when subscribed to. Fails with what is wrong. */
-  export(node: string, ending: string, name: string, how: WriteOptions): Observable<Exported> {
+  /** Writes a node's result in a file format, or an archive of frames, when subscribed to. Fails with what is wrong. */
+  export(node: string, ending: string, name: string, how: WriteOptions, frames: FrameRange | null = null): Observable<Exported> {
     return defer(() => {
       this.sendDocument();
       return this.link.request<Exported>(
-        (request) => ({ kind: 'export', request, dials: this.documents.liveDials(), time: this.moment.time(), node, ending, name, how }),
+        (request) => ({ kind: 'export', request, dials: this.documents.liveDials(), time: this.moment.time(), node, ending, name, how, frames }),
         (message, request) => {
           if (message.kind === 'exported' && message.request === request) return { answer: message };
           return message.kind === 'export-failed' && message.request === request ? { refused: message.message } : null;

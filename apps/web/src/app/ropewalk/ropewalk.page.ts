@@ -377,7 +377,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     const extra =
       chosen && this.documents.chosenDefinition()?.role !== 'output' ? [{ node: chosen.id, label: `The chosen node, ${labelOf(document, chosen)}` }] : [];
     this.dialogs.open<ExportDialog, ExportData>(ExportDialog, {
-      data: { title: document.title, evaluation: this.evaluation, sources: [...exportSources(document), ...extra] },
+      data: { title: document.title, evaluation: this.evaluation, sources: [...exportSources(document), ...extra], frames: this.player.range() },
       width: '640px',
     });
   }

@@ -5,12 +5,14 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MAT_DIALOG_DATA, MatDialogModule } from '@angular/material/dialog';
+import { MatProgressBar } from '@angular/material/progress-bar';
 import { MatRadioModule } from '@angular/material/radio';
 import type { FilaxisDocument, Measures } from '@filaxis/core';
 import { writers, type WriteOptions } from '@filaxis/formats';
-import type { WritableAnswer } from '@filaxis/protocol';
+import type { FrameRange, WritableAnswer } from '@filaxis/protocol';
 import { download, fileName } from '../../shared/assets';
 import { ChoiceField, plainChoices, type Choice } from '../../shared/choice-field';
+import { NumberField } from '../../shared/number-field';
 import { TextField } from '../../shared/text-field';
 import { figure, grouped } from '../../shared/figures';
 import type { EvaluationService } from '../evaluation.service';
@@ -18,6 +20,8 @@ import type { EvaluationService } from '../evaluation.service';
 export interface ExportData {
   readonly title: string;
   readonly evaluation: EvaluationService;
+  /** The frames that there are, when anything depends on the time. */
+  readonly frames: FrameRange | null;
   /** What can be exported: outputs by name, and the chosen node. */
   readonly sources: readonly { readonly node: string; readonly label: string }[];
 }
@@ -60,7 +64,7 @@ const offered = {
 /** Chooses a result and a format, writes the file and says what is in it. */
 @Component({
   selector: 'fx-export',
-  imports: [ChoiceField, MatButtonModule, MatButtonToggleModule, MatCheckboxModule, MatDialogModule, MatRadioModule, TextField],
+  imports: [ChoiceField, MatButtonModule, MatButtonToggleModule, MatCheckboxModule, MatDialogModule, MatProgressBar, MatRadioModule, NumberField, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h2 mat-dialog-title>Export</h2>
@@ -127,12 +131,34 @@ const offered = {
             <mat-button-toggle value="mm">millimetres</mat-button-toggle>
           </mat-button-toggle-group>
         </div>
+        @if (data.frames; as range) {
+          <mat-checkbox [checked]="framed()" (change)="framed.set($event.checked)">Every frame, as an archive with a file each</mat-checkbox>
+          @if (framed()) {
+            <div class="row frames">
+              <span>Frames</span>
+              <fx-number
+                label="First frame to write"
+                [value]="from()"
+                [whole]="true"
+                [step]="1"
+                [min]="range.from"
+                [max]="to()"
+                (committed)="from.set($event)"
+              />
+              <span>to</span>
+              <fx-number label="Last frame to write" [value]="to()" [whole]="true" [step]="1" [min]="from()" [max]="range.to" (committed)="to.set($event)" />
+            </div>
+          }
+        }
         <label class="row">
           <span>File name</span>
           <fx-text label="File name" [value]="name()" (typed)="name.set($event)" />
         </label>
       } @else {
         <p>There is nothing to export yet. Wire a result to an Output node.</p>
+      }
+      @if (busy() && framed()) {
+        <mat-progress-bar mode="determinate" [value]="100 * data.evaluation.writing()" aria-label="Frames written" />
       }
       @if (problem(); as text) {
         <p class="problem" role="alert">{{ text }}</p>
@@ -147,9 +173,12 @@ const offered = {
       }
     </mat-dialog-content>
     <mat-dialog-actions align="end">
+      @if (busy() && framed()) {
+        <button type="button" matButton="outlined" (click)="data.evaluation.stopWriting()">Stop</button>
+      }
       <button type="button" matButton="outlined" mat-dialog-close>Close</button>
       <button type="button" matButton="filled" [disabled]="busy() || !data.sources.length || !name().trim()" (click)="save()">
-        {{ busy() ? 'Writing …' : 'Download ' + name().trim() + ending() }}
+        {{ busy() ? 'Writing …' : 'Download ' + name().trim() + (framed() ? '.zip' : ending()) }}
       </button>
     </mat-dialog-actions>
   `,
@@ -159,6 +188,10 @@ const offered = {
       grid-template-columns: 90px 1fr;
       align-items: center;
       margin: 8px 0;
+    }
+    .frames {
+      grid-template-columns: 90px 90px 24px 90px;
+      gap: 6px;
     }
     mat-button-toggle-group {
       justify-self: start;
@@ -211,6 +244,10 @@ export class ExportDialog {
   protected readonly parts = signal(false);
   protected readonly tangents = signal(false);
   protected readonly welded = signal(false);
+  /** Whether all frames are written, and which. */
+  protected readonly framed = signal(false);
+  protected readonly from = signal(this.data.frames?.from ?? 0);
+  protected readonly to = signal(this.data.frames?.to ?? 0);
   protected readonly uv = signal('uv');
   /** The value that goes out as the vertex colour; empty: the one of that name. */
   protected readonly colour = signal('');
@@ -267,8 +304,11 @@ export class ExportDialog {
         ...(this.offers('uv') && this.uv() !== 'uv' && { uv: this.uv() }),
         ...(this.offers('colour') && this.colour() && { colour: this.colour() }),
       };
-      const { file, companion, measures } = await firstValueFrom(this.data.evaluation.export(this.source(), this.ending(), name, how));
-      download(file, name + this.ending(), this.ending() === '.glb' ? 'model/gltf-binary' : this.ending() === '.stl' ? 'model/stl' : 'text/plain');
+      const { file, companion, measures } = await firstValueFrom(
+        this.data.evaluation.export(this.source(), this.ending(), name, how, this.framed() ? { from: this.from(), to: this.to() } : null),
+      );
+      if (this.framed()) download(file, `${name}.zip`, 'application/zip');
+      else download(file, name + this.ending(), this.ending() === '.glb' ? 'model/gltf-binary' : this.ending() === '.stl' ? 'model/stl' : 'text/plain');
       if (companion) {
         // A second download in the same breath would take the place of the first.
         await new Promise((done) => setTimeout(done, 400));

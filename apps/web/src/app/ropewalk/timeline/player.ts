@@ -1,6 +1,7 @@
 import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { timedNodes, timelineOf, type Timeline } from '@filaxis/core';
+import type { FrameRange } from '@filaxis/protocol';
 import { defer, EMPTY, map, merge, of, switchMap, timer, type Observable } from 'rxjs';
 import { DocumentService } from '../document/document.service';
 import { EvaluationService } from '../evaluation.service';
@@ -38,6 +39,12 @@ export class Player {
         takeUntilDestroyed(),
       )
       .subscribe((frame) => (frame === null ? this.playing.set(false) : this.toFrame(frame)));
+  }
+
+  /** The frames that there are; null: nothing depends on the time. */
+  range(): FrameRange | null {
+    const { from, to } = this.line();
+    return this.timed() ? { from, to } : null;
   }
 
   toFrame(frame: number): void {

@@ -1,0 +1,70 @@
+import { strToU8, Zip, ZipDeflate } from 'fflate';
+import { isEmptyResult, type GeometrySet } from '@filaxis/core';
+import { FormatError } from './errors.js';
+import { fittingEndings, writeTo } from './write.js';
+import type { Out, WriteOptions } from './writeOptions.js';
+
+/** A frame as the list in the archive has it. */
+interface Listed {
+  readonly frame: number;
+  readonly seconds: number;
+  /** Null: there was nothing yet. */
+  readonly file: string | null;
+}
+
+/** Always the same moment, so that the same frames give the same bytes. */
+const moment = new Date(1980, 0, 1);
+
+/**
+ * An archive with a file for every frame of an animation, `name.0001.glb` and on, and `frames.json`, which says of each its number and seconds. Frames of which there is nothing
+ * have no file. Pieces go out as they are made.
+ */
+export class FrameArchive {
+  private readonly zip: Zip;
+  private readonly listed: Listed[] = [];
+  private fault: Error | null = null;
+
+  constructor(
+    out: Out,
+    private readonly ending: string,
+    private readonly name: string,
+    private readonly rate: number,
+    private readonly options: WriteOptions = {},
+  ) {
+    this.zip = new Zip((error, bytes) => {
+      if (error) this.fault = error;
+      else out(bytes);
+    });
+  }
+
+  /** @throws FormatError when the format cannot hold what is there, naming the frame. */
+  async add(frame: number, set: GeometrySet | undefined): Promise<void> {
+    const seconds = frame / this.rate;
+    if (!set || isEmptyResult(set)) {
+      this.listed.push({ frame, seconds, file: null });
+      return;
+    }
+    if (!fittingEndings(set).includes(this.ending)) throw new FormatError(`Frame ${frame}: ${this.ending} cannot hold ${Object.keys(set).join(' and ')}.`);
+    const file = `${this.name}.${frame < 0 ? '-' : ''}${String(Math.abs(frame)).padStart(4, '0')}${this.ending}`;
+    const entry = this.begin(file);
+    await writeTo((bytes) => entry.push(bytes), this.ending, set, file.slice(0, -this.ending.length), this.options);
+    entry.push(new Uint8Array(), true);
+    this.listed.push({ frame, seconds, file });
+    if (this.fault) throw this.fault;
+  }
+
+  /** Writes the list, and the end of the archive. */
+  end(): void {
+    const entry = this.begin('frames.json');
+    entry.push(strToU8(`${JSON.stringify({ rate: this.rate, frames: this.listed }, null, 2)}\n`), true);
+    this.zip.end();
+    if (this.fault) throw this.fault;
+  }
+
+  private begin(name: string): ZipDeflate {
+    const entry = new ZipDeflate(name, { level: 4 });
+    entry.mtime = moment;
+    this.zip.add(entry);
+    return entry;
+  }
+}
