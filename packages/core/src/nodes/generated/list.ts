@@ -76,6 +76,7 @@ import growCreep from '../grow/creep.js';
 import growReveal from '../grow/reveal.js';
 import growRoutes from '../grow/routes.js';
 import growRules from '../grow/rules.js';
+import gaugeBranching from '../gauge/branching.js';
 import gaugeCarry from '../gauge/carry.js';
 import gaugeClearance from '../gauge/clearance.js';
 import gaugeDistance from '../gauge/distance.js';
@@ -168,6 +169,7 @@ export const allNodes: readonly NodeDefinition[] = [
   growReveal,
   growRoutes,
   growRules,
+  gaugeBranching,
   gaugeCarry,
   gaugeClearance,
   gaugeDistance,
