@@ -77,3 +77,38 @@ test('faces that look down are marked and kept, and their number stands on the t
   await ropewalk.setNumber('angle', '100');
   await expect(page.locator('[data-fact=faces]')).toHaveText('5');
 });
+
+test('planes are drawn over a body by hand: they cut it where the line went, and move with their knobs', async ({ page }) => {
+  const ropewalk = await Ropewalk.empty(page);
+  await ropewalk.add('cylinder');
+  await ropewalk.setNumber('radius', '0.3');
+  await ropewalk.add('drawn planes');
+  const view = (await page.locator('fx-view3d canvas').first().boundingBox())!;
+  const drag = async (y: number): Promise<void> => {
+    await page.mouse.move(view.x + view.width * 0.3, view.y + y);
+    await page.mouse.down();
+    await page.mouse.move(view.x + view.width * 0.7, view.y + y + 10, { steps: 6 });
+    await page.mouse.up();
+  };
+  await drag(view.height * 0.45);
+  await expect(page.getByRole('button', { name: 'Plane 1', exact: true })).toBeVisible();
+  await page.getByText('Draw', { exact: true }).click();
+  await drag(view.height * 0.6);
+  await expect(page.getByRole('button', { name: 'Plane 2', exact: true })).toBeVisible();
+  await expect(page.getByText('2 planes, drawn in the 3D view')).toBeVisible();
+  await ropewalk.add('section by planes');
+  await ropewalk.wireFrom('mesh', /Cylinder/);
+  const curves = page.locator('[data-fact=curves]');
+  await expect(curves).toContainText('2 curves');
+  const before = await ropewalk.settled(curves);
+  // A plane that is turned cuts a longer outline.
+  await ropewalk.tag('planes').click();
+  const arrow = (await page.getByRole('button', { name: 'Arrow of plane 1' }).boundingBox())!;
+  await page.mouse.move(arrow.x + arrow.width / 2, arrow.y + arrow.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(arrow.x + 70, arrow.y + 30, { steps: 6 });
+  await page.mouse.up();
+  await expect(curves).not.toHaveText(before);
+  await page.keyboard.press('Control+z');
+  await expect(curves).toHaveText(before);
+});

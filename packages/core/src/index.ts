@@ -113,6 +113,7 @@ export * from './grow/rules/derive.js';
 export * from './grow/rules/presets.js';
 export * from './grow/rules/read.js';
 export * from './grow/rules/turtleSymbols.js';
+export type { DrawnPlane } from './nodes/lay/planes.js';
 export type { MirrorPlane } from './nodes/shape/mirror.js';
 export { usualStanding, type Standing } from './nodes/place/standing.js';
 export * from './evaluate/cache.js';

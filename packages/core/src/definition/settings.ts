@@ -81,7 +81,7 @@ export interface AssetSetting extends SettingBase {
   readonly default: '';
 }
 /** How data is edited: drawn curves in the 3D view, a plane by point and normal, or a row for each object that comes in. */
-export type DataEditor = 'curves' | 'strokes' | 'plane' | 'shares' | 'stands' | 'rules';
+export type DataEditor = 'curves' | 'strokes' | 'plane' | 'shares' | 'stands' | 'rules' | 'planes';
 
 /** Data edited by hand, checked by the node's own function, which returns what is wrong (path inside the value, message) or null. */
 export interface DataSetting<T> extends SettingBase {

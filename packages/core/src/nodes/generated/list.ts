@@ -12,6 +12,7 @@ import layImportCurves from '../lay/importCurves.js';
 import layImportMesh from '../lay/importMesh.js';
 import layImportPoints from '../lay/importPoints.js';
 import layLine from '../lay/line.js';
+import layPlanes from '../lay/planes.js';
 import layPolygon from '../lay/polygon.js';
 import layRectangle from '../lay/rectangle.js';
 import layScan from '../lay/scan.js';
@@ -105,6 +106,7 @@ export const allNodes: readonly NodeDefinition[] = [
   layImportMesh,
   layImportPoints,
   layLine,
+  layPlanes,
   layPolygon,
   layRectangle,
   layScan,

@@ -41,6 +41,9 @@ const firstPlane: MirrorPlane = { point: [0, 0, 0], normal: [1, 0, 0] };
       @case ('curves') {
         <span class="slate">{{ count() === 1 ? '1 curve' : count() + ' curves' }}, drawn in the 3D view</span>
       }
+      @case ('planes') {
+        <span class="slate">{{ count() === 1 ? '1 plane' : count() + ' planes' }}, drawn in the 3D view</span>
+      }
       @case ('rules') {
         <span class="slate">{{ ruleCount() === 1 ? '1 rule' : ruleCount() + ' rules' }}</span>
       }

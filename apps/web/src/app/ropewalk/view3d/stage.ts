@@ -154,6 +154,12 @@ export class Stage {
     this.orbit.frame(new Vector3().fromArray(min), new Vector3().fromArray(max), direction);
   }
 
+  /** The middle of all that is shown. */
+  get middle(): Vector3 {
+    const { min, max } = this.picture?.bounds ?? { min: [0, 0, 0], max: [0, 0, 0] };
+    return new Vector3().fromArray(min).add(new Vector3().fromArray(max)).multiplyScalar(0.5);
+  }
+
   /** Marks a place with a small ball, or takes the mark away. */
   mark(place: readonly number[] | null): void {
     this.marker.visible = place !== null;
@@ -175,7 +181,7 @@ export class Stage {
   flyTo(place: readonly number[]): void {
     const { target } = this.orbit;
     const eye = this.camera.position.clone().sub(target);
-    const wanted = Math.min(eye.length(), (this.sceneSize() * 0.2) / Math.tan((this.camera.fov * Math.PI) / 360));
+    const wanted = Math.min(eye.length(), (this.extent * 0.2) / Math.tan((this.camera.fov * Math.PI) / 360));
     const next = new Vector3().fromArray(place);
     const position = next.clone().add(eye.setLength(wanted));
     this.orbit.state = { ...this.orbit.state, target: next.toArray(), position: position.toArray() };
@@ -258,8 +264,7 @@ export class Stage {
     for (const copies of this.picture?.copies ?? []) this.buildCopies(copies);
     if (curves && (this.options.curves || !(mesh || this.picture?.copies.length)))
       this.content.add(...curveObjects(curves, this.coloursFor(curves.lineValues), this.inks.curve));
-    const arrows =
-      curves && this.options.frames ? frameArrows(curves, this.options.arrowLength || this.sceneSize() * 0.045, this.options.every, this.inks) : null;
+    const arrows = curves && this.options.frames ? frameArrows(curves, this.options.arrowLength || this.extent * 0.045, this.options.every, this.inks) : null;
     if (arrows) this.content.add(arrows);
     if (this.picture?.ghost) this.content.add(...ghostObjects(this.picture.ghost, this.inks.curve));
     this.surfaces.sweep();
@@ -330,7 +335,8 @@ export class Stage {
     return made;
   }
 
-  private sceneSize(): number {
+  /** From corner to corner of all that is shown, metres. */
+  get extent(): number {
     const bounds = this.picture?.bounds;
     return bounds ? Math.max(0.05, Math.hypot(...bounds.max.map((value, k) => value - bounds.min[k]))) : 4;
   }
@@ -341,6 +347,6 @@ export class Stage {
 
   /** Metres between lines of the grid. */
   get gridStep(): number {
-    return 10 ** Math.max(-3, Math.round(Math.log10(this.sceneSize() / 8)));
+    return 10 ** Math.max(-3, Math.round(Math.log10(this.extent / 8)));
   }
 }

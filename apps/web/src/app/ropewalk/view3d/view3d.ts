@@ -26,6 +26,7 @@ import { ChoiceField, plainChoices, type Choice } from '../../shared/choice-fiel
 import { checkerTexels } from './checker';
 import { colourMaps, gradientOf, type ColourMap } from './colour-map';
 import { CurveEditor } from './curve-editor';
+import { PlaneEditor } from './plane-editor';
 import { StrokeEditor } from './stroke-editor';
 import { Stage, type StageOptions } from './stage';
 import type { CurvePlace } from './sight';
@@ -42,7 +43,7 @@ const extraNames = [
 /** The 3D view: what comes out, drawn to be looked at. */
 @Component({
   selector: 'fx-view3d',
-  imports: [ChoiceField, CurveEditor, DecimalPipe, MatButtonModule, MatButtonToggleModule, NumberField, StrokeEditor],
+  imports: [ChoiceField, CurveEditor, DecimalPipe, MatButtonModule, MatButtonToggleModule, NumberField, PlaneEditor, StrokeEditor],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './view3d.html',
   styleUrl: './view3d.scss',
@@ -96,7 +97,7 @@ export class View3d {
   protected readonly drawnBy = computed(() => {
     const definition = this.documents.chosenDefinition();
     if (definition?.role !== 'drawing') return null;
-    return Object.hasOwn(definition.settings, 'strokes') ? 'strokes' : 'curves';
+    return (['strokes', 'planes'] as const).find((drawn) => Object.hasOwn(definition.settings, drawn)) ?? 'curves';
   });
   protected readonly lengthText = lengthText;
   protected readonly texels = checkerTexels;
