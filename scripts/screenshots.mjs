@@ -148,6 +148,18 @@ try {
   await page.getByRole('tab', { name: 'Settings' }).click();
   await shoot('links-and-loops');
 
+  await open('Sea pea on the ice-house');
+  await page.getByRole('tab', { name: 'Timeline' }).click();
+  await page.getByLabel('Frame', { exact: true }).fill('96');
+  await page.keyboard.press('Enter');
+  await page.waitForTimeout(2000);
+  await shoot('growth-and-timeline');
+
+  await open('Eelgrass bed');
+  await page.locator('fx-tag[data-node=plant1]').click();
+  await page.getByRole('tab', { name: 'Settings' }).click();
+  await shoot('branching-rules');
+
   await open('Scale lean-to');
   await page.locator('fx-graph').getByRole('button', { name: 'Fit', exact: true }).click();
   await page.locator('fx-tag[data-node=scales]').click();
