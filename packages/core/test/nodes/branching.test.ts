@@ -1,6 +1,7 @@
 import { expect, test } from 'vitest';
-import { curvesFromLists, unbounded, type Curves } from '../../src/index.js';
+import { curveLengths, curvesFromLists, unbounded, type Curves } from '../../src/index.js';
 import { branching } from '../../src/gauge/branching.js';
+import { weldCurves } from '../../src/mesh/change/weldCurves.js';
 import { runGraph } from '../graph.js';
 
 const values = ({ attributes }: Curves, name: string): number[] => [...attributes.get(name)!.data];
@@ -52,4 +53,24 @@ test('branches in a circle are told, and end somewhere', async () => {
   // The same tips as routes count.
   const [tips, traffic] = ['tips', 'traffic'].map((name) => values(found, name));
   expect(tips.every((value, i) => value <= traffic[i])).toBe(true);
+});
+
+test('welded curves are one network: doubles once, curves from fork to fork, ends within the distance as one', () => {
+  const crossing = curvesFromLists([
+    [[-1, 0, 0], [0, 0, 0], [1, 0, 0]],
+    [[0, -1, 0], [0, 0.0004, 0], [0, 1, 0]],
+    // The same piece again, the other way, and on from there.
+    [[1, 0, 0], [0, 0, 0], [-1, 0, 0], [-2, 0, 0]],
+  ]); // prettier-ignore
+  const made = weldCurves(crossing, 0.001);
+  expect(made.starts.length - 1).toBe(4);
+  const length = Array.from({ length: 4 }, (_, c) => [...made.positions.subarray(made.starts[c] * 3, made.starts[c + 1] * 3)].length / 3);
+  // Three arms of one piece, and one of two.
+  expect(length.sort()).toEqual([2, 2, 2, 3]);
+  // A smooth curve keeps its course, as closely as rings would stand on it.
+  const wave = curvesFromLists([[[0, 0, 0], [1, 1, 0], [2, 0, 0]]], { kind: 'through' }); // prettier-ignore
+  expect(curveLengths(weldCurves(wave, 0))[0] / curveLengths(wave)[0]).toBeCloseTo(1, 2);
+  // A ring of three curves is one closed curve.
+  const ring = weldCurves(curvesFromLists([[[0, 0, 0], [1, 0, 0]], [[1, 0, 0], [1, 1, 0]], [[1, 1, 0], [0, 0, 0]]]), 0); // prettier-ignore
+  expect([ring.starts.length - 1, ring.closed[0], ring.positions.length / 3]).toEqual([1, 1, 3]);
 });

@@ -1,4 +1,5 @@
 import { weldPoints, withoutFolded } from '../../mesh/change/weld.js';
+import { weldCurves } from '../../mesh/change/weldCurves.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
 
@@ -6,20 +7,22 @@ export default defineNode({
   type: 'mesh.weld',
   label: 'Weld',
   family: families.mesh,
-  summary: 'Makes points that lie on each other one point, and takes away faces that fold up by it.',
-  help: 'Points within the distance of each other become one, at the place of the first; chains of near points become one too. Seams of UVs and normals stay. Faces that are left with fewer than three points, or had no area before, go. Use it where parts should join, or to clean up what another program left.',
+  summary: 'Makes points that lie on each other one point: of a mesh, without faces that fold up by it; of curves, as one network.',
+  help: 'Points within the distance of each other become one, at the place of the first; chains of near points become one too. Seams of UVs and normals stay. Faces that are left with fewer than three points, or had no area before, go. Use it where parts should join, or to clean up what another program left. Curves become one network: what lies on each other is there once, and curves run from fork to fork.',
   keywords: ['merge', 'join', 'doubles', 'duplicate', 'clean', 'degenerate', 'stitch'],
   asks: {
     'merge close points': {},
     'close cracks': { distance: 0.001 },
+    'curves as one network without doubles': { distance: 0.001 },
   },
   telling: ['distance'],
   mends: {
     double: { label: 'Weld them', settings: () => ({ distance: 0 }) },
     degenerate: { label: 'Take them away', settings: () => ({ distance: 0 }) },
   },
-  inputs: [{ name: 'any', kinds: ['mesh'], aliases: ['mesh'] }],
-  outputs: [{ name: 'any', kind: 'mesh', aliases: ['mesh'] }],
+  attributes: { drops: ['tangent', 'normal', 'handleIn', 'handleOut', 'parent'] },
+  inputs: [{ name: 'any', kinds: ['mesh', 'curves'], aliases: ['mesh'] }],
+  outputs: [{ name: 'any', kind: 'any', follows: 'any', aliases: ['mesh'] }],
   passes: true,
   where: 'none',
   settings: {
@@ -33,5 +36,9 @@ export default defineNode({
       step: 0.0001,
     },
   },
-  run: (context) => ({ any: withoutFolded(weldPoints(context.input('any'), context.settings.distance, context)) }),
+  run: (context) => {
+    const given = context.input('any');
+    const { distance } = context.settings;
+    return { any: given.type === 'curves' ? weldCurves(given, distance, context) : withoutFolded(weldPoints(given, distance, context)) };
+  },
 });
