@@ -1,4 +1,6 @@
+import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
+import { unzipSync } from 'fflate';
 import { validateBytes } from 'gltf-validator';
 import { Ropewalk } from './ropewalk.js';
 
@@ -32,6 +34,19 @@ test('vines are grown from a guide drawn on a body, played, scrubbed, and export
   await expect(ropewalk.faces).not.toHaveText(early);
   const bytes = await ropewalk.export(/GLB/);
   expect((await validateBytes(bytes)).issues.numErrors).toBe(0);
+  // All frames of a range as an archive, a file each.
+  await page.getByRole('button', { name: 'Export', exact: true }).click();
+  await page.getByRole('checkbox', { name: /Every frame/ }).check();
+  await page.getByLabel('First frame to write').fill('58');
+  await page.getByLabel('First frame to write').press('Enter');
+  await page.getByLabel('Last frame to write').fill('60');
+  await page.getByLabel('Last frame to write').press('Enter');
+  const [archive] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: /^Download .*\.zip/ }).click()]);
+  const files = unzipSync(new Uint8Array(readFileSync(await archive.path())));
+  const names = Object.keys(files);
+  expect(names.map((name) => name.replace(/^.*\.(?=\d)/, ''))).toEqual(['0058.glb', '0059.glb', '0060.glb', 'frames.json']);
+  for (const name of names.slice(0, 3)) expect((await validateBytes(files[name])).issues.numErrors).toBe(0);
+  await page.getByRole('button', { name: 'Close' }).click();
   // Back again it is as it was, and marked as ready.
   await frame.fill('30');
   await frame.press('Enter');

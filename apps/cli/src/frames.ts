@@ -1,6 +1,6 @@
 import { basename } from 'node:path';
 import { mostFrames, namedResults, problemsOf, resultName, resultOf, timelineOf, type DialValues, type Evaluator, type Plan } from '@filaxis/core';
-import { endingOf, FrameArchive, writers, type WriteOptions } from '@filaxis/formats';
+import { endingOf, framesEnding, frameWriter, writers, type WriteOptions } from '@filaxis/formats';
 import { exitCodes, Refused } from './exit.js';
 import { writeWhole } from './write.js';
 
@@ -20,12 +20,14 @@ export function framesOf(text: string, { out = '', each = '.glb', time }: { read
   if (to < from) throw new Refused(`--frames ${text}: the last frame comes before the first.`);
   if (to - from >= mostFrames) throw new Refused(`--frames ${text}: these are ${to - from + 1} frames; the limit is ${mostFrames}.`);
   if (time !== undefined) throw new Refused('Give --time or --frames, not both.');
-  if (endingOf(out) !== '.zip') throw new Refused(`${out}: frames are written as an archive; give --out a name that ends in .zip.`);
-  if (!Object.hasOwn(writers, each)) throw new Refused(`--each is "${each}"; frames can be written as ${Object.keys(writers).join(', ')}.`);
-  return { from, to, ending: each, out };
+  const ending = endingOf(out) === '.usda' ? '.usda' : each;
+  if (!Object.hasOwn(writers, ending)) throw new Refused(`--each is "${each}"; frames can be written as ${Object.keys(writers).join(', ')}.`);
+  if (endingOf(out) !== framesEnding(ending))
+    throw new Refused(`${out}: frames are written as an archive, or as one file of USD; give --out a name that ends in .zip or .usda.`);
+  return { from, to, ending, out };
 }
 
-/** Writes an archive with a file for every frame. */
+/** Writes an archive with a file for every frame, or one file of USD. */
 export async function writeFrames({
   plan,
   evaluator,
@@ -48,14 +50,15 @@ export async function writeFrames({
 }): Promise<number> {
   const { rate } = timelineOf(plan.document);
   await writeWhole(path, async (out) => {
-    const archive = new FrameArchive(out, ending, basename(path).slice(0, -'.zip'.length), rate, { ...how, called: resultName(plan.document, target) });
+    const name = basename(path).slice(0, -endingOf(path).length);
+    const writer = frameWriter(out, ending, name, { from, to, rate }, { ...how, called: resultName(plan.document, target) });
     for (let frame = from; frame <= to; frame++) {
       const result = await evaluator.run(plan, { targets: [target], dials, time: frame / rate });
       const [problem] = problemsOf(plan, result).filter(({ node }) => !node || result.nodes.has(node));
       if (problem) throw new Refused(`frame ${frame}: ${problem.pointer}: ${problem.message}`);
-      await archive.add(frame, named ? [...namedResults(plan, result).values()][0] : resultOf(result.nodes.get(target)));
+      await writer.add(frame, named ? [...namedResults(plan, result).values()][0] : resultOf(result.nodes.get(target)));
     }
-    archive.end();
+    writer.end();
   });
   return exitCodes.done;
 }

@@ -239,11 +239,17 @@ describe('filaxis run, besides', () => {
       frames: [{ frame: 0, file: null }, { frame: 1, seconds: 1 / 24 }, {}, { frame: 3, file: 'growing.0003.json' }],
     });
     expect(Math.max(...text('growing.0003.json').curves.positions)).toBeCloseTo((4 * 3) / 48, 5);
+    expect(filaxis(['run', '-', '--frames', '0..3', '--out', 'growing.usda'], growing)).toMatchObject({ code: 0, errors: '' });
+    const usd = readFileSync(file('growing.usda'), 'utf8');
+    expect(usd).toMatch(/startTimeCode = 0\n\s+endTimeCode = 3\n\s+timeCodesPerSecond = 24/);
+    expect(usd.match(/def Xform "frame_\d+"/g)).toEqual(['def Xform "frame_1"', 'def Xform "frame_2"', 'def Xform "frame_3"']);
+    expect(usd).toMatch(/visibility\.timeSamples = \{\s+1: "invisible",\s+2: "inherited",\s+3: "invisible",/);
+    expect(usd.split('{').length).toBe(usd.split('}').length);
     const wrong = (...args: string[]): string => filaxis(['run', '-', ...args], growing).errors;
     expect(wrong('--frames', '5', '--out', 'x.zip')).toBe('filaxis: --frames is "5"; write the first and the last as 1..50.\n');
     expect(wrong('--frames', '5..1', '--out', 'x.zip')).toContain('the last frame comes before the first');
     expect(wrong('--frames', '0..99999', '--out', 'x.zip')).toContain('the limit is 10000');
-    expect(wrong('--frames', '1..2', '--out', 'x.glb')).toContain('give --out a name that ends in .zip');
+    expect(wrong('--frames', '1..2', '--out', 'x.glb')).toContain('give --out a name that ends in .zip or .usda');
     expect(wrong('--frames', '1..2', '--out', 'x.zip', '--time', '1')).toContain('not both');
     expect(existsSync(file('x.zip'))).toBe(false);
   });

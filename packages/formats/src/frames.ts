@@ -1,7 +1,8 @@
 import { strToU8, Zip, ZipDeflate } from 'fflate';
 import { isEmptyResult, type GeometrySet } from '@filaxis/core';
 import { FormatError } from './errors.js';
-import { fittingEndings, writeTo } from './write.js';
+import { UsdaFrames, type FrameSpan } from './usda.js';
+import { fittingEndings, prepared, writeTo } from './write.js';
 import type { Out, WriteOptions } from './writeOptions.js';
 
 /** A frame as the list in the archive has it. */
@@ -12,6 +13,26 @@ interface Listed {
   readonly file: string | null;
 }
 
+/** Takes frames one after another. */
+export interface FrameWriter {
+  /** @throws FormatError when the format cannot hold what is there, naming the frame. */
+  add(frame: number, set: GeometrySet | undefined): Promise<void>;
+  /** Writes what belongs behind the last. */
+  end(): void;
+}
+
+/** How frames are written: USD as one file with time samples, all else as an archive with a file for each. */
+export const framesEnding = (ending: string): string => (ending === '.usda' ? '.usda' : '.zip');
+
+export function frameWriter(out: Out, ending: string, name: string, span: FrameSpan, options: WriteOptions = {}): FrameWriter {
+  if (framesEnding(ending) === '.zip') return new FrameArchive(out, ending, name, span, options);
+  const usd = new UsdaFrames(out, options.called ?? name, span, options);
+  return {
+    add: async (frame, set) => usd.add(frame, set && !isEmptyResult(set) ? prepared(set, ending, options) : undefined),
+    end: () => usd.end(),
+  };
+}
+
 /** Always the same moment, so that the same frames give the same bytes. */
 const moment = new Date(1980, 0, 1);
 
@@ -19,25 +40,26 @@ const moment = new Date(1980, 0, 1);
  * An archive with a file for every frame of an animation, `name.0001.glb` and on, and `frames.json`, which says of each its number and seconds. Frames of which there is nothing
  * have no file. Pieces go out as they are made.
  */
-export class FrameArchive {
+class FrameArchive implements FrameWriter {
   private readonly zip: Zip;
   private readonly listed: Listed[] = [];
   private fault: Error | null = null;
+  private readonly rate: number;
 
   constructor(
     out: Out,
     private readonly ending: string,
     private readonly name: string,
-    private readonly rate: number,
-    private readonly options: WriteOptions = {},
+    { rate }: FrameSpan,
+    private readonly options: WriteOptions,
   ) {
+    this.rate = rate;
     this.zip = new Zip((error, bytes) => {
       if (error) this.fault = error;
       else out(bytes);
     });
   }
 
-  /** @throws FormatError when the format cannot hold what is there, naming the frame. */
   async add(frame: number, set: GeometrySet | undefined): Promise<void> {
     const seconds = frame / this.rate;
     if (!set || isEmptyResult(set)) {

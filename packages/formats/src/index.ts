@@ -16,7 +16,8 @@ import { plainBytes, textOf } from './text.js';
 
 export { companions, fittingEndings, writers, writeTo } from './write.js';
 export { packDocument, unpackDocument, type PackedDocument } from './pack.js';
-export { FrameArchive } from './frames.js';
+export { framesEnding, frameWriter, type FrameWriter } from './frames.js';
+export type { FrameSpan } from './usda.js';
 export { writeFrozen } from './frozen.js';
 export { canBeColour, isUvSet } from './chosenValues.js';
 export { FormatError } from './errors.js';

@@ -14,32 +14,91 @@ import type { Out, WriteOptions } from './writeOptions.js';
  * origin at the bottom left.
  * @throws FormatError when there is nothing to write.
  */
-export function writeUsda(set: GeometrySet, name: string, { up = 'y', unit = 'm', instances = false, parts }: WriteOptions, out: Out): void {
-  const { mesh, curves, points, copies } = set;
-  if (!mesh?.corners.length && !curves?.positions.length && !points?.positions.length && !copies?.object.length)
-    throw new FormatError('There is nothing to write: the result is empty.');
+export function writeUsda(set: GeometrySet, name: string, options: WriteOptions, out: Out): void {
+  if (isNothing(set)) throw new FormatError('There is nothing to write: the result is empty.');
   const usd = new UsdaSink(out, name);
-  usd.lines('#usda 1.0', '(');
-  usd.lines(`    defaultPrim = "${usd.root}"`, '    doc = "Filaxis"', `    metersPerUnit = ${metres[unit]}`, `    upAxis = "${up.toUpperCase()}"`, ')', '');
+  header(usd, options);
   usd.block(`def Xform "${usd.root}"`, () => {
-    if (mesh?.corners.length) {
-      const named = namedParts(mesh, 'mesh', parts);
-      for (const [own, part] of named) meshPrim(usd, own, part);
-    }
-    if (curves?.positions.length) curvesPrims(usd, curves);
-    if (points?.positions.length)
-      usd.block('def Points "points"', () => {
-        usd.tuples('point3f[] points', points.positions, 3);
-        usd.values(points.attributes, (carrier) => (carrier === 'point' ? { interpolation: 'vertex' } : null));
-        usd.place(originOf(points.attributes));
-      });
-    if (copies?.object.length) copiesPrims(usd, copies, instances);
-    if (usd.materials.length)
-      usd.block('def Scope "materials"', () => {
-        usd.materials.forEach((material, i) => materialPrim(usd, material, i));
-      });
+    contents(usd, set, options);
+    materialsScope(usd);
   });
   usd.end();
+}
+
+const isNothing = ({ mesh, curves, points, copies }: GeometrySet): boolean =>
+  !mesh?.corners.length && !curves?.positions.length && !points?.positions.length && !copies?.object.length;
+
+function header(usd: UsdaSink, { up = 'y', unit = 'm' }: WriteOptions, ...more: string[]): void {
+  usd.lines('#usda 1.0', '(');
+  usd.lines(
+    `    defaultPrim = "${usd.root}"`,
+    '    doc = "Filaxis"',
+    `    metersPerUnit = ${metres[unit]}`,
+    `    upAxis = "${up.toUpperCase()}"`,
+    ...more,
+    ')',
+    '',
+  );
+}
+
+function contents(usd: UsdaSink, { mesh, curves, points, copies }: GeometrySet, { instances = false, parts }: WriteOptions): void {
+  if (mesh?.corners.length) for (const [own, part] of namedParts(mesh, 'mesh', parts)) meshPrim(usd, own, part);
+  if (curves?.positions.length) curvesPrims(usd, curves);
+  if (points?.positions.length)
+    usd.block('def Points "points"', () => {
+      usd.tuples('point3f[] points', points.positions, 3);
+      usd.values(points.attributes, (carrier) => (carrier === 'point' ? { interpolation: 'vertex' } : null));
+      usd.place(originOf(points.attributes));
+    });
+  if (copies?.object.length) copiesPrims(usd, copies, instances);
+}
+
+function materialsScope(usd: UsdaSink): void {
+  if (!usd.materials.length) return;
+  usd.block('def Scope "materials"', () => {
+    usd.materials.forEach((material, i) => materialPrim(usd, material, i));
+  });
+}
+
+/** Frames of an animation, both ends included, and how many there are in a second. */
+export interface FrameSpan {
+  readonly from: number;
+  readonly to: number;
+  readonly rate: number;
+}
+
+/**
+ * Frames of an animation as one USD text: each is a prim of its own that is seen at its time alone (time samples of its visibility), so that anything may change from frame to
+ * frame. Pieces go out as they are made.
+ */
+export class UsdaFrames {
+  private readonly usd: UsdaSink;
+
+  constructor(
+    out: Out,
+    name: string,
+    { from, to, rate }: FrameSpan,
+    private readonly options: WriteOptions,
+  ) {
+    this.usd = new UsdaSink(out, name);
+    header(this.usd, options, `    startTimeCode = ${from}`, `    endTimeCode = ${to}`, `    timeCodesPerSecond = ${rate}`, `    framesPerSecond = ${rate}`);
+    this.usd.begin(`def Xform "${this.usd.root}"`);
+  }
+
+  add(frame: number, set: GeometrySet | undefined): void {
+    if (!set || isNothing(set)) return;
+    this.usd.block(`def Xform "frame_${frame < 0 ? 'minus_' : ''}${Math.abs(frame)}"`, () => {
+      this.usd.lines('token visibility.timeSamples = {', `    ${frame - 1}: "invisible",`, `    ${frame}: "inherited",`, `    ${frame + 1}: "invisible",`, '}');
+      // Copies stand in prims of their frame, where others could not refer to them.
+      contents(this.usd, set, { ...this.options, instances: false });
+    });
+  }
+
+  end(): void {
+    materialsScope(this.usd);
+    this.usd.close();
+    this.usd.end();
+  }
 }
 
 /** Every copy holds its object, which every reader finds; by choice the first does and the others refer to it, which some do not follow. */

@@ -39,6 +39,13 @@ export class UsdaSink {
 
   /** A prim with what stands in it; `about` are lines of its own metadata. */
   block(head: string, content: () => void, ...about: string[]): void {
+    this.begin(head, ...about);
+    content();
+    this.close();
+  }
+
+  /** The beginning of a prim whose contents follow, until it is closed. */
+  begin(head: string, ...about: string[]): void {
     if (about.length) {
       this.lines(`${head} (`);
       this.depth++;
@@ -48,7 +55,9 @@ export class UsdaSink {
     } else this.lines(head);
     this.lines('{');
     this.depth++;
-    content();
+  }
+
+  close(): void {
     this.depth--;
     this.lines('}');
   }

@@ -30,14 +30,19 @@ const formatWriters: Readonly<Record<string, Writer>> = {
   '.json': (set, _name, options, out) => writeJson(whole(set, options), out),
 };
 
+/** A result with the values that are asked for, in the unit and with the up axis of the file. @throws FormatError when it has not what is asked for. */
+export function prepared(set: GeometrySet, ending: string, options: WriteOptions): GeometrySet {
+  const given = withChosenValues(asWritten(set, options), options);
+  if (['.obj', '.ply'].includes(ending)) requireVertexColour(given, options);
+  return given;
+}
+
 /**
  * Writes a result in the format of an ending, piece by piece. Copies become a mesh where the format has no instances.
  * @throws FormatError when the format cannot hold it; some pieces may be out by then.
  */
 export async function writeTo(out: Out, ending: string, set: GeometrySet, name: string, options: WriteOptions = {}): Promise<void> {
-  const given = withChosenValues(asWritten(set, options), options);
-  if (['.obj', '.ply'].includes(ending)) requireVertexColour(given, options);
-  await formatWriters[ending](given, name, options, out);
+  await formatWriters[ending](prepared(set, ending, options), name, options, out);
 }
 
 /** Formats that results can be written in, by file ending; each gives the whole file. */

@@ -12,7 +12,7 @@ import {
   type GeometrySet,
   type Plan,
 } from '@filaxis/core';
-import { companions, fittingEndings, FrameArchive, largestImport, writeFrozen, writeTo } from '@filaxis/formats';
+import { companions, fittingEndings, frameWriter, largestImport, writeFrozen, writeTo } from '@filaxis/formats';
 import type { FromWorker, ToWorker } from '@filaxis/protocol';
 
 /** What files are written with. */
@@ -58,14 +58,14 @@ export async function exportResult(message: ExportMessage, writing: Writing): Pr
     return;
   }
   const { rate } = timelineOf(plan!.document);
-  const archive = new FrameArchive(out, ending, name, rate, how);
+  const writer = frameWriter(out, ending, name, { ...frames, rate }, how);
   let last: GeometrySet | undefined;
   for (let frame = frames.from; frame <= frames.to; frame++) {
     tell({ kind: 'writing', request, fraction: (frame - frames.from) / (frames.to - frames.from + 1) });
     last = await resultAt(writing, message, frame / rate);
-    await archive.add(frame, last);
+    await writer.add(frame, last);
   }
-  archive.end();
+  writer.end();
   tell({ kind: 'exported', request, file: new Blob(pieces), companion: null, measures: measure(last ?? {}) });
 }
 

@@ -33,6 +33,46 @@ const button = ({ host }: Mounted<unknown>): HTMLButtonElement =>
   [...host.querySelectorAll('button')].find(({ textContent }) => /Download|Writing/.test(textContent!))!;
 const asked = ({ worker }: Mounted<unknown>): { node: string; ending: string; name: string; how: unknown } => worker.heard('export').at(-1)!;
 
+describe('exporting frames', () => {
+  const over = async (): Promise<Mounted<ExportDialog>> => {
+    const made = await mounted(ExportDialog, {
+      more: [{ provide: MAT_DIALOG_DATA, useFactory: () => ({ title: 'Vines', sources: [{ node: 'a', label: 'Output “main”' }], frames: { from: 0, to: 40 }, get evaluation() { return TestBed.inject(EvaluationService); } }) }], // prettier-ignore
+    });
+    answer(made.worker, 'writable', writable);
+    await made.settle();
+    return made;
+  };
+
+  test('is offered where there is a timeline: its range, the kind of file, how far it is, and Stop', async () => {
+    const made = await over();
+    const every = await made.loader.getHarness(MatCheckboxHarness.with({ label: /^Every frame/ }));
+    await every.check();
+    await made.settle();
+    expect(button(made).textContent!.trim()).toBe('Download vines.zip');
+    typeInto(made.host.querySelector<HTMLInputElement>('input[aria-label="Last frame to write"]')!, '12');
+    await made.settle();
+    button(made).click();
+    await made.settle();
+    const { request, frames } = made.worker.heard('export').at(-1)!;
+    expect(frames).toEqual({ from: 0, to: 12 });
+    made.worker.say({ kind: 'writing', request, fraction: 0.25 });
+    await made.settle();
+    expect(made.host.querySelector('mat-progress-bar')!.getAttribute('aria-valuenow')).toBe('25');
+    expect([...made.host.querySelectorAll('button')].some(({ textContent }) => textContent!.trim() === 'Stop')).toBe(true);
+    made.worker.say({ kind: 'export-failed', request, message: 'Writing was stopped.' });
+    await made.settle();
+    expect(made.host.querySelector('.problem')!.textContent).toBe('Writing was stopped.');
+    const formats = await made.loader.getHarness(MatRadioGroupHarness);
+    await formats.checkRadioButton({ label: /^USD/ });
+    expect(button(made).textContent!.trim()).toBe('Download vines.usda');
+  });
+
+  test('is not offered where nothing depends on the time', async () => {
+    const made = await dialog();
+    expect(made.host.textContent).not.toContain('Every frame');
+  });
+});
+
 describe('exporting', () => {
   test('offers outputs first, and says what it will write', async () => {
     const made = await dialog();

@@ -8,7 +8,7 @@ import { MAT_DIALOG_DATA, MatDialogModule } from '@angular/material/dialog';
 import { MatProgressBar } from '@angular/material/progress-bar';
 import { MatRadioModule } from '@angular/material/radio';
 import type { FilaxisDocument, Measures } from '@filaxis/core';
-import { writers, type WriteOptions } from '@filaxis/formats';
+import { framesEnding, writers, type WriteOptions } from '@filaxis/formats';
 import type { FrameRange, WritableAnswer } from '@filaxis/protocol';
 import { download, fileName } from '../../shared/assets';
 import { ChoiceField, plainChoices, type Choice } from '../../shared/choice-field';
@@ -132,7 +132,9 @@ const offered = {
           </mat-button-toggle-group>
         </div>
         @if (data.frames; as range) {
-          <mat-checkbox [checked]="framed()" (change)="framed.set($event.checked)">Every frame, as an archive with a file each</mat-checkbox>
+          <mat-checkbox [checked]="framed()" (change)="framed.set($event.checked)"
+            >Every frame: {{ frames() === '.usda' ? 'one file with time samples' : 'an archive with a file each' }}</mat-checkbox
+          >
           @if (framed()) {
             <div class="row frames">
               <span>Frames</span>
@@ -178,7 +180,7 @@ const offered = {
       }
       <button type="button" matButton="outlined" mat-dialog-close>Close</button>
       <button type="button" matButton="filled" [disabled]="busy() || !data.sources.length || !name().trim()" (click)="save()">
-        {{ busy() ? 'Writing …' : 'Download ' + name().trim() + (framed() ? '.zip' : ending()) }}
+        {{ busy() ? 'Writing …' : 'Download ' + name().trim() + (framed() ? frames() : ending()) }}
       </button>
     </mat-dialog-actions>
   `,
@@ -246,6 +248,7 @@ export class ExportDialog {
   protected readonly welded = signal(false);
   /** Whether all frames are written, and which. */
   protected readonly framed = signal(false);
+  protected readonly frames = computed(() => framesEnding(this.ending()));
   protected readonly from = signal(this.data.frames?.from ?? 0);
   protected readonly to = signal(this.data.frames?.to ?? 0);
   protected readonly uv = signal('uv');
@@ -307,7 +310,7 @@ export class ExportDialog {
       const { file, companion, measures } = await firstValueFrom(
         this.data.evaluation.export(this.source(), this.ending(), name, how, this.framed() ? { from: this.from(), to: this.to() } : null),
       );
-      if (this.framed()) download(file, `${name}.zip`, 'application/zip');
+      if (this.framed()) download(file, name + this.frames(), this.frames() === '.zip' ? 'application/zip' : 'text/plain');
       else download(file, name + this.ending(), this.ending() === '.glb' ? 'model/gltf-binary' : this.ending() === '.stl' ? 'model/stl' : 'text/plain');
       if (companion) {
         // A second download in the same breath would take the place of the first.
