@@ -13,7 +13,7 @@ test('a result is frozen, the work before it goes on, it is thawed and frozen an
   const before = await ropewalk.settled(ropewalk.faces);
   await ropewalk.tag('frozen').click();
   await page.getByRole('button', { name: 'Freeze', exact: true }).click();
-  await expect(page.locator('fx-frozen')).toContainText('1 curves, 5 points');
+  await expect(page.locator('fx-frozen')).toContainText('1 curve, 5 points');
   await expect(page.locator('fx-frozen')).toContainText('just now');
   await ropewalk.tag('line').click();
   await ropewalk.setNumber('points', '40');

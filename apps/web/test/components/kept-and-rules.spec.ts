@@ -35,7 +35,7 @@ describe('Frozen', () => {
     made.worker.say({ kind: 'asset-read', hash, found: { curves: 1, faces: 0, points: 0 } });
     await vi.waitFor(() => expect(made.documents.undoLabel()).toBe('Freeze Line'));
     await made.settle();
-    expect(server.put).toEqual([[hash, 'Line: 1 curves, 1 234 points']]);
+    expect(server.put).toEqual([[hash, 'Line: 1 curve, 1 234 points']]);
     expect(made.documents.document().assets![hash]).toMatchObject({ bytes: 3, taken: expect.stringMatching(/^\d{4}-/) as string });
     expect(made.host.querySelector('fx-frozen')!.textContent).toContain('just now');
     expect(buttons().map(({ textContent }) => textContent!.trim())).toEqual(['Freeze again', 'Thaw']);

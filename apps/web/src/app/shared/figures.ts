@@ -4,6 +4,13 @@ export const grouped = (value: number): string =>
     .toString()
     .replace(/\B(?=(\d{3})+(?!\d))/g, ' ');
 
+/** What one of each is called. */
+const singular = { faces: 'face', vertices: 'vertex', copies: 'copy', curves: 'curve', points: 'point' } as const;
+export type Counted = keyof typeof singular;
+
+/** How many of what: 1 curve, 41 216 points. */
+export const counted = (count: number, what: Counted): string => `${grouped(count)} ${count === 1 ? singular[what] : what}`;
+
 /** A number with at most `digits` significant digits and no trailing zeros. */
 export const figure = (value: number, digits = 4): string => (Number.isFinite(value) ? String(Number(value.toPrecision(digits))) : '–');
 

@@ -4,7 +4,7 @@ import { definitionById, indexOf, labelById, nodeDefinitions, type GraphNode, ty
 import { buffersBeside, endingOf, importEndings, largestImport, withBuffersInside } from '@filaxis/formats';
 import { ApiService } from '../../shared/api.service';
 import { sha256 } from '../../shared/assets';
-import { grouped } from '../../shared/figures';
+import { counted, type Counted } from '../../shared/figures';
 import { EvaluationService } from '../evaluation.service';
 import { DocumentService } from './document.service';
 import { cut, paste, readCutting } from './cutting';
@@ -114,7 +114,7 @@ export class EditingService {
     const hash = await sha256(bytes);
     await firstValueFrom(this.evaluation.readAsset(hash, '', bytes));
     const size = bytes.length;
-    const text = Object.entries(counts).map(([what, count]) => `${grouped(count)} ${what}`).join(', '); // prettier-ignore
+    const text = Object.entries(counts).map(([what, count]) => counted(count, what as Counted)).join(', '); // prettier-ignore
     const name = `${labelById(document, from[0])}: ${text}`;
     await this.api.putAsset(hash, name, bytes);
     // The document may have gone on meanwhile.

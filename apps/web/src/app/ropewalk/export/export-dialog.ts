@@ -14,7 +14,7 @@ import { download, fileName } from '../../shared/assets';
 import { ChoiceField, plainChoices, type Choice } from '../../shared/choice-field';
 import { NumberField } from '../../shared/number-field';
 import { TextField } from '../../shared/text-field';
-import { figure, grouped } from '../../shared/figures';
+import { counted, figure, grouped, type Counted } from '../../shared/figures';
 import type { EvaluationService } from '../evaluation.service';
 
 export interface ExportData {
@@ -42,13 +42,8 @@ const formats: Readonly<Record<string, string>> = {
   '.json': 'JSON: all geometry with every attribute, for scripts.',
 };
 
-/** What counts are called. */
-const countWords = {
-  faces: { one: 'face', many: 'faces' },
-  copies: { one: 'copy', many: 'copies' },
-  curves: { one: 'curve', many: 'curves' },
-  points: { one: 'point', many: 'points' },
-} as const;
+/** What is told of a result, in this order. */
+const toldCounts = ['faces', 'copies', 'curves', 'points'] as const satisfies readonly Counted[];
 
 /** Formats in which each choice makes a difference. */
 const offered = {
@@ -266,10 +261,7 @@ export class ExportDialog {
   protected readonly says = computed(() => {
     const found = this.writable();
     if (!found) return '';
-    const words = Object.entries(countWords).flatMap(([name, word]) => {
-      const count = found.counts[name as keyof typeof countWords];
-      return count ? [`${grouped(count)} ${count === 1 ? word.one : word.many}`] : [];
-    });
+    const words = toldCounts.flatMap((what) => (found.counts[what] ? [counted(found.counts[what], what)] : []));
     return words.length ? `Writes ${words.join(', ')}, called “${found.called}”.` : 'There is nothing in this result.';
   });
 

@@ -16,7 +16,7 @@ export class Player {
 
   /** Whether anything in the document depends on the time. */
   readonly timed = computed(() => timedNodes(this.documents.meaning()).length > 0);
-  readonly line = computed(() => timelineOf(this.documents.document()));
+  readonly line = computed(() => timelineOf(this.documents.document()), { equal: (a, b) => JSON.stringify(a) === JSON.stringify(b) });
   readonly frame = computed(() => Math.round(this.moment.time() * this.line().rate));
   readonly playing = signal(false);
   /** Frames a second that are shown while it plays; null: not known yet. */
