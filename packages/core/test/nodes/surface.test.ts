@@ -310,3 +310,20 @@ describe('Loft of curves with different numbers of points', () => {
     expect(error?.message).toContain('curve 1: 12');
   });
 });
+
+test('normals of a tube that tapers through sharp corners have the length of one', async () => {
+  const zigzag = Array.from({ length: 9 }, (_, i) => [i * 0.3, i % 2 ? 0.35 : 0, i % 3 ? 0.1 : 0]);
+  for (const radius of [
+    {
+      ramp: [
+        [0, 0.08],
+        [1, 0.005],
+      ],
+    },
+    { formula: '0.03 + 0.02 * (i % 2)' },
+  ]) {
+    const { mesh } = await runChain([['lay.drawn', { kind: 'straight', curves: [{ points: zigzag }] }], ['skin.tube', { radius, sides: 7, caps: 'flat' }]]); // prettier-ignore
+    const normals = mesh.attributes.get('normal')!.data;
+    for (let i = 0; i < normals.length; i += 3) expect(Math.hypot(normals[i], normals[i + 1], normals[i + 2])).toBeCloseTo(1, 5);
+  }
+});

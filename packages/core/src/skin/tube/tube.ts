@@ -263,7 +263,7 @@ function labelRing({ uv, pointOf, point }: SkinSink, base: number, sides: number
 
 /**
  * Brings a ring into the bisecting plane of its corner: the part of each place in the plane of the bend is stretched. With `shading`, normals
- * become those of the straight piece before or after: their part in the bend's plane turns by half the corner's angle.
+ * become those of the straight piece before or after: their part in the bend's plane and along the path turns by half the corner's angle.
  */
 function mitreRing(sink: SkinSink, base: number, sides: number, o: number, p: Float32Array, tangent: Float32Array, shading: -1 | 0 | 1): void {
   const { positions, normals } = sink;
@@ -276,8 +276,10 @@ function mitreRing(sink: SkinSink, base: number, sides: number, o: number, p: Fl
     positions[k + 2] += stretch * reach * z;
     if (!shading) continue;
     const across = normals[k] * x + normals[k + 1] * y + normals[k + 2] * z;
-    const turn = across * (cosine - 1);
-    const tilt = -shading * across * sine;
+    // What leans along the path, where the wall tapers, turns with it.
+    const along = normals[k] * tangent[o] + normals[k + 1] * tangent[o + 1] + normals[k + 2] * tangent[o + 2];
+    const turn = across * (cosine - 1) + shading * along * sine;
+    const tilt = -shading * across * sine + along * (cosine - 1);
     normals[k] += turn * x + tilt * tangent[o];
     normals[k + 1] += turn * y + tilt * tangent[o + 1];
     normals[k + 2] += turn * z + tilt * tangent[o + 2];
