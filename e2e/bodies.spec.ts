@@ -103,8 +103,10 @@ test('planes are drawn over a body by hand: they cut it where the line went, and
   const before = await ropewalk.settled(curves);
   // A plane that is turned cuts a longer outline.
   await ropewalk.tag('planes').click();
-  const arrow = (await page.getByRole('button', { name: 'Arrow of plane 1' }).boundingBox())!;
-  await page.mouse.move(arrow.x + arrow.width / 2, arrow.y + arrow.height / 2);
+  // Where it is once the view stands still.
+  const knob = page.getByRole('button', { name: 'Arrow of plane 1' });
+  await knob.hover();
+  const arrow = (await knob.boundingBox())!;
   await page.mouse.down();
   await page.mouse.move(arrow.x + 70, arrow.y + 30, { steps: 6 });
   await page.mouse.up();
