@@ -4,20 +4,22 @@ import type { NodeResult } from './result.js';
 const cheap = 100;
 /** Bytes from which a result is large. */
 const large = 2 ** 16;
-/** Cheap results of a node that are kept. */
-const depth = { small: 16, large: 2 };
+/** Cheap results of a node that are kept, and of those that depend on the time, while nothing else changes. */
+const depth = { small: 16, large: 2, moments: 600 };
 
 /**
  * Results by key, least recently used out first. Keys are interned text, so two different inputs can never be taken for one another.
  *
  * Of results that were cheap to make only the last few of a node are kept: a dial that is dragged would fill the memory with what nobody asks for again, and
- * each large one would be in memory that nobody had before.
+ * each large one would be in memory that nobody had before. Moments of the timeline are gone back to, so those are kept until something else changes.
  */
 export class ResultCache {
   private readonly ids = new Map<string, number>();
   private readonly results = new Map<number, NodeResult>();
   /** Ids of the cheap results of each node, the newest last. */
   private readonly cheapOnes = { small: new Map<string, number[]>(), large: new Map<string, number[]>() };
+  /** Ids of the results of each node that depend on the time, the newest last. */
+  private readonly moments = new Map<string, number[]>();
   private readonly largeResults = new Map<number, NodeResult>();
   private next = 1;
   private bytes = 0;
@@ -55,7 +57,8 @@ export class ResultCache {
     this.bytes += result.bytes;
     const size = result.bytes >= large ? 'large' : 'small';
     if (size === 'large') this.largeResults.set(id, result);
-    if (result.ms < cheap) this.outdate(id, node, size);
+    if (result.moves) this.keepMoment(id, node);
+    else if (result.ms < cheap) this.outdate(id, node, size);
     for (const [oldest, old] of this.results) {
       if (this.bytes <= this.limit || oldest === id) break;
       this.drop(oldest, old);
@@ -75,6 +78,24 @@ export class ResultCache {
     if (old) this.drop(gone, old);
   }
 
+  private keepMoment(id: number, node: string): void {
+    const ids = this.moments.get(node);
+    if (!ids) this.moments.set(node, [id]);
+    else if (ids.push(id) > depth.moments) this.dropAll([ids.shift()!]);
+  }
+
+  /** What was kept of other moments goes, but for the last of each node: they were of another document, or other dials. */
+  forgetMoments(): void {
+    for (const ids of this.moments.values()) this.dropAll(ids.splice(0, ids.length - depth.large));
+  }
+
+  private dropAll(ids: readonly number[]): void {
+    for (const id of ids) {
+      const old = this.results.get(id);
+      if (old) this.drop(id, old);
+    }
+  }
+
   private drop(id: number, result: NodeResult): void {
     this.results.delete(id);
     this.largeResults.delete(id);
@@ -85,6 +106,7 @@ export class ResultCache {
     this.ids.clear();
     this.results.clear();
     this.largeResults.clear();
+    this.moments.clear();
     this.cheapOnes.small.clear();
     this.cheapOnes.large.clear();
     this.bytes = 0;

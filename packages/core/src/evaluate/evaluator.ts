@@ -43,6 +43,7 @@ interface Ready {
  */
 export class Evaluator {
   private readonly cache: ResultCache;
+  private last: { readonly plan: Plan; readonly dials: string } | null = null;
   private readonly limits: Limits;
 
   constructor(private readonly options: EvaluatorOptions = {}) {
@@ -55,6 +56,7 @@ export class Evaluator {
     const started = performance.now();
     const nodes = new Map<string, NodeResult>();
     const tally = { reused: 0 };
+    this.noteChange(plan, request);
     const numbers = { dials: dialValues(plan.document, request.dials), time: request.time ?? firstMoment(plan.document), rate: timelineOf(plan.document).rate };
     const result = (cancelled: boolean): RunResult => ({ nodes, ms: performance.now() - started, cancelled, reused: tally.reused });
     try {
@@ -64,6 +66,13 @@ export class Evaluator {
       if (error instanceof Cancelled) return result(true);
       throw error;
     }
+  }
+
+  /** What moments were kept of is of use while the document and its dials stay as they are. */
+  private noteChange(plan: Plan, { dials }: RunRequest): void {
+    const now = JSON.stringify(dials ?? {});
+    if (this.last && (this.last.plan !== plan || this.last.dials !== now)) this.cache.forgetMoments();
+    this.last = { plan, dials: now };
   }
 
   /**
@@ -145,7 +154,8 @@ export class Evaluator {
       imported,
       evaluate,
     };
-    const result = await runStep(step, planned.definition!, nodes);
+    const moves = settled.moves || planned.wires.some(({ node }) => nodes.get(node)?.moves);
+    const result = { ...(await runStep(step, planned.definition!, nodes)), moves };
     if (!result.error) this.cache.set(key, result, planned.node.id);
     return result;
   }

@@ -22,6 +22,8 @@ export interface NodeResult {
   readonly in: Counts;
   readonly out: Counts;
   readonly warnings: readonly Warning[];
+  /** It depends on the time, by itself or by what it was made from. */
+  readonly moves?: boolean;
   /** Why there is no result. */
   readonly error?: Problem;
 }

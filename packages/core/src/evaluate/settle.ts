@@ -15,6 +15,8 @@ export interface Settled {
   /** The values as text: the part of the result's identity that they make. */
   readonly text: string;
   readonly fault: Problem | null;
+  /** The time is among them. */
+  readonly moves: boolean;
   /** Numbers of the document that a formula among the text settings names. */
   readonly given: GivenNumbers;
 }
@@ -63,6 +65,7 @@ export function settle(
     values,
     text: '',
     given: {},
+    moves: false,
     fault: { pointer: `/nodes/${index}/settings/${key}${path}`, message, node: node.id, setting: key },
   });
   for (const [key, whole] of Object.entries(values)) {
@@ -77,23 +80,31 @@ export function settle(
     }
   }
   let given: GivenNumbers = {};
+  const timed = definition.timed(values);
+  let moves = timed;
   for (const [key, setting] of Object.entries(definition.settings)) {
     const fault = settingFault(setting, values[key], values);
     if (fault) return problem(key, fault.path, fault.message);
     const value = values[key];
     // Only after its form was checked: a formula then has its numbers with it, so that they are part of the result's identity.
     for (const [k, part] of partsOf(value).entries())
-      if (isFormula(part)) values[key] = withPart(values[key], k, { ...part, given: givenFor(part.formula, numbers), known: numberNames(numbers) });
+      if (isFormula(part)) {
+        const own = givenFor(part.formula, numbers);
+        moves ||= hasTime(own);
+        values[key] = withPart(values[key], k, { ...part, given: own, known: numberNames(numbers) });
+      }
     if (setting.kind === 'text' && setting.formula) given = { ...given, ...givenFor(value as string, numbers) };
   }
-  const timed = definition.timed(values);
+  moves ||= hasTime(given);
   const outside = timed || Object.keys(given).length ? JSON.stringify([given, timed ? [numbers.time, numbers.rate] : null]) : '';
-  return { values, text: JSON.stringify(values) + outside, given, fault: null };
+  return { values, text: JSON.stringify(values) + outside, given, moves, fault: null };
 }
 
 /** Dials that formulas can read. */
 const numberNames = ({ dials }: SettlingNumbers): string[] =>
   Object.entries(dials).flatMap(([name, value]) => (typeof value === 'number' || typeof value === 'boolean' ? [name] : []));
+
+const hasTime = (given: GivenNumbers): boolean => 'time' in given || 'frameNumber' in given;
 
 /** The numbers of the document that a formula uses. */
 export function givenFor(formula: string, { dials, time, rate }: SettlingNumbers): GivenNumbers {

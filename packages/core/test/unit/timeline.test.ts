@@ -39,3 +39,24 @@ test('a document is seen at its own first moment unless another is asked for, an
   expect(await widest({}, 1)).toBe(25);
   expect(await widest({ timeline: { rate: 30 } }, 1)).toBe(31);
 });
+
+test('moments that were computed are there at once, until the document or its dials change', async () => {
+  const growing = requireDocument({
+    format: 'filaxis-graph', version: 1, title: 'x', dials: [{ id: 'sides', label: 'Sides', kind: 'integer', value: 60 }],
+    nodes: [
+      { id: 'line', type: 'lay.line', settings: { to: [4, 0, 0], points: 200 } },
+      { id: 'grown', type: 'grow.reveal', settings: { seconds: 2 } },
+      { id: 'tube', type: 'skin.tube', settings: { sides: { dial: 'sides' } } },
+    ],
+    wires: [{ from: ['line', 'curves'], to: ['grown', 'any'] }, { from: ['grown', 'any'], to: ['tube', 'curves'] }],
+  }); // prettier-ignore
+  const evaluator = new Evaluator();
+  const plan = new Plan(growing);
+  const frames = Array.from({ length: 30 }, (_, i) => (i + 1) / 24);
+  for (const time of frames) expect((await evaluator.run(plan, { time })).reused).toBe(time === frames[0] ? 0 : 1);
+  // Any of them, in any order.
+  for (const time of [frames[3], frames[29], frames[0], frames[17]]) expect((await evaluator.run(plan, { time })).reused).toBe(3);
+  const dials = { sides: 61 };
+  expect((await evaluator.run(plan, { time: frames[3], dials })).reused).toBe(1);
+  expect((await evaluator.run(plan, { time: frames[17] })).reused).toBeLessThan(3);
+});
