@@ -23,13 +23,15 @@ function score(definition: NodeDefinition, words: readonly string[]): number {
 }
 
 /**
- * Nodes that fit a search, best first: that whose whole name it is, then, when they are to take a wire of `kind`, those that can. The others are found by their words
- * only, and stay unwired.
+ * Nodes that fit a search, best first: that whose whole name it is, then, when they are to take a wire of `kind`, those that can and are called so or known by the words.
+ * The others are found by their words only, and stay unwired.
  */
 export function searchNodes(text: string, kind: PortKind | null): NodeDefinition[] {
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
   const takes = (definition: NodeDefinition): boolean => !kind || definition.inputs.some((port) => fits(kind, port));
   const all = [...nodeDefinitions.values()].filter((definition) => words.length > 0 || takes(definition));
+  /** It can take the wire, and more than its summary speaks of what is looked for. */
+  const suits = ({ definition, found }: { definition: NodeDefinition; found: number }): boolean => found > words.length && takes(definition);
   const guess = ({ usualAfter }: NodeDefinition): number => (kind && usualAfter[kind]) || 99;
   if (!words.length) return all.sort((a, b) => guess(a) - guess(b));
   return all
@@ -38,7 +40,7 @@ export function searchNodes(text: string, kind: PortKind | null): NodeDefinition
     .sort(
       (a, b) =>
         Number(b.found >= named) - Number(a.found >= named) ||
-        Number(takes(b.definition)) - Number(takes(a.definition)) ||
+        Number(suits(b)) - Number(suits(a)) ||
         b.found - a.found ||
         guess(a.definition) - guess(b.definition),
     )
