@@ -123,6 +123,8 @@ describe('searching nodes', () => {
     // A whole name comes first, though it takes no wire and another that does has the word.
     expect(searchNodes('grid', 'curves')[0].type).toBe('lay.grid');
     expect(searchNodes('pipe', null)[0].type).toBe('skin.tube');
+    // A node that takes the wire does not come first by a word of its summary alone ("from starts to ends").
+    expect(searchNodes('star', 'mesh')[0].type).toBe('lay.polygon');
     // The whole name before names that begin so.
     expect(searchNodes('join', null)[0].type).toBe('flow.join');
     expect(searchNodes('catenary', 'curves')[0].type).toBe('shape.hang');

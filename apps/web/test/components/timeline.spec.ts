@@ -80,6 +80,11 @@ describe('the timeline', () => {
     expect(made.player.range()).toEqual({ from: 0, to: 100 });
   });
 
+  test('as it was given it can be looked through, and not be changed', async () => {
+    const made = await mounted(TimelinePanel, { document: growing, inputs: { given: true } });
+    expect([box(made, 'Frame') !== null, box(made, 'Last frame')]).toEqual([true, null]);
+  });
+
   test('is of no use where nothing depends on the time', async () => {
     const made = await mounted(TimelinePanel, { document: graph([{ id: 'it', type: 'lay.line' }]) });
     expect([TestBed.inject(Player).timed(), TestBed.inject(Player).range(), made.host.textContent!.length > 0]).toEqual([false, null, true]);

@@ -3,6 +3,7 @@ import { curveCount, type Curves } from '../geometry/curves.js';
 import { NearestTree, newHit } from '../near/nearest.js';
 import { piecesOf } from '../near/pieces.js';
 import { makePoints } from '../geometry/points.js';
+import { curveOfPoints } from '../varying/elements.js';
 import { tick, type Work } from '../base/work.js';
 
 export interface BranchingOptions {
@@ -39,8 +40,9 @@ export function branching(curves: Curves, { within, exponent }: BranchingOptions
       distance[i] = (before < 0 ? 0 : distance[before]) + way;
     }
   }
+  const curveOf = curveOfPoints(curves);
   const sides = Array.from({ length: count }, (): number[] => []);
-  for (let c = 0; c < count; c++) if (at[c] >= 0) sides[curveOf(curves, at[c])].push(c);
+  for (let c = 0; c < count; c++) if (at[c] >= 0) sides[curveOf[at[c]]].push(c);
   // From the last to the first, so that branches are known before what they leave.
   for (const c of order.toReversed()) {
     const [from, to] = [curves.starts[c], curves.starts[c + 1]];
@@ -87,29 +89,20 @@ function attachments(curves: Curves, within: number, work: Work): Int32Array {
   for (let c = 0; c < count; c++) for (let i = curves.starts[c] + 1; i < curves.starts[c + 1]; i++) others.push(i);
   const tree = new NearestTree(piecesOf(makePoints(Float32Array.from(others.flatMap((i) => [p[i * 3], p[i * 3 + 1], p[i * 3 + 2]])))), work);
   const hit = newHit();
+  const curveOf = curveOfPoints(curves);
   for (let c = 0; c < count; c++) {
     tick(work, c, count);
     const first = curves.starts[c];
     if (first === curves.starts[c + 1]) continue;
     tree.nearest(p[first * 3], p[first * 3 + 1], p[first * 3 + 2], hit, within + 1e-9);
-    if (hit.element >= 0 && curveOf(curves, others[hit.element]) !== c) at[c] = others[hit.element];
+    if (hit.element >= 0 && curveOf[others[hit.element]] !== c) at[c] = others[hit.element];
   }
   return at;
 }
 
-/** The curve of a point. */
-function curveOf({ starts }: Curves, point: number): number {
-  let [low, high] = [0, starts.length - 1];
-  while (high - low > 1) {
-    const middle = (low + high) >> 1;
-    if (starts[middle] <= point) low = middle;
-    else high = middle;
-  }
-  return low;
-}
-
 /** Curves, parents before their branches; branches that lead back to themselves are cut off (in `at`). */
 function fromRoots(curves: Curves, at: Int32Array): { order: number[]; circles: number } {
+  const curveOf = curveOfPoints(curves);
   const state = new Uint8Array(at.length);
   const order: number[] = [];
   let circles = 0;
@@ -120,7 +113,7 @@ function fromRoots(curves: Curves, at: Int32Array): { order: number[]; circles: 
       state[c] = 1;
       way.push(c);
       if (at[c] < 0) break;
-      c = curveOf(curves, at[c]);
+      c = curveOf[at[c]];
     }
     if (state[c] === 1 && way.length && at[way[way.length - 1]] >= 0 && way.includes(c)) {
       at[way[way.length - 1]] = -1;

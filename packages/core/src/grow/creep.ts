@@ -1,6 +1,4 @@
-import type { Attribute } from '../geometry/attributes.js';
-import { curveCount, makeCurves, type Curves } from '../geometry/curves.js';
-import { framedOutwards } from './frames.js';
+import { curveCount, type Curves } from '../geometry/curves.js';
 import { tick, type Work } from '../base/work.js';
 import { newHit } from '../near/nearest.js';
 import type { Surface } from '../near/surface.js';
@@ -8,7 +6,7 @@ import { SurfaceWalk } from '../near/walk.js';
 import { firstHit, newRayHit } from '../space/ray.js';
 import { fieldAt, type Field } from '../values/field.js';
 import { hash, randomAt } from '../values/random.js';
-import { Others, type Vine } from './vines.js';
+import { Others, vinesAsCurves, type Vine } from './vines.js';
 
 export interface CreepOptions {
   /** Every which point of the guides starts a vine: 1 each, 2 every second … */
@@ -123,7 +121,8 @@ export class Creep {
       });
       growing = next;
     }
-    return { curves: this.asCurves(), tally: this.tally };
+    this.tally.noRoom += this.vines.filter(({ births, parent }) => births.length < 2 && !parent).length;
+    return { curves: vinesAsCurves(this.vines, this.options.pace, this.work.memory), tally: this.tally };
   }
 
   private start(guides: Curves): void {
@@ -364,36 +363,6 @@ export class Creep {
     this.made -= vine.births.length - kept;
     vine.births.length = vine.hangs.length = kept;
     vine.points.length = vine.normals.length = kept * 3;
-  }
-
-  private asCurves(): Curves {
-    const grown = this.vines.filter(({ births }) => births.length > 1);
-    this.tally.noRoom += this.vines.filter(({ births, parent }) => births.length < 2 && !parent).length;
-    const number = new Map(grown.map((vine, c) => [vine, c]));
-    const starts = new Uint32Array(grown.length + 1);
-    grown.forEach(({ births }, c) => (starts[c + 1] = starts[c] + births.length));
-    const count = starts[grown.length];
-    const positions = this.work.memory.float32(count * 3);
-    const normal = this.work.memory.float32(count * 3);
-    const [birth, age, hangs] = [0, 1, 2].map(() => this.work.memory.float32(count));
-    grown.forEach((vine, c) => {
-      positions.set(vine.points, starts[c] * 3);
-      normal.set(vine.normals, starts[c] * 3);
-      birth.set(vine.births.map((steps) => steps / this.options.pace), starts[c]); // prettier-ignore
-      hangs.set(vine.hangs, starts[c]);
-    });
-    const last = birth.reduce((most, value) => Math.max(most, value), 0);
-    birth.forEach((value, i) => (age[i] = last - value));
-    const ofPoints = (data: Float32Array, size = 1): Attribute => ({ carrier: 'point', size, data });
-    const ofCurves = (of: (vine: Vine) => number): Attribute => ({ carrier: 'curve', size: 1, data: Float32Array.from(grown, of) });
-    const attributes = new Map<string, Attribute>([
-      ['birth', ofPoints(birth)],
-      ['age', ofPoints(age)],
-      ['hangs', ofPoints(hangs)],
-      ['order', ofCurves(({ order }) => order)],
-      ['parent', ofCurves(({ parent }) => (parent ? number.get(parent)! : -1))],
-    ]);
-    return framedOutwards(makeCurves({ positions, starts, attributes }), normal);
   }
 }
 

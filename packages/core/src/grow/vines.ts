@@ -1,4 +1,8 @@
+import type { Attribute } from '../geometry/attributes.js';
+import { makeCurves, type Curves } from '../geometry/curves.js';
+import type { Memory } from '../base/work.js';
 import { cellSize, PointGrid } from '../space/grid.js';
+import { framedOutwards } from './frames.js';
 
 /** A vine that grows. */
 export interface Vine {
@@ -93,4 +97,34 @@ export class Others {
     }
     return true;
   }
+}
+
+/** Vines that have grown as curves, parents first. `pace`: steps a second, in which births are counted. */
+export function vinesAsCurves(vines: readonly Vine[], pace: number, memory: Memory): Curves {
+  const grown = vines.filter(({ births }) => births.length > 1);
+  const number = new Map(grown.map((vine, c) => [vine, c]));
+  const starts = new Uint32Array(grown.length + 1);
+  grown.forEach(({ births }, c) => (starts[c + 1] = starts[c] + births.length));
+  const count = starts[grown.length];
+  const positions = memory.float32(count * 3);
+  const normal = memory.float32(count * 3);
+  const [birth, age, hangs] = [0, 1, 2].map(() => memory.float32(count));
+  grown.forEach((vine, c) => {
+    positions.set(vine.points, starts[c] * 3);
+    normal.set(vine.normals, starts[c] * 3);
+    birth.set(vine.births.map((steps) => steps / pace), starts[c]); // prettier-ignore
+    hangs.set(vine.hangs, starts[c]);
+  });
+  const last = birth.reduce((most, value) => Math.max(most, value), 0);
+  birth.forEach((value, i) => (age[i] = last - value));
+  const ofPoints = (data: Float32Array, size = 1): Attribute => ({ carrier: 'point', size, data });
+  const ofCurves = (of: (vine: Vine) => number): Attribute => ({ carrier: 'curve', size: 1, data: Float32Array.from(grown, of) });
+  const attributes = new Map<string, Attribute>([
+    ['birth', ofPoints(birth)],
+    ['age', ofPoints(age)],
+    ['hangs', ofPoints(hangs)],
+    ['order', ofCurves(({ order }) => order)],
+    ['parent', ofCurves(({ parent }) => (parent ? number.get(parent)! : -1))],
+  ]);
+  return framedOutwards(makeCurves({ positions, starts, attributes }), normal);
 }

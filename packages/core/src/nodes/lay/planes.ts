@@ -1,4 +1,5 @@
 import { pointsOut } from '../../definition/ports.js';
+import { perpendicular } from '../../curves/evaluate/transport.js';
 import { defineNode } from '../../definition/define.js';
 import type { DataSetting } from '../../definition/settings.js';
 import { families } from '../../definition/families.js';
@@ -31,13 +32,6 @@ const planesSetting: DataSetting<readonly DrawnPlane[]> = {
   },
 };
 
-/** A unit vector across another. */
-function across([x, y, z]: readonly number[]): [number, number, number] {
-  const v = Math.abs(y) < 0.9 ? [z, 0, -x] : [0, -z, y];
-  const size = Math.hypot(...v);
-  return v.map((value) => value / size) as [number, number, number];
-}
-
 export default defineNode({
   type: 'lay.planes',
   label: 'Drawn planes',
@@ -61,6 +55,11 @@ export default defineNode({
     const unit = (vector: readonly number[]): number[] => vector.map((value) => value / Math.hypot(...vector));
     const of = (list: readonly (readonly number[])[]): Attribute => ({ carrier: 'point', size: 3, data: Float32Array.from(list.flat()) });
     const normals = planes.map(({ normal }) => unit(normal));
+    const across = ([x, y, z]: readonly number[]): number[] => {
+      const tangent = new Float64Array(3);
+      perpendicular([0, 1, 0], x, y, z, tangent, 0);
+      return [...tangent];
+    };
     const attributes = new Map([['normal', of(normals)], ['tangent', of(normals.map(across))]]); // prettier-ignore
     return { points: makePoints(Float32Array.from(planes.flatMap(({ point }) => [...point])), attributes) };
   },

@@ -201,7 +201,8 @@ const offered = {
       border: 1px solid var(--seam);
       border-radius: 8px;
     }
-    mat-radio-button {
+    mat-radio-button,
+    mat-checkbox {
       display: block;
     }
     .says {

@@ -1,28 +1,12 @@
-import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
-import { forceLinting } from '@codemirror/lint';
-import { EditorState } from '@codemirror/state';
-import { EditorView, keymap } from '@codemirror/view';
-import {
-  afterNextRender,
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  DestroyRef,
-  effect,
-  inject,
-  input,
-  output,
-  signal,
-  untracked,
-  viewChild,
-  type ElementRef,
-} from '@angular/core';
+import { keymap } from '@codemirror/view';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, viewChild, type ElementRef } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { derive, readRules, rulesNames, RulesError, rulesPresets, settingsOf, turtleSymbols, unbounded, type GraphNode, type RulesPreset } from '@filaxis/core';
 import { grouped } from '../../shared/figures';
 import { DocumentService } from '../document/document.service';
 import { setSetting } from '../document/edits';
+import { CodeBox } from './code-box';
 import { rulesFault, rulesLanguage } from './rules-language';
 
 /** Modules that are counted while one types. */
@@ -51,7 +35,7 @@ const mostCounted = 100_000;
     </mat-menu>
     <mat-menu #symbols="matMenu">
       @for (each of turtle; track each[0]) {
-        <button mat-menu-item (click)="insert(each[0])">
+        <button mat-menu-item (click)="code.insert(each[0])">
           <code>{{ each[0] }}</code> {{ each[1] }}
         </button>
       }
@@ -96,24 +80,25 @@ export class RulesEditor {
   protected readonly presets = Object.values(rulesPresets);
   protected readonly turtle = [...turtleSymbols];
   private readonly box = viewChild.required<ElementRef<HTMLElement>>('box');
-  /** The text as it stands in the box. */
-  private readonly typed = signal('');
   private readonly settings = computed(() => settingsOf(this.documents.document(), this.node()));
   private readonly axiom = computed(() => {
     const { axiom } = this.settings();
     return typeof axiom === 'string' ? axiom : '';
   });
-  protected readonly fault = computed(() => rulesFault(this.axiom(), this.typed()));
+  protected readonly fault = computed(() => rulesFault(this.axiom(), this.code.text()));
   /** Modules after each round, as far as they are counted. */
   protected readonly counts = computed(() => {
     if (this.fault()) return '';
+    const { wires } = this.documents.document();
+    if (wires.some(({ to }) => to[0] === this.node().id)) return 'How many modules there are depends on what is wired in.';
+    // Whatever else a number could follow is refused where it is set.
     const number = (name: string): number => {
       const value = this.settings()[name];
       const own = typeof value === 'object' && value !== null && 'dial' in value ? this.documents.dials().find(({ id }) => id === value.dial)?.value : value;
-      return typeof own === 'number' ? own : 1;
+      return Number(own);
     };
     try {
-      const set = readRules(this.axiom(), this.typed(), rulesNames);
+      const set = readRules(this.axiom(), this.code.text(), rulesNames);
       const { counts } = derive(set, { times: number('times'), seed: number('seed'), given: rulesNames.map(number), most: mostCounted }, unbounded);
       const last = counts.findIndex((_, i) => counts.slice(i).every((count) => count === counts[i]));
       const more = counts.length - 1 - last;
@@ -126,76 +111,26 @@ export class RulesEditor {
       throw error;
     }
   });
-  private view: EditorView | null = null;
-  private kept = '';
-
-  constructor() {
-    const destroy = inject(DestroyRef);
-    afterNextRender(() => {
-      this.typed.set(this.text());
-      this.kept = this.text();
-      this.view = new EditorView({ parent: this.box().nativeElement, state: this.start() });
-      destroy.onDestroy(() => this.view?.destroy());
-    });
-    // Undo, other tabs and plants to begin with change the rules from outside.
-    effect(() => {
-      const text = this.text();
-      untracked(() => {
-        const { view } = this;
-        // What comes while one types is what one typed a moment ago.
-        if (!view || view.hasFocus || text === view.state.doc.toString()) return;
-        this.kept = text;
-        view.dispatch({ changes: { from: 0, to: view.state.doc.length, insert: text } });
-      });
-    });
-    effect(() => {
-      this.axiom();
-      if (this.view) forceLinting(this.view);
-    });
-  }
-
-  private start(): EditorState {
-    return EditorState.create({
-      doc: this.text(),
-      extensions: [
-        keymap.of([
-          { key: 'Mod-Enter', run: (view) => this.keep(view) },
-          { key: 'Escape', run: (view) => (view.contentDOM.blur(), true) },
-        ]),
-        history(),
-        keymap.of([...historyKeymap, ...defaultKeymap]),
-        rulesLanguage(() => this.axiom()),
-        EditorView.lineWrapping,
-        EditorView.contentAttributes.of({ 'aria-label': 'Rules', spellcheck: 'false' }),
-        EditorView.updateListener.of((update) => {
-          if (update.docChanged) this.changed(update.state.doc.toString(), update.view.hasFocus);
-          if (update.focusChanged && !update.view.hasFocus) this.keep(update.view);
-        }),
-      ],
-    });
-  }
-
-  /** What is right so far is shown at once; what is wrong waits until it is kept. */
-  private changed(text: string, byHand: boolean): void {
-    this.typed.set(text);
-    if (byHand && !this.fault()) this.scrubbed.emit(text);
-  }
-
-  private keep(view: EditorView): boolean {
-    const text = view.state.doc.toString();
-    if (text !== this.kept) this.committed.emit(text);
-    this.kept = text;
-    return true;
-  }
+  protected readonly code = new CodeBox({
+    parent: this.box,
+    given: this.text,
+    label: () => 'Rules',
+    extensions: (keep) => [
+      keymap.of([
+        { key: 'Mod-Enter', run: keep },
+        { key: 'Escape', run: (view) => (view.contentDOM.blur(), true) },
+      ]),
+      rulesLanguage(() => this.axiom()),
+    ],
+    beside: () => this.axiom(),
+    isRight: (text) => !rulesFault(this.axiom(), text),
+    scrubbed: (text) => this.scrubbed.emit(text),
+    committed: (text) => this.committed.emit(text),
+  });
 
   protected begin({ label, settings }: RulesPreset): void {
     const { id } = this.node();
     const document = Object.entries(settings).reduce((now, [name, value]) => setSetting(now, id, name, value), this.documents.settledDocument());
     this.documents.apply(`Begin with ${label}`, document);
-  }
-
-  protected insert(symbol: string): void {
-    this.view?.focus();
-    this.view?.dispatch(this.view.state.replaceSelection(symbol));
   }
 }

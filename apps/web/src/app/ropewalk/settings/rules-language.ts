@@ -1,7 +1,8 @@
 import { linter } from '@codemirror/lint';
-import { type Extension, RangeSetBuilder } from '@codemirror/state';
-import { Decoration, type DecorationSet, type EditorView, hoverTooltip, ViewPlugin, type ViewUpdate } from '@codemirror/view';
+import type { Extension } from '@codemirror/state';
+import { hoverTooltip } from '@codemirror/view';
 import { readRules, RulesError, rulesNames, turtleSymbols } from '@filaxis/core';
+import { colouredBy, type Coloured } from './code-box';
 
 /** What is wrong with rules beside an axiom; null: nothing. */
 export function rulesFault(axiom: string, text: string): RulesError | null {
@@ -24,35 +25,18 @@ const parts: readonly (readonly [pattern: RegExp, name: string])[] = [
   [/\S/y, 'fx-f-symbol'],
 ];
 
-function coloured(text: string): DecorationSet {
-  const builder = new RangeSetBuilder<Decoration>();
-  for (let at = 0; at < text.length;) {
-    let length = 0;
+function* coloured(text: string): Generator<Coloured> {
+  for (let at = 0; at < text.length; at++) {
     for (const [pattern, name] of parts) {
       pattern.lastIndex = at;
       const found = pattern.exec(text);
       if (!found) continue;
-      length = found[0].length;
-      builder.add(at, at + length, Decoration.mark({ class: name }));
+      yield { from: at, to: at + found[0].length, name };
+      at += found[0].length - 1;
       break;
     }
-    at += Math.max(1, length);
   }
-  return builder.finish();
 }
-
-const colours = ViewPlugin.fromClass(
-  class {
-    decorations: DecorationSet;
-    constructor(view: EditorView) {
-      this.decorations = coloured(view.state.doc.toString());
-    }
-    update(update: ViewUpdate): void {
-      if (update.docChanged) this.decorations = coloured(update.state.doc.toString());
-    }
-  },
-  { decorations: (plugin) => plugin.decorations },
-);
 
 /** What a symbol means: the turtle's word for it, or the line of its first rule. */
 function meaning(symbol: string, text: string): string | null {
@@ -66,7 +50,7 @@ function meaning(symbol: string, text: string): string | null {
 
 /** Colours, the meaning of symbols under the pointer, and the first fault underlined. */
 export const rulesLanguage = (axiom: () => string): Extension => [
-  colours,
+  colouredBy(coloured),
   hoverTooltip((view, at) => {
     const text = view.state.doc.toString();
     const words = meaning(text[at] ?? '', text);

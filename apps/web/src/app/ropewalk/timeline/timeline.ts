@@ -1,9 +1,9 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckbox } from '@angular/material/checkbox';
 import { MatIcon } from '@angular/material/icon';
 import { MatSliderModule } from '@angular/material/slider';
-import { frameRates } from '@filaxis/core';
+import { frameRates, mostFrames } from '@filaxis/core';
 import { ChoiceField } from '../../shared/choice-field';
 import { figure } from '../../shared/figures';
 import { NumberField } from '../../shared/number-field';
@@ -18,9 +18,25 @@ import { Player } from './player';
   styleUrl: './timeline.scss',
 })
 export class TimelinePanel {
+  /** The timeline is as it was given: its ends and its rate are not offered. */
+  readonly given = input(false);
   protected readonly player = inject(Player);
   protected readonly rates = frameRates.map((rate) => ({ value: String(rate), label: `${rate} a second` }));
   protected readonly seconds = computed(() => figure(this.player.frame() / this.player.line().rate, 4));
+
+  /** The frames that the document keeps, each with its field. */
+  protected readonly ends = computed(() => {
+    const { from, to } = this.player.line();
+    return [
+      { name: 'from', word: 'From', label: 'First frame', help: '', min: -mostFrames, max: to },
+      { name: 'to', word: 'to', label: 'Last frame', help: '', min: from, max: from + mostFrames - 1 },
+      { name: 'at', word: 'opens at', label: 'Frame it opens at', help: 'The frame that is seen when the document is opened, and by the command line when it is told no time', min: from, max: to }, // prettier-ignore
+    ] as const;
+  });
+
+  protected keep(name: 'from' | 'to' | 'at', frame: number): void {
+    this.player.change({ [name]: frame });
+  }
 
   /** Runs of frames that are ready, as shares of the whole. */
   protected readonly runs = computed(() => {

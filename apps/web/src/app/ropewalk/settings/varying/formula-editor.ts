@@ -1,23 +1,8 @@
 import { closeCompletion, completionStatus } from '@codemirror/autocomplete';
-import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
-import { forceLinting } from '@codemirror/lint';
 import { EditorState } from '@codemirror/state';
-import { EditorView, keymap } from '@codemirror/view';
-import {
-  afterNextRender,
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  DestroyRef,
-  effect,
-  inject,
-  input,
-  output,
-  signal,
-  untracked,
-  viewChild,
-  type ElementRef,
-} from '@angular/core';
+import { keymap } from '@codemirror/view';
+import { ChangeDetectionStrategy, Component, computed, input, output, viewChild, type ElementRef } from '@angular/core';
+import { CodeBox } from '../code-box';
 import { formulaFault, formulaLanguage } from './formula-language';
 import { liveNames } from './live-names';
 import { ValuePlot } from './value-plot';
@@ -39,7 +24,7 @@ import { figure } from '../../../shared/figures';
     @if (shownNames().length) {
       <p class="names" aria-label="Names the formula knows">
         @for (known of shownNames(); track known.name) {
-          <button type="button" class="mono" [title]="known.help" (click)="insert(known.name)">
+          <button type="button" class="mono" [title]="known.help" (click)="code.insert(known.name)">
             {{ known.name }}<span class="slate">{{ known.text }}</span>
           </button>
         }
@@ -99,9 +84,7 @@ export class FormulaEditor {
 
   private readonly box = viewChild.required<ElementRef<HTMLElement>>('box');
   protected readonly names = liveNames(this.node, this.setting);
-  /** The text as it stands in the box. */
-  protected readonly text = signal('');
-  protected readonly fault = computed(() => formulaFault(this.text(), this.known()));
+  protected readonly fault = computed(() => formulaFault(this.code.text(), this.known()));
   private readonly known = computed(() => {
     const answer = this.names();
     return answer?.complete ? answer.names : null;
@@ -113,75 +96,21 @@ export class FormulaEditor {
         each.range && each.range[0] !== each.range[1] ? `${figure(each.range[0], 2)}…${figure(each.range[1], 2)}` : each.range ? figure(each.range[0], 3) : '',
     })),
   );
-  private view: EditorView | null = null;
-  /** The text that was kept last: what is the same is no change. */
-  private kept = '';
-
-  constructor() {
-    const destroy = inject(DestroyRef);
-    afterNextRender(() => {
-      this.text.set(this.formula());
-      this.kept = this.formula();
-      this.view = new EditorView({ parent: this.box().nativeElement, state: this.start() });
-      destroy.onDestroy(() => this.view?.destroy());
-    });
-    // Undo and other tabs change the formula from outside.
-    effect(() => {
-      const formula = this.formula();
-      untracked(() => {
-        const view = this.view;
-        if (view && formula !== view.state.doc.toString() && !view.hasFocus) {
-          this.kept = formula;
-
-          view.dispatch({ changes: { from: 0, to: view.state.doc.length, insert: formula } });
-        }
-      });
-    });
-    effect(() => {
-      this.known();
-      if (this.view) forceLinting(this.view);
-    });
-  }
-
-  private start(): EditorState {
-    return EditorState.create({
-      doc: this.formula(),
-      extensions: [
-        keymap.of([
-          { key: 'Enter', run: (view) => completionStatus(view.state) !== 'active' && this.keep(view) },
-          { key: 'Escape', run: (view) => closeCompletion(view) || (view.contentDOM.blur(), true) },
-        ]),
-        history(),
-        keymap.of([...historyKeymap, ...defaultKeymap]),
-        formulaLanguage(() => this.known()),
-        EditorView.lineWrapping,
-        EditorState.transactionFilter.of((transaction) => (transaction.newDoc.lines > 1 ? [] : transaction)),
-        EditorView.contentAttributes.of({ 'aria-label': `${this.label()}, formula`, spellcheck: 'false' }),
-        EditorView.updateListener.of((update) => {
-          if (update.docChanged) this.typed(update.state.doc.toString(), update.view.hasFocus);
-          if (update.focusChanged && !update.view.hasFocus) this.keep(update.view);
-        }),
-      ],
-    });
-  }
-
-  /** What is right so far is shown at once; what is wrong waits until it is kept. */
-  private typed(text: string, byHand: boolean): void {
-    this.text.set(text);
-    if (byHand && !formulaFault(text, this.known())) this.scrubbed.emit(text);
-  }
-
-  private keep(view: EditorView): boolean {
-    const text = view.state.doc.toString();
-    if (text !== this.kept) this.committed.emit(text);
-    this.kept = text;
-    return true;
-  }
-
-  protected insert(name: string): void {
-    const view = this.view;
-    if (!view) return;
-    view.focus();
-    view.dispatch(view.state.replaceSelection(name));
-  }
+  protected readonly code = new CodeBox({
+    parent: this.box,
+    given: this.formula,
+    label: () => `${this.label()}, formula`,
+    extensions: (keep) => [
+      keymap.of([
+        { key: 'Enter', run: (view) => completionStatus(view.state) !== 'active' && keep(view) },
+        { key: 'Escape', run: (view) => closeCompletion(view) || (view.contentDOM.blur(), true) },
+      ]),
+      formulaLanguage(() => this.known()),
+      EditorState.transactionFilter.of((transaction) => (transaction.newDoc.lines > 1 ? [] : transaction)),
+    ],
+    beside: () => this.known(),
+    isRight: (text) => !formulaFault(text, this.known()),
+    scrubbed: (text) => this.scrubbed.emit(text),
+    committed: (text) => this.committed.emit(text),
+  });
 }

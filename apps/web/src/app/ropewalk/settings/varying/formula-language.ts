@@ -1,11 +1,10 @@
 import { autocompletion, type Completion, type CompletionContext } from '@codemirror/autocomplete';
 import { linter } from '@codemirror/lint';
-import { RangeSetBuilder, type Extension } from '@codemirror/state';
-import type { EditorView } from '@codemirror/view';
-import { Decoration, ViewPlugin, type DecorationSet, type ViewUpdate } from '@codemirror/view';
+import type { Extension } from '@codemirror/state';
 import { formulaConstants, formulaFunctions, FormulaError, namesIn, nearest, parseFormula, tokensOf, type Token } from '@filaxis/core';
 import type { KnownName } from '@filaxis/protocol';
 import { figure } from '../../../shared/figures';
+import { colouredBy, type Coloured } from '../code-box';
 
 /** What is wrong with a formula that could use these names; null: nothing. `names` null: not known yet, so only its form is looked at. */
 export function formulaFault(text: string, names: readonly KnownName[] | null): FormulaError | null {
@@ -29,29 +28,14 @@ const classOf = ({ kind, text }: Token): string => {
   return Object.hasOwn(formulaFunctions, text) ? 'fx-f-function' : 'fx-f-name';
 };
 
-function coloured(text: string): DecorationSet {
-  const builder = new RangeSetBuilder<Decoration>();
+function* coloured(text: string): Generator<Coloured> {
   try {
     for (const token of tokensOf(text))
-      if (token.kind !== 'end') builder.add(token.column - 1, token.column - 1 + token.text.length, Decoration.mark({ class: classOf(token) }));
+      if (token.kind !== 'end') yield { from: token.column - 1, to: token.column - 1 + token.text.length, name: classOf(token) };
   } catch {
-    // A character that means nothing: the message says so, and the text stays plain from there.
+    // A character that means nothing: the message says so, and the text stays plain.
   }
-  return builder.finish();
 }
-
-const colours = ViewPlugin.fromClass(
-  class {
-    decorations: DecorationSet;
-    constructor(view: EditorView) {
-      this.decorations = coloured(view.state.doc.toString());
-    }
-    update(update: ViewUpdate): void {
-      if (update.docChanged) this.decorations = coloured(update.state.doc.toString());
-    }
-  },
-  { decorations: (plugin) => plugin.decorations },
-);
 
 const rangeText = ({ range }: KnownName): string =>
   range ? (range[0] === range[1] ? figure(range[0], 3) : `${figure(range[0], 3)} … ${figure(range[1], 3)}`) : '';
@@ -79,7 +63,7 @@ function complete(context: CompletionContext, names: readonly KnownName[] | null
 
 /** Colours, completion with live ranges, and errors under the column they stand at. */
 export const formulaLanguage = (names: () => readonly KnownName[] | null): Extension => [
-  colours,
+  colouredBy(coloured),
   autocompletion({ override: [(context) => complete(context, names())], icons: false }),
   linter(
     (view) => {
