@@ -73,7 +73,7 @@ test('a curve is drawn by clicking in the 3D view, a point moved, a star swept a
   await ropewalk.tag('sweep').focus();
   await expect.poll(() => ropewalk.faceCount()).toBeGreaterThan(100);
 
-  await page.getByRole('radio', { name: 'Checker', exact: true }).click();
+  await ropewalk.look('Checker');
   await expect(page.getByText('texels a square')).toBeVisible();
 
   await ropewalk.add('output');

@@ -153,6 +153,11 @@ export class Ropewalk {
     await expect(this.page.getByRole('listbox')).toHaveCount(0);
   }
 
+  /** Has surfaces looked at in another way. */
+  async look(name: string): Promise<void> {
+    await this.choose(this.page.getByRole('combobox', { name: 'How surfaces look' }), new RegExp(`^${name}$`));
+  }
+
   /** Exports by the dialog and returns the bytes of the downloaded file. */
   async export(format: RegExp): Promise<Uint8Array> {
     await this.page.getByRole('button', { name: 'Export', exact: true }).click();

@@ -216,7 +216,7 @@ test('no serious fault of accessibility with a formula, Values, Checks, History,
   const ropewalk = await tube(page);
   const serious = async (): Promise<unknown[]> => (await new AxeBuilder({ page }).analyze()).violations.filter(({ impact }) => impact === 'serious' || impact === 'critical').map(({ id, nodes }) => [id, nodes[0].html]); // prettier-ignore
   await ropewalk.mode('radius', 'Formula');
-  await page.getByRole('radio', { name: 'Colour', exact: true }).click();
+  await ropewalk.look('Colour');
   for (const tab of [/Path strip/, /Values/, /Checks/, /History/]) {
     await page.getByRole('tab', { name: tab }).click();
     await page.waitForTimeout(700);

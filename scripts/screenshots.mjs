@@ -123,7 +123,7 @@ try {
   await shoot('formulas');
 
   await open('Pump house pipes');
-  await page.getByRole('radio', { name: 'Checker', exact: true }).click();
+  await look('Checker');
   await page.getByRole('button', { name: 'Wire', exact: true }).click();
   await page.getByRole('tab', { name: /Dials/ }).click();
   await page.locator('fx-tag[data-node=outlet]').focus();
@@ -168,7 +168,7 @@ try {
 
   await open('Clinker dinghy');
   await page.getByRole('tab', { name: /Dials/ }).click();
-  await page.getByRole('radio', { name: 'Checker', exact: true }).click();
+  await look('Checker');
   await page.getByRole('button', { name: 'Curves', exact: true }).click();
   await shoot('loft-with-checker');
 

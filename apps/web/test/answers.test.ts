@@ -23,7 +23,7 @@ async function ran(nodes: NodeList, dials: object[] = []): Promise<Newest> {
     }),
   });
   const plan = new Plan(document);
-  return { plan, time: 0, run: await new Evaluator().run(plan) };
+  return { plan, time: 0, shown: [nodes.at(-1)![0]], run: await new Evaluator().run(plan) };
 }
 
 const curves: NodeList = [

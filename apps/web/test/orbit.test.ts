@@ -1,12 +1,13 @@
-import { PerspectiveCamera, Vector3 } from 'three';
+import { Vector3 } from 'three';
 import { describe, expect, test } from 'vitest';
 import { requireDocument } from '@filaxis/core';
 import { Orbit } from '../src/app/ropewalk/view3d/orbit';
+import { angleOf, ViewCamera } from '../src/app/ropewalk/view3d/view-camera';
 import { boxOf, inputPlace, intoView, outputPlace, wireCurve, wireDistance, wirePoint } from '../src/app/ropewalk/graph/tag-geometry';
 
 /** A camera before a scene, and where it shows a place (−1…1). */
-function scene(): { orbit: Orbit; camera: PerspectiveCamera; shown: (place: Vector3) => Vector3 } {
-  const camera = new PerspectiveCamera(30, 1.5, 0.01, 1000);
+function scene(): { orbit: Orbit; camera: ViewCamera; shown: (place: Vector3) => Vector3 } {
+  const camera = Object.assign(new ViewCamera(), { aspect: 1.5 });
   camera.position.set(3, 2, 5);
   const orbit = new Orbit(camera, () => camera.updateMatrixWorld());
   orbit.frame(new Vector3(-1, 0, -1), new Vector3(2, 1, 1), new Vector3(0.4, 0.3, 1));
@@ -14,6 +15,54 @@ function scene(): { orbit: Orbit; camera: PerspectiveCamera; shown: (place: Vect
 }
 
 describe('the camera', () => {
+  test('focal lengths have the angles of a frame 24 mm high', () => {
+    // 2 atan(12 / f): 26.99° for 50 mm, 53.13° for 24 mm.
+    expect(angleOf(50)).toBeCloseTo(26.99, 2);
+    expect(angleOf(24)).toBeCloseTo(53.13, 2);
+  });
+
+  test('another lens, and parallel sight, show what is looked at in the same size', () => {
+    const { orbit, camera, shown } = scene();
+    const beside = orbit.target.clone().add(new Vector3(0.3, 0, 0).applyQuaternion(camera.quaternion));
+    const before = shown(beside);
+    orbit.zoomLens(90);
+    camera.updateMatrixWorld();
+    expect(shown(beside).x).toBeCloseTo(before.x, 6);
+    orbit.setParallel(true);
+    camera.updateMatrixWorld();
+    expect(shown(beside).x).toBeCloseTo(before.x, 6);
+    // Along parallel lines nearer is not larger.
+    const nearer = beside.clone().add(camera.position.clone().sub(orbit.target).multiplyScalar(0.5));
+    expect(shown(nearer).x).toBeCloseTo(before.x, 6);
+  });
+
+  test('a camera is put where it was with its lens', () => {
+    const { orbit, camera } = scene();
+    orbit.zoomLens(28);
+    orbit.setParallel(true);
+    const kept = JSON.parse(JSON.stringify(orbit.state)) as typeof orbit.state;
+    orbit.setParallel(false);
+    orbit.zoomLens(70);
+    orbit.state = kept;
+    expect(orbit.state).toEqual(kept);
+    expect(camera.fov).toBeCloseTo(angleOf(28), 10);
+    // What was kept before lenses could be chosen has the usual one.
+    orbit.state = { position: [0, 0, 5], target: [0, 0, 0] };
+    expect([camera.focal, camera.parallel]).toEqual([45, false]);
+  });
+
+  test('parallel sight zooms to the pointer', () => {
+    const { orbit, camera, shown } = scene();
+    orbit.setParallel(true);
+    camera.updateMatrixWorld();
+    const place = new Vector3(1.2, 0.4, 0.6);
+    const before = shown(place);
+    orbit.zoom(0.5, place);
+    camera.updateMatrixWorld();
+    expect(shown(place).x).toBeCloseTo(before.x, 6);
+    expect(shown(place).y).toBeCloseTo(before.y, 6);
+  });
+
   test('turning about a place keeps it where it is on the screen', () => {
     const { orbit, shown } = scene();
     const place = new Vector3(1.2, 0.4, 0.6);

@@ -1,13 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { PerspectiveCamera, Vector3 } from 'three';
+import { Vector3 } from 'three';
 import type { CurvesPicture } from '@filaxis/protocol';
 import { Sight } from '../src/app/ropewalk/view3d/sight';
+import { ViewCamera } from '../src/app/ropewalk/view3d/view-camera';
 
-function looking(from: readonly number[], to: readonly number[] = [0, 0, 0]): { camera: PerspectiveCamera; sight: Sight } {
-  const camera = new PerspectiveCamera(30, 1.6, 0.01, 1000);
+function looking(from: readonly number[], to: readonly number[] = [0, 0, 0], parallel = false): { camera: ViewCamera; sight: Sight } {
+  const camera = Object.assign(new ViewCamera(), { aspect: 1.6 });
   camera.position.fromArray(from as number[]);
   camera.lookAt(new Vector3().fromArray(to as number[]));
+  camera.reach(Math.hypot(...from.map((value, k) => value - to[k])));
+  camera.parallel = parallel;
   camera.updateMatrixWorld();
   return { camera, sight: new Sight(camera) };
 }
@@ -19,6 +22,19 @@ const curves = (points: readonly (readonly number[])[], pointCurve: readonly num
   ({ points: Float32Array.from(points.flat()), pointCurve: Uint32Array.from(pointCurve) }) as CurvesPicture;
 
 describe('what lies under a point of the view', () => {
+  test('a place in view lies on its own line of sight, in perspective and along parallel lines', () =>
+    fc.assert(
+      fc.property(eyes, inView, fc.boolean(), fc.double({ min: -0.5, max: 0.9, noNaN: true }), (eye, { x, y }, parallel, deep) => {
+        const { camera, sight } = looking(eye, [0, 0, 0], parallel);
+        const size = Math.hypot(...eye);
+        const place = new Vector3(x, y, 0.2).unproject(camera).sub(camera.position).setLength(size * (1 - deep)).add(camera.position); // prettier-ignore
+        const seen = sight.projected(place.toArray())!;
+        const { ray } = sight.ray(seen.x, seen.y);
+        expect(ray.distanceToPoint(place)).toBeLessThan(size * 1e-6);
+        if (!parallel) expect(ray.origin.distanceTo(camera.position)).toBe(0);
+      }),
+    ));
+
   test('a place found on a plane lies in it, and is seen where it was looked for', () =>
     fc.assert(
       fc.property(eyes, inView, (eye, { x, y }) => {

@@ -20,6 +20,41 @@ export interface Questions {
   onBody: { readonly node: string; readonly rays: readonly { readonly from: readonly number[]; readonly along: readonly number[] }[] };
   /** Where the points of a node's strokes lie on its body as that is now. */
   strokePoints: { readonly node: string };
+  /** Edges of the surfaces that are shown: borders of panels, with `sharp` those where faces meet at more than 30° too. */
+  edges: { readonly sharp: boolean };
+  /** What of a node's result is to be seen in the picture, to be outlined. */
+  outline: { readonly node: string };
+  /** Which node made what is seen at a place. */
+  maker: Seen;
+}
+
+/** Something in the picture, told by its numbers there: a triangle by its corners (9 numbers), of a copy with its matrix (16); a point of curves by its place. */
+export interface Seen {
+  readonly corners: readonly number[] | null;
+  readonly copy: readonly number[] | null;
+  readonly point: readonly number[] | null;
+}
+
+/** What made something in the picture. */
+export interface Maker {
+  readonly node: string;
+  /** What it went through behind that node on its way into the picture, the first behind it first. */
+  readonly through: readonly string[];
+  /** The element of the node's result: of which geometry, counted by what, and which. */
+  readonly kind: 'mesh' | 'copies' | 'curves' | 'points';
+  readonly per: PerElement;
+  readonly element: number;
+  /** Its part or curve, where it has one. */
+  readonly part: number | null;
+}
+
+/** What is outlined: triangles, how often they are placed (16 numbers each; null: once, where they are), and lines (6 numbers a piece). */
+export interface OutlinePicture {
+  readonly positions: Float32Array;
+  readonly indices: Uint32Array;
+  readonly matrices: Float32Array | null;
+  readonly lines: Float32Array;
+  readonly bounds: { readonly min: readonly number[]; readonly max: readonly number[] } | null;
 }
 
 export interface Answers {
@@ -34,6 +69,12 @@ export interface Answers {
   onBody: { readonly triangles: number; readonly hits: readonly (BodyHit | null)[] };
   /** For each stroke its points, in metres. */
   strokePoints: readonly (readonly (readonly number[])[])[];
+  /** 6 numbers an edge. */
+  edges: Float32Array;
+  /** Null: nothing of it is in the picture. */
+  outline: OutlinePicture | null;
+  /** Null: nothing that is shown has it. */
+  maker: Maker | null;
 }
 
 /** A place on a body: in metres, and as a triangle with the shares of its second and third corner. */

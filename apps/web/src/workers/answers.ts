@@ -2,6 +2,7 @@ import type { Answers, Questions, Topic } from '@filaxis/protocol';
 import { namesFor } from './names';
 import type { Newest } from './newest';
 import { onBody, strokePoints } from './onBody';
+import { edgesShown, makerOf, outlineOf } from './seen';
 import { columnFigures, locate, tableText, tableWindow } from './table';
 import { writableOf } from './writable';
 
@@ -17,6 +18,9 @@ const answers: { readonly [T in QuickTopic]: (newest: Newest, question: Question
   writable: writableOf,
   onBody,
   strokePoints,
+  edges: edgesShown,
+  outline: outlineOf,
+  maker: makerOf,
 };
 
 /** Answers a question. @throws Error with a message for the artist. */

@@ -124,7 +124,7 @@ async function run(message: Extract<ToWorker, { kind: 'run' }>): Promise<void> {
     : null;
   tell({ kind: 'result', run: message.run, ms: result.ms, nodes, picture: parcel, problems: problemsOf(current, result) }, parcel ? buffersOf(parcel) : []);
   // Questions are answered from this run alone from now on, and the next picture compared with this one.
-  last = { plan: current, run: result, time: message.time };
+  last = { plan: current, run: result, shown: shown.ids, time: message.time };
   evaluator.reclaim(result, sent && heldBy(sent));
   tell({ kind: 'strip', run: message.run, strip: unroll(current, result, sources, message.show) });
 }
@@ -147,7 +147,7 @@ function valueText(value: Value): string[] {
  * What the 3D view shows: the peeked node, else all outputs, else the last nodes of the graph, but for those that wait for a first wire. Choosing a node changes
  * nothing of that, its curves are drawn over it; but a body that one draws on has to be seen.
  */
-function shownSets(current: Plan, result: RunResult, { peek, chosen }: Shown): { sets: GeometrySet[]; keys: number[] } {
+function shownSets(current: Plan, result: RunResult, { peek, chosen }: Shown): { ids: string[]; sets: GeometrySet[]; keys: number[] } {
   const { document } = current;
   const outputs = outputsOf(document).map(({ id }) => id);
   const wired = outputs.filter((id) => document.wires.some(({ to }) => to[0] === id));
@@ -156,7 +156,7 @@ function shownSets(current: Plan, result: RunResult, { peek, chosen }: Shown): {
   const ends = document.nodes.map(({ id }) => id).filter((id) => !wiresFrom.get(id)?.length && !waits(id));
   const drawnOn = chosen && definitions.get(chosen)?.role === 'drawing' ? (wiresTo.get(chosen) ?? []).map(({ from }) => from[0]) : [];
   const ids = [...new Set([...(peek ? [peek] : wired.length ? wired : ends), ...drawnOn])];
-  return { sets: ids.map((id) => resultOf(result.nodes.get(id))), keys: ids.map((id) => result.nodes.get(id)?.key ?? 0) };
+  return { ids, sets: ids.map((id) => resultOf(result.nodes.get(id))), keys: ids.map((id) => result.nodes.get(id)?.key ?? 0) };
 }
 
 const budgetOf = ({ document }: Plan): number => outputsOf(document).reduce((sum, { settings }) => sum + Number(settings?.['budget'] ?? 0), 0);

@@ -4,6 +4,8 @@ import type { Plan, RunResult } from '@filaxis/core';
 export interface Newest {
   readonly plan: Plan;
   readonly run: RunResult;
+  /** Nodes whose results are in the picture. */
+  readonly shown: readonly string[];
   /** Seconds of the timeline. */
   readonly time: number;
 }

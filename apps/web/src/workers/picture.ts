@@ -25,6 +25,7 @@ import {
 } from '@filaxis/core';
 import type { CurvesPicture, GhostPicture, PictureParcel } from '@filaxis/protocol';
 import { apart, colourNames, meshValues, rangeOfValues, spreadOverCorners, valuesOf } from './colour';
+import { eachPiece, linesOf } from './curveLines';
 import { buffersHeldBy, meshParcel, type SentMesh } from './meshParcel';
 
 /** What a picture is made of. */
@@ -52,24 +53,17 @@ function curvesPicture(curves: Curves, colour: string | null): CurvesPicture {
   const lines = paced(curves);
   const values = colour === null ? null : valuesOf(lines, 'point', colour);
   const lineValues: number[] = [];
-  const pieces: number[] = [];
   const curveOf: number[] = [];
   const points = lines.positions.length / 3;
   const pointCurve = new Uint32Array(points);
-  for (let c = 0; c < curveCount(lines); c++) {
-    const from = lines.starts[c];
-    const to = lines.starts[c + 1];
-    pointCurve.fill(c, from, to);
-    for (let i = from; i < (lines.closed[c] ? to : to - 1); i++) {
-      const next = i + 1 < to ? i + 1 : from;
-      for (const p of [i, next]) for (let k = 0; k < 3; k++) pieces.push(lines.positions[p * 3 + k]);
-      if (values) lineValues.push(values[i], values[next]);
-      curveOf.push(c);
-    }
-  }
+  for (let c = 0; c < curveCount(lines); c++) pointCurve.fill(c, lines.starts[c], lines.starts[c + 1]);
+  eachPiece(lines, (from, to, curve) => {
+    if (values) lineValues.push(values[from], values[to]);
+    curveOf.push(curve);
+  });
   const normal = lines.attributes.get('normal');
   return {
-    lines: Float32Array.from(pieces),
+    lines: linesOf(lines),
     curveOf: Uint32Array.from(curveOf),
     points: lines.positions.slice(),
     tangents: normal || (points && hasExactTangent(lines, 0)) ? tangentsOf(lines).slice() : new Float32Array(0),
@@ -166,7 +160,7 @@ function ghostPicture(set: GeometrySet): GhostPicture {
   const whole = set.copies && expandedSize(set.copies).faces > 200_000 ? set : withoutCopies(set);
   const { mesh, curves } = whole;
   const indices = mesh ? triangulate(mesh).indices.slice() : new Uint32Array(0);
-  return { positions: mesh ? mesh.positions.slice() : new Float32Array(0), indices, lines: curves ? curvesPicture(curves, null).lines : new Float32Array(0) };
+  return { positions: mesh ? mesh.positions.slice() : new Float32Array(0), indices, lines: curves ? linesOf(paced(curves)) : new Float32Array(0) };
 }
 
 /** Buffers of results that the next picture is compared with. */

@@ -1,6 +1,6 @@
 import { MatButtonToggleHarness } from '@angular/material/button-toggle/testing';
 import { MatMenuHarness } from '@angular/material/menu/testing';
-import { PerspectiveCamera } from 'three';
+import { ViewCamera } from '../../src/app/ropewalk/view3d/view-camera';
 import { describe, expect, test } from 'vitest';
 import type { DrawnCurves } from '../../src/app/ropewalk/document/drawn';
 import { CurveEditor } from '../../src/app/ropewalk/view3d/curve-editor';
@@ -9,9 +9,10 @@ import { graph, mounted, point, press, typeInto, type Mounted } from './mounted'
 
 /** An eye above the ground, that looks at the origin over a pane of 800 × 600. */
 function stage(): { sight: Sight; gridStep: number } {
-  const camera = new PerspectiveCamera(40, 800 / 600, 0.1, 100);
+  const camera = Object.assign(new ViewCamera(), { aspect: 800 / 600, focal: 12 / Math.tan(Math.PI / 9) });
   camera.position.set(0, 6, 6);
   camera.lookAt(0, 0, 0);
+  camera.reach(5);
   camera.updateMatrixWorld();
   return { sight: new Sight(camera), gridStep: 1 };
 }

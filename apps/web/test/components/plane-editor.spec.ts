@@ -1,7 +1,8 @@
 import type { DrawnPlane } from '@filaxis/core';
 import type { Questions } from '@filaxis/protocol';
 import { of } from 'rxjs';
-import { PerspectiveCamera, Vector3 } from 'three';
+import { Vector3 } from 'three';
+import { ViewCamera } from '../../src/app/ropewalk/view3d/view-camera';
 import { describe, expect, test } from 'vitest';
 import { PlaneEditor } from '../../src/app/ropewalk/view3d/plane-editor';
 import { Sight } from '../../src/app/ropewalk/view3d/sight';
@@ -9,8 +10,9 @@ import { graph, mounted, point, press, type Mounted } from './mounted';
 
 /** An eye 5 m before the origin, in a pane of 800 × 600; what is shown is 2 m across. */
 function stage(): { sight: Sight; extent: number; middle: Vector3 } {
-  const camera = new PerspectiveCamera(40, 800 / 600, 0.1, 100);
+  const camera = Object.assign(new ViewCamera(), { aspect: 800 / 600, focal: 12 / Math.tan(Math.PI / 9) });
   camera.position.set(0, 0, 5);
+  camera.reach(5);
   camera.updateMatrixWorld();
   return { sight: new Sight(camera), extent: 2, middle: new Vector3() };
 }

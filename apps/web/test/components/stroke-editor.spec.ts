@@ -1,7 +1,8 @@
 import { asStroke, type GivenStroke, type Stroke } from '@filaxis/core';
 import type { Answers, Questions } from '@filaxis/protocol';
 import { of, throwError } from 'rxjs';
-import { PerspectiveCamera, Ray, Sphere, Vector3 } from 'three';
+import { Ray, Sphere, Vector3 } from 'three';
+import { ViewCamera } from '../../src/app/ropewalk/view3d/view-camera';
 import { describe, expect, test } from 'vitest';
 import { Sight } from '../../src/app/ropewalk/view3d/sight';
 import { StrokeEditor } from '../../src/app/ropewalk/view3d/stroke-editor';
@@ -9,8 +10,9 @@ import { graph, mounted, point, press, type Mounted } from './mounted';
 
 /** An eye before a ball of 1 m at the origin, in a pane of 800 × 600. */
 function stage(): { sight: Sight; gridStep: number } {
-  const camera = new PerspectiveCamera(40, 800 / 600, 0.1, 100);
+  const camera = Object.assign(new ViewCamera(), { aspect: 800 / 600, focal: 12 / Math.tan(Math.PI / 9) });
   camera.position.set(0, 0, 5);
+  camera.reach(5);
   camera.updateMatrixWorld();
   return { sight: new Sight(camera), gridStep: 1 };
 }

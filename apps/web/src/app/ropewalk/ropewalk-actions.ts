@@ -11,6 +11,7 @@ import { valueText } from './settings/value-text';
 import { findActions, type ActionSearch } from './palette';
 import type { Player } from './timeline/player';
 import type { SideTab } from './side-pane';
+import { looks, type Look } from './view3d/looks';
 import type { View3d } from './view3d/view3d';
 
 /** What the editing screen can be asked to do. */
@@ -113,15 +114,30 @@ export function ropewalkActions(screen: RopewalkScreen): Action[] {
     { name: 'Show the timeline', off: !screen.player.timed(), run: () => screen.showTab('timeline') },
     { name: 'Next curve in the Path strip', shortcut: '.', run: () => screen.stepCurve(1) },
     { name: 'Previous curve in the Path strip', shortcut: ',', run: () => screen.stepCurve(-1) },
-    { name: 'Show an attribute as colour', shortcut: 'C', run: () => screen.view()?.showColour() },
-    { name: 'Look along x', shortcut: 'X', run: () => screen.view()?.look('x') },
-    { name: 'Look along y', shortcut: 'Y', run: () => screen.view()?.look('y') },
-    { name: 'Look along z', shortcut: 'Z', run: () => screen.view()?.look('z') },
+    ...viewActions(screen),
     { name: 'Export', shortcut: 'Ctrl E', anywhere: true, run: () => screen.export() },
     { name: 'Hand out: dials and result by a link', run: () => void screen.share() },
     { name: 'Save now', shortcut: 'Ctrl S', anywhere: true, run: () => void documents.save() },
     { name: 'Light or dark', run: () => screen.toggleTheme() },
     { name: 'Back to the Library', run: () => screen.toLibrary() },
+  ];
+}
+
+/** What can be done in the 3D view. */
+function viewActions(screen: RopewalkScreen): Action[] {
+  const { view, documents } = screen;
+  return [
+    ...(Object.keys(looks) as Look[]).map((look): Action => {
+      const { label, key, help } = looks[look];
+      return { name: `Look at surfaces: ${label.toLowerCase()}`, detail: help, shortcut: key, run: () => view()?.look(look) };
+    }),
+    { name: 'Show what the chosen node made', shortcut: 'G', off: !documents.chosen(), run: () => void view()?.frameChosen() },
+    { name: 'Perspective or parallel', shortcut: 'Q', run: () => view()?.toggleParallel() },
+    { name: 'Cut the view open', shortcut: 'W', run: () => view()?.toggleCut() },
+    { name: 'Next lighting', detail: 'L; hold L and drag in the 3D view to turn the light', run: () => view()?.nextLighting() },
+    { name: 'Look along x', shortcut: 'X', run: () => view()?.lookAlong('x') },
+    { name: 'Look along y', shortcut: 'Y', run: () => view()?.lookAlong('y') },
+    { name: 'Look along z', shortcut: 'Z', run: () => view()?.lookAlong('z') },
   ];
 }
 

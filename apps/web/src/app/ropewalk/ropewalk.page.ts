@@ -30,6 +30,7 @@ import { plainStrip, ResultsPane, type ResultsTab, type StripView } from './resu
 import { ChecksService } from './checks/checks.service';
 import { keepView, readView } from './view-state';
 import type { CameraState } from './view3d/orbit';
+import type { Picked } from './view3d/selecting';
 import type { CurvePlace } from './view3d/sight';
 import { View3d } from './view3d/view3d';
 import { MatButtonModule } from '@angular/material/button';
@@ -197,6 +198,15 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
 
   protected pickCurve(curve: number): void {
     this.strip.update((view) => ({ ...view, curve }));
+  }
+
+  /** What was clicked in the 3D view: its node is chosen, or the element shown among the values. */
+  protected pickIn3d({ maker, what, place }: Picked): void {
+    if (this.documents.chosenId() !== maker.node) this.documents.select(maker.node);
+    this.graph()?.reveal(maker.node);
+    if (what === 'node') return;
+    this.showTab('values');
+    this.clicked.set([...place]);
   }
 
   stepCurve(by: number): void {

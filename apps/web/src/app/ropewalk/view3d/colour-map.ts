@@ -81,6 +81,21 @@ export function coloursOf(values: Float32Array, low: number, high: number, map: 
   return colours;
 }
 
+/** A colour for each whole number, linear, 3 numbers each: neighbours are far apart round the circle of hues, at two depths of one lightness. */
+export function partColours(values: ArrayLike<number>): Float32Array {
+  const colours = new Float32Array(values.length * 3);
+  for (let i = 0; i < values.length; i++) {
+    const which = values[i];
+    const turn = which * goldenTurn;
+    const chroma = which % 2 ? 0.075 : 0.12;
+    colours.set(Number.isFinite(which) ? linearOf([0.72, chroma * Math.cos(turn), chroma * Math.sin(turn)]) : unknownColour, i * 3);
+  }
+  return colours;
+}
+
+/** The angle that parts a circle so that whole multiples of it never come close, radians. */
+const goldenTurn = Math.PI * (3 - Math.sqrt(5));
+
 /** The map as a CSS gradient from left to right. */
 export function gradientOf(map: ColourMap): string {
   const table = colourTable(map);

@@ -1,9 +1,14 @@
-import { MathUtils, Quaternion, Spherical, Vector3, type PerspectiveCamera } from 'three';
+import { MathUtils, Quaternion, Spherical, Vector3 } from 'three';
+import { angleOf, usualFocal, type ViewCamera } from './view-camera';
 
 /** What can be kept of a camera. */
 export interface CameraState {
   readonly position: readonly number[];
   readonly target: readonly number[];
+  /** Focal length, mm; left out: the usual one. */
+  readonly focal?: number;
+  /** Lines of sight are parallel. */
+  readonly parallel?: boolean;
 }
 
 const up = new Vector3(0, 1, 0);
@@ -21,15 +26,17 @@ export class Orbit {
   private readonly pivot = new Vector3();
 
   constructor(
-    private readonly camera: PerspectiveCamera,
+    private readonly camera: ViewCamera,
     private readonly changed: () => void,
   ) {}
 
   get state(): CameraState {
-    return { position: this.camera.position.toArray(), target: this.target.toArray() };
+    const { focal, parallel } = this.camera;
+    return { position: this.camera.position.toArray(), target: this.target.toArray(), focal, parallel };
   }
 
-  set state({ position, target }: CameraState) {
+  set state({ position, target, focal = usualFocal, parallel = false }: CameraState) {
+    Object.assign(this.camera, { focal, parallel });
     this.camera.position.fromArray(position);
     this.target.fromArray(target);
     this.look();
@@ -94,12 +101,27 @@ export class Orbit {
     this.look();
   }
 
+  /** Takes another focal length, mm, and goes as near or far as shows what is looked at in the same size. */
+  zoomLens(focal: number): void {
+    const { position } = this.camera;
+    const half = (mm: number): number => Math.tan(MathUtils.degToRad(angleOf(mm) / 2));
+    position
+      .sub(this.target)
+      .multiplyScalar(half(this.camera.focal) / half(focal))
+      .add(this.target);
+    this.camera.focal = focal;
+    this.look();
+  }
+
+  /** Sees along parallel lines, or in perspective. */
+  setParallel(parallel: boolean): void {
+    this.camera.parallel = parallel;
+    this.look();
+  }
+
   private look(): void {
     this.camera.lookAt(this.target);
-    const distance = this.camera.position.distanceTo(this.target);
-    this.camera.near = Math.max(1e-4, distance / 500);
-    this.camera.far = distance * 60 + 100;
-    this.camera.updateProjectionMatrix();
+    this.camera.reach(this.camera.position.distanceTo(this.target));
     this.changed();
   }
 }

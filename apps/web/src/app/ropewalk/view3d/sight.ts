@@ -1,5 +1,6 @@
-import { Plane, Raycaster, Vector2, Vector3, type PerspectiveCamera } from 'three';
+import { Plane, Raycaster, Vector3 } from 'three';
 import type { CurvesPicture } from '@filaxis/protocol';
+import type { ViewCamera } from './view-camera';
 
 /** A place on a curve: which curve, which of its points. */
 export interface CurvePlace {
@@ -14,13 +15,15 @@ export interface CurvePoint extends CurvePlace {
 
 /** What lies under a point of the view (−1…1 both ways), and where in the view a place lies. */
 export class Sight {
-  constructor(private readonly camera: PerspectiveCamera) {}
+  constructor(private readonly camera: ViewCamera) {}
 
   /** The line of sight through a point of the view. */
   ray(x: number, y: number): Raycaster {
-    const raycaster = new Raycaster();
-    raycaster.setFromCamera(new Vector2(x, y), this.camera);
-    return raycaster;
+    const { camera } = this;
+    const from = new Vector3(x, y, -1).unproject(camera);
+    const along = new Vector3(x, y, 1).unproject(camera).sub(from).normalize();
+    // In perspective all lines begin in the eye; parallel ones begin before everything.
+    return new Raycaster(camera.parallel ? from : camera.position.clone(), along);
   }
 
   /** The place under a point of the view that is as deep in it as another place. */

@@ -6,8 +6,6 @@ import {
   CylinderGeometry,
   DoubleSide,
   InstancedMesh,
-  LineBasicMaterial,
-  LineSegments,
   Matrix4,
   Mesh,
   MeshBasicMaterial,
@@ -17,7 +15,8 @@ import {
   type Object3D,
 } from 'three';
 import { mergeGeometries } from 'three/examples/jsm/utils/BufferGeometryUtils.js';
-import type { CurvesPicture, GhostPicture, Picture } from '@filaxis/protocol';
+import type { CurvesPicture, GhostPicture } from '@filaxis/protocol';
+import { wideLines } from './lines';
 
 /** Colours that the stage is drawn in, as CSS has them. */
 export interface StageInks {
@@ -28,36 +27,40 @@ export interface StageInks {
   readonly side: string;
   readonly normal: string;
   readonly tangent: string;
-  /** Backs that are not seen in files. */
+  /** Backs of faces. */
   readonly back: string;
+  /** Edges and outlines, and the paper that they are drawn on. */
+  readonly pen: string;
+  readonly paper: string;
+  /** What is chosen, and what the pointer is over. */
+  readonly chosen: string;
+  readonly hovered: string;
+  /** Laid over what is below ground. */
+  readonly ground: string;
+  /** The rods along the axes of the floor. */
+  readonly rod: string;
 }
 
-/** What the stage is furnished with, made from pictures: curves, ghosts, frames, the floor. */
+/** What the stage is furnished with, made from pictures: curves, ghosts, frames. */
 
 /** Most points whose frames are drawn; beyond, every n-th is taken. */
 const mostFrames = 4000;
 
 /** Curves and their points, seen through everything; with `colours` (a colour an end of the lines) in those. */
-export function curveObjects(picture: CurvesPicture, colours: Float32Array | null, ink: string): Object3D[] {
-  const lines = new BufferGeometry();
-  lines.setAttribute('position', new BufferAttribute(picture.lines, 3));
-  if (colours) lines.setAttribute('color', new BufferAttribute(colours, 3));
-  const drawn = new LineSegments(
-    lines,
-    new LineBasicMaterial({ color: colours ? '#ffffff' : ink, vertexColors: colours !== null, depthTest: false, transparent: true, opacity: 0.9 }),
-  );
+export function curveObjects(picture: CurvesPicture, colours: Float32Array | null, ink: string, width: number): Object3D[] {
+  const drawn = wideLines(picture.lines, { ink, width, opacity: 0.9, through: true, colours });
   drawn.name = 'curves';
   drawn.renderOrder = 2;
   const points = new BufferGeometry();
   points.setAttribute('position', new BufferAttribute(picture.points, 3));
-  const dots = new Points(points, new PointsMaterial({ color: ink, size: 3.5, sizeAttenuation: false, depthTest: false, transparent: true }));
+  const dots = new Points(points, new PointsMaterial({ color: ink, size: width + 2.5, sizeAttenuation: false, depthTest: false, transparent: true }));
   dots.name = 'points';
   dots.renderOrder = 2;
   return [drawn, dots];
 }
 
 /** Another result, faint and flat, that hides nothing. */
-export function ghostObjects({ positions, indices, lines }: GhostPicture, ink: string): Object3D[] {
+export function ghostObjects({ positions, indices, lines }: GhostPicture, ink: string, width: number): Object3D[] {
   const objects: Object3D[] = [];
   if (indices.length) {
     const surface = new BufferGeometry();
@@ -70,9 +73,7 @@ export function ghostObjects({ positions, indices, lines }: GhostPicture, ink: s
     objects.push(ghost);
   }
   if (!lines.length) return objects;
-  const pieces = new BufferGeometry();
-  pieces.setAttribute('position', new BufferAttribute(lines, 3));
-  const drawn = new LineSegments(pieces, new LineBasicMaterial({ color: ink, transparent: true, opacity: 0.35, depthTest: false }));
+  const drawn = wideLines(lines, { ink, width, opacity: 0.35, through: true });
   drawn.name = 'ghost';
   return [...objects, drawn];
 }
@@ -110,24 +111,6 @@ export function frameArrows({ points, tangents, normals }: CurvesPicture, size: 
   arrows.name = 'frames';
   arrows.renderOrder = 3;
   return arrows;
-}
-
-/** Lines on the floor, a step a metre (or a power of ten that suits the scene), a stronger one every ten. */
-export function floorLines(step: number, bounds: Picture['bounds'], inks: StageInks): Object3D[] {
-  const half = 20;
-  const middle = bounds ? [0, 2].map((k) => Math.round((bounds.min[k] + bounds.max[k]) / 2 / step / 10) * 10 * step) : [0, 0];
-  const lines = (main: boolean): LineSegments => {
-    const places: number[] = [];
-    for (let i = -half; i <= half; i++) {
-      if ((i % 10 === 0) !== main) continue;
-      places.push(middle[0] + i * step, 0, middle[1] - half * step, middle[0] + i * step, 0, middle[1] + half * step);
-      places.push(middle[0] - half * step, 0, middle[1] + i * step, middle[0] + half * step, 0, middle[1] + i * step);
-    }
-    const geometry = new BufferGeometry();
-    geometry.setAttribute('position', new BufferAttribute(Float32Array.from(places), 3));
-    return new LineSegments(geometry, new LineBasicMaterial({ color: main ? inks.gridMain : inks.grid, transparent: true, opacity: 0.75 }));
-  };
-  return [lines(false), lines(true)];
 }
 
 /** Every how many points lie at least `gap` apart, on the whole. */

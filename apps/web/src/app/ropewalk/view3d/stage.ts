@@ -1,19 +1,8 @@
 import {
-  AmbientLight,
   BufferAttribute,
   BufferGeometry,
-  DirectionalLight,
-  DoubleSide,
-  Group,
-  HemisphereLight,
-  InstancedBufferAttribute,
-  InstancedMesh,
-  LineBasicMaterial,
-  LineSegments,
   Mesh,
   MeshBasicMaterial,
-  MeshStandardMaterial,
-  PerspectiveCamera,
   Points,
   PointsMaterial,
   Scene,
@@ -22,63 +11,87 @@ import {
   WebGLRenderer,
   type Object3D,
 } from 'three';
-import { plainMaterial, type Material } from '@filaxis/core';
-import type { MeshPicture, Picture } from '@filaxis/protocol';
-import { hatchBacks } from './backs';
-import { checkerTexture } from './checker';
-import { coloursOf, type ColourMap } from './colour-map';
+import type { OutlinePicture, Picture } from '@filaxis/protocol';
+import { drawnBySoftware, smoothEdges } from '../../shared/graphics';
+import { Content, discard, type ContentOptions } from './content';
+import { Floor, type FloorInks } from './floor';
+import { Light } from './light';
+import type { LightingName } from './lighting';
 import { Orbit } from './orbit';
+import { Outlines, type Outlined } from './outlines';
+import { Pace, stillAfter } from './pace';
+import { Picking, type SurfaceHit } from './picking';
 import { Sight, type CurvePoint } from './sight';
-import { curveObjects, floorLines, frameArrows, ghostObjects, type StageInks } from './stage-objects';
-import { Surfaces } from './surfaces';
-import { smoothEdges } from '../../shared/graphics';
+import type { StageInks } from './stage-objects';
+import { keepDyes } from './tone';
+import { ViewCamera } from './view-camera';
 
-export interface StageOptions {
-  readonly surface: 'shaded' | 'checker' | 'colour';
-  /** What is shown as colour, and how. */
-  readonly colour: string;
-  readonly map: ColourMap;
-  /** Ends of the colours; null: the least and the greatest value there are. */
-  readonly range: readonly [number, number] | null;
-  readonly wire: boolean;
-  readonly frames: boolean;
-  readonly curves: boolean;
-  /** Length of the arrows, metres; 0: by the size of the scene. */
-  readonly arrowLength: number;
-  /** Every how many points frames are drawn; 0: as many as do not crowd each other. */
-  readonly every: number;
+export interface StageOptions extends ContentOptions {
+  readonly lighting: LightingName;
+  /** How far the light is turned about the vertical, degrees. */
+  readonly turned: number;
+  readonly shadows: boolean;
+  readonly floor: boolean;
 }
 
-/** Frees what an object was drawn with; surfaces are kept elsewhere. */
-function discard(object: Object3D): void {
-  const { geometry, material, name } = object as Mesh;
-  if (name !== 'mesh' && name !== 'wire') geometry.dispose();
-  for (const each of Array.isArray(material) ? material : [material]) each.dispose();
-  if (object instanceof InstancedMesh) object.dispose();
-}
+/** What is shown at first. */
+export const plainOptions: StageOptions = {
+  surface: 'shaded',
+  colour: '',
+  map: 'dye',
+  range: null,
+  wire: false,
+  frames: false,
+  curves: false,
+  arrowLength: 0,
+  every: 0,
+  backs: 'marked',
+  pins: 'none',
+  edges: 'none',
+  lineWidth: 2,
+  cut: null,
+  lighting: 'window',
+  turned: 0,
+  shadows: true,
+  floor: true,
+};
+
+/** A full frame that takes longer is not drawn anew for a mark under the pointer, ms. */
+const quickFrame = 60;
 
 /** The three.js scene: it draws pictures and knows nothing of documents. */
 export class Stage {
-  private readonly scene = new Scene();
-  readonly camera = new PerspectiveCamera(30, 1, 0.01, 1000);
+  readonly scene = new Scene();
+  readonly camera = new ViewCamera();
   readonly orbit = new Orbit(this.camera, () => this.invalidate());
   readonly sight = new Sight(this.camera);
-  private readonly renderer: WebGLRenderer;
-  private readonly content = new Group();
-  private readonly grid = new Group();
+  readonly renderer: WebGLRenderer;
+  private readonly content: Content;
+  private readonly light: Light;
+  private readonly floor = new Floor();
+  private readonly outlines: Outlines;
+  private readonly picking = new Picking();
+  private readonly software = drawnBySoftware();
+  private readonly pace = new Pace(this.software);
+  private readonly smooth = smoothEdges();
   private readonly marker = new Mesh(
     new SphereGeometry(1, 20, 14),
-    new MeshBasicMaterial({ color: '#c39a1b', depthTest: false, transparent: true, opacity: 0.9 }),
+    new MeshBasicMaterial({ color: '#c39a1b', depthTest: false, transparent: true, opacity: 0.9, toneMapped: false }),
   );
   private readonly picks = new Points(
     new BufferGeometry(),
-    new PointsMaterial({ color: '#c39a1b', size: 8, sizeAttenuation: false, depthTest: false, transparent: true }),
+    new PointsMaterial({ color: '#c39a1b', size: 8, sizeAttenuation: false, depthTest: false, transparent: true, toneMapped: false }),
   );
-  private readonly checker = checkerTexture();
-  private readonly surfaces = new Surfaces();
   private picture: Picture | null = null;
-  private mesh: Mesh | null = null;
+  private edges: Float32Array | null = null;
   private frame = 0;
+  private still: ReturnType<typeof setTimeout> | undefined;
+  /** What the canvas shows is the refined still picture. */
+  private refined = false;
+  /** How long the last refined picture took, ms. */
+  private took = Infinity;
+  private ratio = 1;
+  private size = { width: 1, height: 1 };
   /** What is not shown any more. It goes after the next frame: a shader that nothing uses in between would be compiled anew for each picture. */
   private readonly outgoing: Object3D[] = [];
   onFrame: (() => void) | null = null;
@@ -91,7 +104,13 @@ export class Stage {
     private options: StageOptions,
     private inks: StageInks,
   ) {
-    this.renderer = new WebGLRenderer({ canvas, antialias: smoothEdges(), alpha: true, preserveDrawingBuffer: false });
+    this.renderer = new WebGLRenderer({ canvas, antialias: this.smooth, alpha: true, stencil: true, preserveDrawingBuffer: false });
+    this.renderer.shadowMap.enabled = true;
+    this.renderer.localClippingEnabled = true;
+    keepDyes(this.renderer);
+    this.content = new Content(options, inks);
+    this.light = new Light(this.scene, this.renderer);
+    this.outlines = new Outlines(this.content.viewport);
     // Asked to, the browser gives the graphics back; everything is in memory and is drawn again.
     canvas.addEventListener('webglcontextlost', (event) => {
       event.preventDefault();
@@ -101,40 +120,45 @@ export class Stage {
     canvas.addEventListener('webglcontextrestored', () => {
       this.lost = false;
       this.onLost?.(false);
+      this.light.restore();
       this.rebuild();
     });
-    const sun = new DirectionalLight('#fff4de', 2.1);
-    sun.position.set(4, 9, 6);
-    const fill = new DirectionalLight('#cfd8ff', 0.5);
-    fill.position.set(-6, 2, -5);
-    this.scene.add(
-      new HemisphereLight('#fff9ee', '#8d7f6c', 1.15),
-      new AmbientLight('#ffffff', 0.25),
-      sun,
-      fill,
-      this.grid,
-      this.content,
-      this.marker,
-      this.picks,
-    );
+    this.scene.add(this.floor.group, this.content.group, this.outlines.group, this.marker, this.picks);
     this.picks.visible = false;
-    this.picks.renderOrder = 4;
+    this.picks.renderOrder = 14;
     this.picks.frustumCulled = false;
     this.marker.visible = false;
-    this.marker.renderOrder = 5;
+    this.marker.renderOrder = 15;
+    this.floor.setInks(this.floorInks);
+    this.floor.suit(this.content.extent);
   }
 
   resize(width: number, height: number): void {
-    this.renderer.setPixelRatio(Math.min(2, devicePixelRatio || 1));
+    this.size = { width, height };
+    this.ratio = Math.min(2, devicePixelRatio || 1);
+    this.fitTo(width, height, this.ratio);
+    this.invalidate();
+  }
+
+  private fitTo(width: number, height: number, ratio: number): void {
+    this.renderer.setPixelRatio(ratio);
     this.renderer.setSize(width, height, false);
+    this.content.viewport.value.set(width, height);
     this.camera.aspect = width / Math.max(1, height);
     this.camera.updateProjectionMatrix();
-    this.invalidate();
   }
 
   /** Puts a new picture in the place of the old one. */
   show(picture: Picture): void {
     this.picture = picture;
+    this.edges = null;
+    this.rebuild();
+  }
+
+  /** Inked edges of the picture, 6 numbers a piece. */
+  ink(edges: Float32Array | null): void {
+    if (edges === this.edges) return;
+    this.edges = edges;
     this.rebuild();
   }
 
@@ -145,13 +169,30 @@ export class Stage {
 
   setInks(inks: StageInks): void {
     this.inks = inks;
+    this.floor.setInks(this.floorInks);
     this.rebuild();
   }
 
-  /** Shows everything. */
+  /** Outlines something; null: nothing. */
+  outline(which: Outlined, picture: OutlinePicture | null): void {
+    if (this.outlines.set(which, picture)) this.invalidate(true);
+  }
+
+  private get floorInks(): FloorInks {
+    const { grid, gridMain, ground, rod } = this.inks;
+    return { grid, gridMain, ground, rod };
+  }
+
+  /** Shows everything, and gives the floor its scale. */
   frameAll(direction: Vector3 | null = null): void {
     const { min, max } = this.picture?.bounds ?? { min: [-2, -1, -2], max: [2, 2, 2] };
+    this.floor.suit(this.content.extent);
     this.orbit.frame(new Vector3().fromArray(min), new Vector3().fromArray(max), direction);
+  }
+
+  /** Shows a box whole. */
+  frameBox(min: readonly number[], max: readonly number[]): void {
+    this.orbit.frame(new Vector3().fromArray(min), new Vector3().fromArray(max));
   }
 
   /** The middle of all that is shown. */
@@ -162,19 +203,21 @@ export class Stage {
 
   /** Marks a place with a small ball, or takes the mark away. */
   mark(place: readonly number[] | null): void {
+    if (!place && !this.marker.visible) return;
     this.marker.visible = place !== null;
     if (place) this.marker.position.fromArray(place);
-    this.invalidate();
+    this.invalidate(true);
   }
 
   /** Points places out with dots that are seen through everything; null: none. */
   pick(places: Float32Array | null): void {
+    if (!places && !this.picks.visible) return;
     this.picks.visible = !!places?.length;
     this.picks.material.size = (places?.length ?? 0) > 600 ? 3 : 9;
     this.picks.geometry.dispose();
     this.picks.geometry = new BufferGeometry();
     if (places) this.picks.geometry.setAttribute('position', new BufferAttribute(places.slice(), 3));
-    this.invalidate();
+    this.invalidate(true);
   }
 
   /** Slides to a place and goes near it: a fifth of the scene fills the view, or what is nearer already. */
@@ -190,7 +233,20 @@ export class Stage {
 
   /** The place on the surface under a point of the view (−1…1), or null. */
   placeAt(x: number, y: number): Vector3 | null {
-    return this.mesh && (this.sight.ray(x, y).intersectObject(this.mesh, false)[0]?.point ?? null);
+    return this.hitsAt(x, y, true)[0]?.place ?? null;
+  }
+
+  /** The surfaces under a point of the view, the nearest first; what is cut away is not there. */
+  hitsAt(x: number, y: number, nearest = false): SurfaceHit[] {
+    if (!this.picture) return [];
+    const cut = this.options.cut !== null;
+    const hits = this.picking.along(this.picture, this.sight.ray(x, y).ray, nearest && !cut);
+    return cut ? hits.filter(({ place }) => !this.content.isCut(place)) : hits;
+  }
+
+  /** Makes ready what looking at surfaces under the pointer needs. */
+  prepare(): void {
+    if (this.picture) this.picking.prepare(this.picture);
   }
 
   /** The point of the curves nearest to a point of the view, within `reach` of its height. */
@@ -199,18 +255,68 @@ export class Stage {
     return curves ? this.sight.nearestOf(curves, x, y, reach) : null;
   }
 
-  invalidate(): void {
+  /** Has the picture drawn anew. `slight`: only what marks something has changed, so that a refined picture stays one if that is quick. */
+  invalidate(slight = false): void {
     if (this.frame) return;
-    this.frame = requestAnimationFrame(() => {
+    const stays = slight && this.refined && this.took < quickFrame;
+    this.frame = requestAnimationFrame((now) => {
       this.frame = 0;
-      this.render();
+      this.draw(stays, now);
     });
+  }
+
+  private draw(refined: boolean, now: number): void {
+    if (this.lost) return;
+    clearTimeout(this.still);
+    const plain = this.pace.step === 'plain';
+    if (!refined && this.refined) this.refine(false);
+    this.setLight(refined || !plain);
+    this.render();
+    if (refined) return;
+    this.pace.frame(now);
+    // A still picture has all the light, and several samples a pixel.
+    if (plain || !this.smooth) this.still = setTimeout(() => this.drawStill(), stillAfter);
+  }
+
+  /** Surroundings take software seconds to make, so there they are made only for what mirrors them. */
+  private setLight(full: boolean): void {
+    this.light.setFull(full, full && (!this.software || this.content.mirrors));
+  }
+
+  private drawStill(): void {
+    if (this.lost || this.frame || document.hidden) return;
+    const begun = performance.now();
+    this.refine(true);
+    this.setLight(true);
+    this.render();
+    this.took = performance.now() - begun;
+  }
+
+  /** Twice the pixels each way where edges are not smoothed otherwise; the browser shows four as one. */
+  private refine(refined: boolean): void {
+    this.refined = refined;
+    if (!this.smooth) this.fitTo(this.size.width, this.size.height, this.ratio * (refined ? 2 : 1));
+  }
+
+  /** What the view leaves out while it moves, in words; null: nothing. */
+  get note(): string | null {
+    return this.pace.note;
+  }
+
+  /** Bytes that the graphics hold for surfaces and copies. */
+  get bytes(): number {
+    return this.content.bytes;
   }
 
   /** Draws now; needed before reading the canvas. */
   render(): void {
     if (this.lost) return;
     if (this.marker.visible) this.marker.scale.setScalar(this.camera.position.distanceTo(this.marker.position) * 0.008);
+    this.floor.group.visible = this.options.floor;
+    this.floor.follow(this.camera, this.orbit.target, this.light.shades);
+    const away = this.camera.position.distanceTo(this.middle);
+    const radius = this.extent / 2;
+    this.content.depths.value = [Math.max(0, away - radius), away + radius];
     this.renderer.render(this.scene, this.camera);
     this.outgoing.splice(0).forEach(discard);
     this.onFrame?.();
@@ -220,133 +326,55 @@ export class Stage {
   async snapshot(width: number, height: number): Promise<Blob | null> {
     // Nothing is drawn meanwhile: a picture of that would stand for the document.
     if (this.lost) return null;
-    const canvas = this.renderer.domElement;
-    const before = { width: canvas.clientWidth, height: canvas.clientHeight };
     const state = this.orbit.state;
-    this.renderer.setPixelRatio(1);
-    this.renderer.setSize(width, height, false);
-    this.camera.aspect = width / height;
-    this.frameAll();
-    const shown = this.content.children.map((child) => child.visible);
-    for (const child of this.content.children) child.visible = child.name === 'mesh' || (!this.mesh && !this.picture?.copies.length && child.name === 'curves');
+    const { options, edges } = this;
+    const marked = [this.marker, this.picks, this.outlines.group].map((each) => ({ each, visible: each.visible }));
+    marked.forEach(({ each }) => (each.visible = false));
+    this.options = { ...plainOptions, backs: 'fronts', floor: false, colour: options.colour };
+    this.rebuild();
+    this.fitTo(width, height, this.smooth ? 1 : 2);
+    this.orbit.frame(new Vector3().fromArray(this.picture?.bounds?.min ?? [-2, -1, -2]), new Vector3().fromArray(this.picture?.bounds?.max ?? [2, 2, 2]));
+    this.setLight(true);
     this.render();
     const copy = document.createElement('canvas');
     Object.assign(copy, { width, height });
-    copy.getContext('2d')!.drawImage(canvas, 0, 0);
-    this.content.children.forEach((child, i) => (child.visible = shown[i]));
-    this.resize(before.width, before.height);
+    copy.getContext('2d')!.drawImage(this.renderer.domElement, 0, 0, width, height);
+    Object.assign(this, { options, edges });
+    marked.forEach(({ each, visible }) => (each.visible = visible));
+    this.rebuild();
+    this.refined = false;
+    this.resize(this.size.width, this.size.height);
     this.orbit.state = state;
     return new Promise((done) => copy.toBlob(done, 'image/png'));
   }
 
   dispose(): void {
     cancelAnimationFrame(this.frame);
-    this.clear();
+    clearTimeout(this.still);
     this.outgoing.splice(0).forEach(discard);
-    this.surfaces.dispose();
-    this.checker.dispose();
+    this.content.dispose();
+    this.outlines.dispose();
+    this.floor.dispose();
+    this.light.dispose();
     this.renderer.dispose();
   }
 
-  private clear(): void {
-    for (const group of [this.content, this.grid]) {
-      this.outgoing.push(...group.children);
-      group.clear();
-    }
-    this.mesh = null;
-  }
-
   private rebuild(): void {
-    this.clear();
-    this.layFloor();
-    const { mesh, curves } = this.picture ?? {};
-    if (mesh) this.buildMesh(mesh);
-    for (const copies of this.picture?.copies ?? []) this.buildCopies(copies);
-    if (curves && (this.options.curves || !(mesh || this.picture?.copies.length)))
-      this.content.add(...curveObjects(curves, this.coloursFor(curves.lineValues), this.inks.curve));
-    const arrows = curves && this.options.frames ? frameArrows(curves, this.options.arrowLength || this.extent * 0.045, this.options.every, this.inks) : null;
-    if (arrows) this.content.add(arrows);
-    if (this.picture?.ghost) this.content.add(...ghostObjects(this.picture.ghost, this.inks.curve));
-    this.surfaces.sweep();
+    const { lighting, turned, shadows, surface } = this.options;
+    this.outgoing.push(...this.content.show(this.picture, this.edges, this.options, this.inks));
+    this.outlines.setInks(this.inks, this.options.lineWidth);
+    this.light.fit(this.picture?.bounds ?? null);
+    this.light.set(lighting, turned, shadows && surface !== 'ink');
     this.invalidate();
-  }
-
-  /** One object drawn once for each matrix. */
-  private buildCopies({ mesh, matrices, values }: Picture['copies'][number]): void {
-    const { geometry, materials } = this.surfaceOf(mesh, values !== null);
-    const copies = new InstancedMesh(geometry, materials, matrices.length / 16);
-    copies.instanceMatrix.array.set(matrices);
-    copies.name = 'mesh';
-    const colours = this.coloursFor(values);
-    if (colours) copies.instanceColor = new InstancedBufferAttribute(colours, 3);
-    copies.frustumCulled = false;
-    this.content.add(copies);
-  }
-
-  /** Colours of values, when they are to be shown. */
-  private coloursFor(values: Float32Array | null): Float32Array | null {
-    const shown = this.picture?.colour;
-    if (!values || !shown || this.options.surface !== 'colour') return null;
-    const [low, high] = this.options.range ?? [shown.low, shown.high];
-    return coloursOf(values, low, high, this.options.map);
-  }
-
-  private surfaceOf(picture: MeshPicture, tinted = false): { geometry: BufferGeometry; materials: MeshStandardMaterial[] } {
-    const colours = this.coloursFor(picture.values);
-    const geometry = this.surfaces.surfaceOf(picture, colours, this.picture?.bounds ?? null);
-    const how = colours ? 'vertices' : tinted && this.options.surface === 'colour' ? 'copies' : 'material';
-    return { geometry, materials: picture.groups.map(({ material, backs }) => this.surface(material ?? plainMaterial, how, backs)) };
-  }
-
-  private buildMesh(picture: MeshPicture): void {
-    const { geometry, materials } = this.surfaceOf(picture);
-    this.mesh = new Mesh(geometry, materials);
-    this.mesh.name = 'mesh';
-    this.content.add(this.mesh);
-    if (!this.options.wire) return;
-    const lines = new LineSegments(this.surfaces.wireOf(picture), new LineBasicMaterial({ color: this.inks.wire, transparent: true, opacity: 0.55 }));
-    lines.name = 'wire';
-    this.content.add(lines);
-  }
-
-  private surface(
-    { colour, roughness, metalness, opacity, checker }: Material,
-    colours: 'vertices' | 'copies' | 'material',
-    backs: boolean,
-  ): MeshStandardMaterial {
-    const plain = colours !== 'material';
-    const squared = !plain && ((checker && this.options.surface !== 'colour') || this.options.surface === 'checker');
-    const made = new MeshStandardMaterial({
-      color: squared || plain ? '#ffffff' : this.options.surface === 'colour' ? '#9f9a92' : colour,
-      vertexColors: colours === 'vertices',
-      map: squared ? this.checker : null,
-      roughness: plain ? 1 : roughness,
-      // There is nothing around to be mirrored, so bare metal would be black: it is shown half as metallic as it is.
-      metalness: plain ? 0 : metalness * 0.5,
-      transparent: !plain && opacity < 1,
-      opacity: plain ? 1 : opacity,
-      side: DoubleSide,
-      // The surface is pushed back a little, so that wires and curves on it are drawn whole.
-      polygonOffset: true,
-      polygonOffsetFactor: 1,
-      polygonOffsetUnits: 1,
-    });
-    if (!backs) hatchBacks(made, this.inks.back);
-    return made;
   }
 
   /** From corner to corner of all that is shown, metres. */
   get extent(): number {
-    const bounds = this.picture?.bounds;
-    return bounds ? Math.max(0.05, Math.hypot(...bounds.max.map((value, k) => value - bounds.min[k]))) : 4;
-  }
-
-  private layFloor(): void {
-    this.grid.add(...floorLines(this.gridStep, this.picture?.bounds ?? null, this.inks));
+    return this.content.extent;
   }
 
   /** Metres between lines of the grid. */
   get gridStep(): number {
-    return 10 ** Math.max(-3, Math.round(Math.log10(this.extent / 8)));
+    return this.floor.step;
   }
 }

@@ -40,6 +40,12 @@ export class Surfaces {
     return kept.wire;
   }
 
+  /** Bytes that the graphics hold. */
+  get bytes(): number {
+    const sizes = [...this.kept.values()].flatMap(({ surface, wire }) => [...Object.values(surface.attributes), surface.index, wire?.index]);
+    return sizes.reduce((sum, each) => sum + (each?.array.byteLength ?? 0), 0);
+  }
+
   /** Forgets what was not asked for since the last time. Surfaces that are not kept are their users' to free. */
   sweep(): void {
     for (const [indices, kept] of this.kept)

@@ -12,25 +12,32 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { DecimalPipe } from '@angular/common';
+import { catchError, combineLatest, debounceTime, EMPTY, of, switchMap } from 'rxjs';
 import { Vector3 } from 'three';
-import { elementNames } from '@filaxis/core';
+import { elementNames, labelById } from '@filaxis/core';
+import { ChoiceField, type Choice } from '../../shared/choice-field';
 import { figure, grouped, lengthText, milliseconds } from '../../shared/figures';
 import { NumberField } from '../../shared/number-field';
 import { ThemeService } from '../../shared/theme.service';
+import { isField } from '../actions';
 import { DocumentService } from '../document/document.service';
 import { EvaluationService } from '../evaluation.service';
-import type { CameraState } from './orbit';
-import { ChoiceField, plainChoices, type Choice } from '../../shared/choice-field';
 import { checkerTexels } from './checker';
-import { colourMaps, gradientOf, type ColourMap } from './colour-map';
 import { CurveEditor } from './curve-editor';
+import { Legend } from './legend';
+import { lightings, type LightingName } from './lighting';
+import { looks, type Look } from './looks';
+import type { CameraState } from './orbit';
 import { PlaneEditor } from './plane-editor';
-import { StrokeEditor } from './stroke-editor';
-import { Stage, type StageOptions } from './stage';
+import { Selecting, type Picked } from './selecting';
 import type { CurvePlace } from './sight';
+import { plainOptions, Stage, type StageOptions } from './stage';
 import type { StageInks } from './stage-objects';
+import { StrokeEditor } from './stroke-editor';
+import { armsOf, Tripod, type Arm, type AxisName } from './tripod';
+import { ViewPanel } from './view-panel';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 
@@ -43,16 +50,25 @@ const extraNames = [
 /** The 3D view: what comes out, drawn to be looked at. */
 @Component({
   selector: 'fx-view3d',
-  imports: [ChoiceField, CurveEditor, DecimalPipe, MatButtonModule, MatButtonToggleModule, NumberField, PlaneEditor, StrokeEditor],
+  imports: [ChoiceField, CurveEditor, DecimalPipe, Legend, MatButtonModule, MatButtonToggleModule, NumberField, PlaneEditor, StrokeEditor, Tripod, ViewPanel],
+  providers: [Selecting],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './view3d.html',
   styleUrl: './view3d.scss',
-  host: { role: 'group', 'aria-label': '3D view', '[attr.data-picks]': 'picks() ? picks()!.length / 3 : null' },
+  host: {
+    role: 'group',
+    'aria-label': '3D view',
+    '[attr.data-picks]': 'picks() ? picks()!.length / 3 : null',
+    '(document:keydown)': 'holdLight($event)',
+    '(document:keyup)': 'letLightGo()',
+    '(window:blur)': 'letLightGo()',
+  },
 })
 export class View3d {
   protected readonly evaluation = inject(EvaluationService);
   private readonly documents = inject(DocumentService);
   private readonly themes = inject(ThemeService);
+  private readonly selecting = inject(Selecting);
   private readonly destroy = inject(DestroyRef);
 
   /** Place to mark, in metres; null: none. */
@@ -64,28 +80,25 @@ export class View3d {
   readonly peeked = input<string | null>(null);
   /** The change before which everything is shown; null: as it is. */
   readonly before = input<string | null>(null);
+  /** Whether a click chooses the node that made what is there, and views can be kept. */
+  readonly selects = input(true);
   readonly hovered = output<CurvePlace | null>();
   readonly pickedCurve = output<number>();
   /** A place on the surface, or a point of a curve, that was clicked. */
   readonly pickedPlace = output<readonly number[]>();
   readonly showNode = output<string>();
+  /** A node, or an element of what it gives, was chosen by a click. */
+  readonly picked = output<Picked>();
   readonly endPeek = output();
   readonly cameraChanged = output<CameraState>();
   /** The name that is to be shown as colour; null: none. */
   readonly colourAsked = output<string | null>();
 
-  protected readonly options = signal<StageOptions>({
-    surface: 'shaded',
-    colour: '',
-    map: 'dye',
-    range: null,
-    wire: false,
-    frames: false,
-    curves: false,
-    arrowLength: 0,
-    every: 0,
-  });
-  protected readonly axes = signal<{ name: 'x' | 'y' | 'z'; x: number; y: number; near: boolean }[]>([]);
+  protected readonly options = signal<StageOptions>(plainOptions);
+  protected readonly camera = signal<CameraState>({ position: [0, 0, 1], target: [0, 0, 0] });
+  protected readonly bytes = signal(0);
+  protected readonly note = signal<string | null>(null);
+  protected readonly axes = signal<readonly Arm[]>([]);
   protected readonly gridStep = signal(1);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
@@ -104,23 +117,27 @@ export class View3d {
   private framed = false;
   private pendingCamera: CameraState | null = null;
   private drag: { x: number; y: number; slide: boolean; moved: boolean } | null = null;
-  protected readonly maps = Object.entries(colourMaps).map(([value, { label }]): Choice<ColourMap> => ({ value: value as ColourMap, label }));
-  protected readonly colourChoices = computed(() =>
-    plainChoices([...new Set([...this.evaluation.colourNames(), this.options().colour])].filter((name) => name)),
-  );
+  protected readonly looks = looks;
+  protected readonly lookChoices = (Object.keys(looks) as Look[]).map((value): Choice<Look> => ({ value, label: looks[value].label }));
   protected readonly extraNames = extraNames;
   /** What is shown besides surfaces. */
   protected readonly extras = computed(() => extraNames.map(({ value }) => value).filter((name) => this.options()[name]));
-  /** What the colours mean. */
-  protected readonly legend = computed(() => {
-    const { surface, colour, map, range } = this.options();
-    if (surface !== 'colour') return null;
-    const shown = this.evaluation.colour();
-    const found = shown?.name === colour ? shown : null;
-    const [low, high] = range ?? [found?.low ?? 0, found?.high ?? 0];
-    const digits = (value: number): number => Number(value.toPrecision(4));
-    return { name: colour, low: digits(low), high: digits(high), found, gradient: gradientOf(map), own: range !== null };
+  /** From the node that made what was clicked to what is shown. */
+  protected readonly way = computed(() => {
+    const picked = this.selecting.picked();
+    const document = this.documents.document();
+    if (!picked || this.documents.chosenId() !== picked.maker.node) return null;
+    return [picked.maker.node, ...picked.maker.through].map((id) => ({ id, label: labelById(document, id) }));
   });
+  protected readonly element = computed(() => {
+    const picked = this.selecting.picked();
+    if (picked?.what !== 'element') return null;
+    const { per, element, part } = picked.maker;
+    return part === null || per !== 'face' ? `${per} ${element}` : `${per} ${element}, part ${part}`;
+  });
+  /** The light goes with the pointer. */
+  protected readonly turningLight = signal(false);
+  private lightTurned = false;
   /** No WebGL: the view says so. */
   protected readonly failed = signal<string | null>(null);
   /** The graphics were taken away for the moment. */
@@ -146,7 +163,6 @@ export class View3d {
     afterNextRender(() => this.start());
     this.evaluation.pictures.pipe(takeUntilDestroyed()).subscribe((picture) => {
       this.stage?.show(picture);
-      if (this.stage) this.gridStep.set(this.stage.gridStep);
       // While somebody draws, the view stays as it is under the hand.
       if (!this.framed && picture.bounds && this.drawnBy() === 'curves') this.framed = true;
       else if (!this.framed && picture.bounds) {
@@ -159,10 +175,21 @@ export class View3d {
       // What is being drawn has to be seen.
       this.stage?.setOptions({ ...options, curves: options.curves || this.drawnBy() !== null });
     });
+    this.selecting.curvesSeen = () => this.options().curves || this.drawnBy() !== null || !this.evaluation.counts()?.faces;
+    this.selecting.active = () => this.selects();
     effect(() => {
       const { surface, colour } = this.options();
-      this.colourAsked.emit(surface === 'colour' ? colour : null);
+      this.colourAsked.emit(surface === 'colour' ? colour : surface === 'parts' ? 'part' : null);
     });
+    // Edges are found by the worker, once for a picture, when they are to be seen.
+    const inked = toObservable(computed(() => (this.options().surface === 'ink' ? 'sharp' : this.options().edges)));
+    combineLatest([inked, this.evaluation.pictures])
+      .pipe(
+        debounceTime(80),
+        switchMap(([edges]) => (edges === 'none' ? of(null) : this.evaluation.ask('edges', { sharp: edges === 'sharp' }).pipe(catchError(() => EMPTY)))),
+        takeUntilDestroyed(),
+      )
+      .subscribe((edges) => this.stage?.ink(edges));
     effect(() => {
       const place = this.marked();
       this.stage?.mark(place);
@@ -189,14 +216,16 @@ export class View3d {
     this.set({ surface: 'colour', colour: wanted, range: null });
   }
 
-  protected end(which: 0 | 1, value: number): void {
-    const legend = this.legend();
-    if (legend) this.set({ range: which ? [legend.low, value] : [value, legend.high] });
-  }
-
-  protected showSurface(surface: StageOptions['surface']): void {
+  /** Looks at surfaces in another way. */
+  look(surface: Look): void {
     if (surface === 'colour') this.showColour();
     else this.set({ surface });
+  }
+
+  /** Takes the next lighting. */
+  nextLighting(): void {
+    const names = Object.keys(lightings) as LightingName[];
+    this.set({ lighting: names[(names.indexOf(this.options().lighting) + 1) % names.length] });
   }
 
   protected showExtras(names: readonly string[]): void {
@@ -220,15 +249,61 @@ export class View3d {
     this.stage?.flyTo(place);
   }
 
-  /** Looks along an axis. */
-  look(axis: 'x' | 'y' | 'z'): void {
-    this.stage?.frameAll({ x: new Vector3(1, 0, 0), y: new Vector3(0, 1, 0.0001), z: new Vector3(0, 0, 1) }[axis]);
+  /** Shows what the chosen node made, or everything. */
+  async frameChosen(): Promise<void> {
+    const id = this.documents.chosenId();
+    const box = id === null ? null : await this.selecting.boxOf(id);
+    if (box) this.stage?.frameBox(box.min, box.max);
+    else this.frameAll();
+  }
+
+  /** Looks along an axis; from its other side when it does already. */
+  lookAlong(axis: AxisName): void {
+    const { stage } = this;
+    if (!stage) return;
+    const along = { x: new Vector3(1, 0, 0), y: new Vector3(0, 1, 0.0001), z: new Vector3(0, 0, 1) }[axis];
+    const eye = stage.camera.position.clone().sub(stage.orbit.target).normalize();
+    stage.frameAll(eye.dot(along) > 0.999 ? along.negate() : along);
   }
 
   /** Puts the camera where it was. */
   restoreCamera(state: CameraState): void {
     this.pendingCamera = state;
     if (this.stage) this.stage.orbit.state = state;
+  }
+
+  protected showCamera(state: CameraState): void {
+    this.restoreCamera(state);
+    this.cameraChanged.emit(state);
+  }
+
+  protected lens(focal: number): void {
+    this.stage?.orbit.zoomLens(focal);
+    this.keepCamera();
+  }
+
+  protected setParallel(parallel: boolean): void {
+    this.stage?.orbit.setParallel(parallel);
+    this.keepCamera();
+  }
+
+  toggleParallel(): void {
+    if (this.stage) this.setParallel(!this.stage.camera.parallel);
+  }
+
+  /** Cuts the view through the middle of what is shown, or closes it. */
+  toggleCut(): void {
+    if (this.options().cut) this.set({ cut: null });
+    else this.cut([1, 0, 0]);
+  }
+
+  protected cut(normal: readonly [number, number, number]): void {
+    const { x, y, z } = this.stage?.middle ?? new Vector3();
+    this.set({ cut: { point: [x, y, z], normal } });
+  }
+
+  private keepCamera(): void {
+    if (this.stage) this.cameraChanged.emit(this.stage.orbit.state);
   }
 
   snapshot(): Promise<Blob | null> {
@@ -243,10 +318,8 @@ export class View3d {
       return;
     }
     const stage = this.stage;
-    stage.onFrame = () => {
-      this.drawAxes();
-      if (this.drawnBy()) this.frames.update((n) => n + 1);
-    };
+    this.selecting.attach(stage);
+    stage.onFrame = () => this.afterFrame(stage);
     stage.onLost = (lost) => this.lost.set(lost);
     this.ready.set(stage);
     const observer = new ResizeObserver(([entry]) => {
@@ -274,6 +347,12 @@ export class View3d {
       normal: ink('verdigris'),
       tangent: ink('woad'),
       back: ink('madder'),
+      pen: ink('indigo'),
+      paper: ink('sky-low'),
+      chosen: ink('weld'),
+      hovered: ink('woad'),
+      ground: ink('sky-low'),
+      rod: ink('slate'),
     };
   }
 
@@ -289,8 +368,9 @@ export class View3d {
     this.canvas().nativeElement.setPointerCapture(event.pointerId);
     const slide = event.button !== 0 || event.shiftKey;
     this.drag = { x: event.clientX, y: event.clientY, slide, moved: false };
+    this.selecting.hover(null);
     const { x, y } = this.at(event);
-    if (!slide) stage.orbit.turnAbout(stage.placeAt(x, y));
+    if (!slide && !this.turningLight()) stage.orbit.turnAbout(stage.placeAt(x, y));
   }
 
   protected move(event: PointerEvent): void {
@@ -299,12 +379,14 @@ export class View3d {
     if (!this.drag) {
       const { x, y } = this.at(event);
       this.hovered.emit(stage.curvePointAt(x, y, 0.05));
+      this.selecting.hover({ x, y });
       return;
     }
     const [dx, dy] = [event.clientX - this.drag.x, event.clientY - this.drag.y];
     if (!this.drag.moved && Math.hypot(dx, dy) < 3) return;
     const height = this.host.nativeElement.clientHeight;
-    if (this.drag.slide) stage.orbit.slide(dx, dy, height);
+    if (this.turningLight()) this.turnLight(dx);
+    else if (this.drag.slide) stage.orbit.slide(dx, dy, height);
     else stage.orbit.turn(dx, dy, height);
     this.drag = { ...this.drag, x: event.clientX, y: event.clientY, moved: true };
   }
@@ -314,18 +396,40 @@ export class View3d {
     this.drag = null;
     if (!drag || !this.stage) return;
     if (drag.moved) {
-      this.cameraChanged.emit(this.stage.orbit.state);
+      this.keepCamera();
       return;
     }
-    const { x, y } = this.at(event);
-    const place = this.stage.curvePointAt(x, y, 0.06);
+    const at = this.at(event);
+    const place = this.stage.curvePointAt(at.x, at.y, 0.06);
     if (place) this.pickedCurve.emit(place.curve);
-    const hit = this.stage.placeAt(x, y)?.toArray() ?? place?.place;
+    const hit = this.stage.placeAt(at.x, at.y)?.toArray() ?? place?.place;
     if (hit) this.pickedPlace.emit(hit);
+    if (event.button === 0) void this.selecting.click(at, { x: event.clientX, y: event.clientY }).then((picked) => picked && this.picked.emit(picked));
   }
 
   protected leave(): void {
     this.hovered.emit(null);
+    this.selecting.hover(null);
+  }
+
+  /** While L is held the light goes with the pointer. */
+  protected holdLight(event: KeyboardEvent): void {
+    if (event.key.toLowerCase() !== 'l' || event.ctrlKey || event.metaKey || event.altKey || isField(event.target)) return;
+    if (!this.turningLight()) this.lightTurned = false;
+    this.turningLight.set(true);
+  }
+
+  /** L alone, without a drag, takes the next lighting. */
+  protected letLightGo(): void {
+    if (!this.turningLight()) return;
+    this.turningLight.set(false);
+    if (!this.lightTurned) this.nextLighting();
+  }
+
+  private turnLight(dx: number): void {
+    this.lightTurned = true;
+    // From −180° up to 180°.
+    this.set({ turned: ((((this.options().turned + dx * 0.5 + 180) % 360) + 360) % 360) - 180 });
   }
 
   protected wheel(event: WheelEvent): void {
@@ -356,13 +460,14 @@ export class View3d {
     }
   }
 
-  private drawAxes(): void {
-    const camera = this.stage!.camera;
-    const inverse = camera.quaternion.clone().invert();
-    const axes = (['x', 'y', 'z'] as const).map((name) => {
-      const v = new Vector3(name === 'x' ? 1 : 0, name === 'y' ? 1 : 0, name === 'z' ? 1 : 0).applyQuaternion(inverse);
-      return { name, x: Math.round(v.x * 240) / 10, y: Math.round(-v.y * 240) / 10, near: v.z > 0 };
-    });
+  private afterFrame(stage: Stage): void {
+    const axes = armsOf(stage.camera);
     if (JSON.stringify(axes) !== JSON.stringify(this.axes())) this.axes.set(axes);
+    const camera = stage.orbit.state;
+    if (JSON.stringify(camera) !== JSON.stringify(this.camera())) this.camera.set(camera);
+    this.gridStep.set(stage.gridStep);
+    this.bytes.set(stage.bytes);
+    this.note.set(stage.note);
+    if (this.drawnBy()) this.frames.update((n) => n + 1);
   }
 }

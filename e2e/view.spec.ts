@@ -1,0 +1,169 @@
+import { expect, test, type Page } from '@playwright/test';
+import { lightings, towards } from '../apps/web/src/app/ropewalk/view3d/lighting';
+import { pixelsOf, type Pixels } from './pixels';
+import { Ropewalk } from './ropewalk';
+
+const grey = { colour: '#808080', roughness: 1, metalness: 0 };
+
+/** A document of nodes, the last wired into an output, with views kept under names. */
+const looked = (nodes: readonly object[], wires: readonly object[], kept: readonly object[]): object => ({
+  format: 'filaxis-graph',
+  version: 1,
+  title: 'Looked at',
+  nodes,
+  wires,
+  view: { kept },
+});
+
+const wire = (from: string, port: string, to: string, into: string): object => ({ from: [from, port], to: [to, into] });
+
+/** Shows a view that the document keeps, and waits for the still picture of it. */
+async function showKept(page: Page, name: string): Promise<void> {
+  await page.getByRole('button', { name: 'View', exact: true }).click();
+  await page.getByRole('button', { name: `Show ${name}`, exact: true }).click();
+  await page.keyboard.press('Escape');
+  await page.waitForTimeout(1500);
+}
+
+const canvas = (page: Page) => page.locator('fx-view3d canvas').first();
+
+/** The mean colour of a square of 5 pixels about a share of the picture. */
+function colourAt({ width, height, data }: Pixels, x: number, y: number): number[] {
+  const sum = [0, 0, 0];
+  const [cx, cy] = [Math.round(width * x), Math.round(height * y)];
+  for (let i = -2; i <= 2; i++) for (let j = -2; j <= 2; j++) for (let k = 0; k < 3; k++) sum[k] += data[((cy + j) * width + cx + i) * 4 + k] / 25;
+  return sum;
+}
+
+const apart = (a: readonly number[], b: readonly number[]): number => Math.max(...a.map((value, k) => Math.abs(value - b[k])));
+
+test('half grey is half grey where the light falls on it, in every lighting, while it moves and still', async ({ page }) => {
+  const kept = Object.values(lightings).map(({ label, key }) => ({
+    name: label,
+    camera: { position: towards(key.round, key.above).map((value, k) => value * 6 + (k === 1 ? 2 : 0)), target: [0, 2, 0] },
+  }));
+  const nodes = [
+    { id: 'ball', type: 'lay.sphere', settings: { radius: 0.8, divisions: 24 } },
+    { id: 'up', type: 'shape.transform', settings: { move: [0, 2, 0] } },
+    { id: 'paint', type: 'mesh.material', settings: grey },
+    { id: 'out', type: 'flow.output', settings: {} },
+  ];
+  const ropewalk = await Ropewalk.stored(
+    page,
+    looked(nodes, [wire('ball', 'mesh', 'up', 'any'), wire('up', 'any', 'paint', 'mesh'), wire('paint', 'mesh', 'out', 'any')], kept),
+  );
+  await expect.poll(() => ropewalk.faceCount()).toBeGreaterThan(1000);
+  for (const { label } of Object.values(lightings)) {
+    await page.getByRole('button', { name: 'View', exact: true }).click();
+    await ropewalk.choose(page.getByRole('combobox', { name: 'Lighting' }), label);
+    await page.keyboard.press('Escape');
+    await showKept(page, label);
+    const [r, g, b] = colourAt(await pixelsOf(canvas(page)), 0.5, 0.5);
+    // 50 % ± 2 on the whole; the light itself has a colour.
+    expect(Math.abs((r * 0.2126 + g * 0.7152 + b * 0.0722) / 255 - 0.5), label).toBeLessThan(0.02);
+  }
+});
+
+test('a thing darkens the floor below it, backs of faces differ from fronts, and can be hidden or like fronts', async ({ page }) => {
+  const kept = [
+    { name: 'Above', camera: { position: [0, 9, 0.01], target: [0, 0, 0] } },
+    { name: 'Front', camera: { position: [0, 1.5, 6], target: [0, 1.5, 0] } },
+    { name: 'Below', camera: { position: [0, -4, 0.01], target: [0, 1.5, 0] } },
+  ];
+  const nodes = [
+    { id: 'sheet', type: 'lay.grid', settings: { size: [1, 1], divisions: 4 } },
+    { id: 'up', type: 'shape.transform', settings: { move: [0, 1.5, 0] } },
+    { id: 'paint', type: 'mesh.material', settings: { ...grey, backs: 'unseen' } },
+    { id: 'out', type: 'flow.output', settings: {} },
+  ];
+  const ropewalk = await Ropewalk.stored(
+    page,
+    looked(nodes, [wire('sheet', 'mesh', 'up', 'any'), wire('up', 'any', 'paint', 'mesh'), wire('paint', 'mesh', 'out', 'any')], kept),
+  );
+  await expect.poll(() => ropewalk.faceCount()).toBe(16);
+  await showKept(page, 'Above');
+  // Towards the light is where the shadow is not.
+  const { key } = lightings.window;
+  const [lx, , lz] = towards(key.round, key.above);
+  const away = 1.5 / Math.tan((key.above * Math.PI) / 180) / Math.hypot(lx, lz);
+  const perMetre = 0.5 / (9 * (12 / 45));
+  const { width, height } = await pixelsOf(canvas(page));
+  const shade = (pixels: Pixels, sign: number): number[] =>
+    colourAt(pixels, 0.5 - sign * lx * away * perMetre * (height / width), 0.5 - sign * lz * away * perMetre);
+  const lit = await pixelsOf(canvas(page));
+  expect(shade(lit, -1)[1] - shade(lit, 1)[1]).toBeGreaterThan(20);
+  await page.getByRole('button', { name: 'View', exact: true }).click();
+  await page.getByRole('checkbox', { name: 'Shadows' }).uncheck();
+  await page.keyboard.press('Escape');
+  await page.waitForTimeout(1200);
+  const plain = await pixelsOf(canvas(page));
+  expect(shade(lit, 1)[1]).toBeLessThan(shade(plain, 1)[1] - 20);
+  const front = colourAt(plain, 0.5, 0.5);
+  await showKept(page, 'Below');
+  expect(apart(front, colourAt(await pixelsOf(canvas(page)), 0.5, 0.5))).toBeGreaterThan(40);
+  await page.getByRole('button', { name: 'View', exact: true }).click();
+  await ropewalk.choose(page.getByRole('combobox', { name: 'Backs of faces' }), 'hidden');
+  await page.keyboard.press('Escape');
+  await page.waitForTimeout(1200);
+  const hidden = colourAt(await pixelsOf(canvas(page)), 0.5, 0.5);
+  await page.getByRole('button', { name: 'View', exact: true }).click();
+  await ropewalk.choose(page.getByRole('combobox', { name: 'Backs of faces' }), 'as fronts');
+  await page.keyboard.press('Escape');
+  await page.waitForTimeout(1200);
+  expect(apart(hidden, colourAt(await pixelsOf(canvas(page)), 0.5, 0.5))).toBeGreaterThan(25);
+});
+
+test('a click chooses what made a thing, a second its element, a third what lies behind; every look has its key', async ({ page }) => {
+  const kept = [{ name: 'Along', camera: { position: [0.5, 0, 4], target: [0.5, 0, 0] } }];
+  const nodes = [
+    { id: 'line', type: 'lay.line', settings: {} },
+    { id: 'hose', type: 'skin.tube', settings: { radius: 0.1 } },
+    { id: 'ball', type: 'lay.sphere', settings: { radius: 0.3, divisions: 8 } },
+    { id: 'behind', type: 'shape.transform', settings: { move: [0.5, 0, -1] } },
+    { id: 'paint', type: 'mesh.material', settings: grey },
+    { id: 'out', type: 'flow.output', settings: {} },
+  ];
+  const wires = [wire('line', 'curves', 'hose', 'curves'), wire('hose', 'mesh', 'paint', 'mesh'), wire('paint', 'mesh', 'out', 'any'), wire('ball', 'mesh', 'behind', 'any'), wire('behind', 'any', 'out', 'any')]; // prettier-ignore
+  const ropewalk = await Ropewalk.stored(page, looked(nodes, wires, kept));
+  await expect.poll(() => ropewalk.faceCount()).toBeGreaterThan(100);
+  await showKept(page, 'Along');
+  const box = (await canvas(page).boundingBox())!;
+  const click = (): Promise<void> => page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
+  await click();
+  await expect(ropewalk.tag('hose')).toHaveClass(/chosen/);
+  await expect(page.locator('fx-view3d .way')).toContainText(/Tube.*Material.*Output/s);
+  await page.waitForTimeout(600);
+  await click();
+  await expect(page.getByRole('tab', { name: /Values/ })).toHaveAttribute('aria-selected', 'true');
+  await expect(page.locator('fx-view3d .way')).toContainText(/face \d+/);
+  await click();
+  await expect(ropewalk.tag('behind')).toHaveClass(/chosen/);
+  await canvas(page).focus();
+  for (const [key, look] of [['k', 'Clay'], ['u', 'Checker'], ['i', 'Parts'], ['b', 'Normals'], ['d', 'Depth'], ['e', 'Ink'], ['c', 'Colour'], ['s', 'Shaded']] as const) {
+    await page.keyboard.press(key);
+    await expect(page.getByRole('combobox', { name: 'How surfaces look' })).toContainText(look);
+  } // prettier-ignore
+  // L held turns the light with the pointer; L alone takes the next lighting.
+  await page.keyboard.down('l');
+  await page.mouse.move(box.x + 200, box.y + 300);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 300, box.y + 300, { steps: 4 });
+  await expect(page.getByText(/Drag to turn the light · \d+/)).toBeVisible();
+  await page.mouse.up();
+  await page.keyboard.up('l');
+  await page.keyboard.press('l');
+  await page.getByRole('button', { name: 'View', exact: true }).click();
+  await expect(page.getByRole('combobox', { name: 'Lighting' })).toContainText('Low sun');
+  await expect(page.getByRole('textbox', { name: 'Light turned about the vertical' })).not.toHaveValue('0');
+  await page.getByRole('button', { name: 'Keep this view' }).click();
+  await page.getByRole('textbox', { name: 'Name of View 1' }).fill('From the quay');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'Show From the quay' })).toBeVisible();
+  await page.getByRole('checkbox', { name: /Parallel/ }).check();
+  await page.keyboard.press('Escape');
+  await ropewalk.isSaved();
+  await page.reload();
+  await page.getByRole('button', { name: 'View', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Show From the quay' })).toBeVisible();
+  await expect(page.getByRole('checkbox', { name: /Parallel/ })).toBeChecked();
+});
