@@ -100,6 +100,7 @@ export * from './varying/varyingVector.js';
 export * from './definition/define.js';
 export * from './document/dials.js';
 export * from './definition/graph.js';
+export * from './definition/handles.js';
 export * from './document/document.js';
 export * from './document/documentIndex.js';
 export * from './base/limits.js';

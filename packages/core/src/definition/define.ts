@@ -9,6 +9,7 @@ import type { GivenNumbers, PerElement } from '../varying/elements.js';
 import type { Varying } from '../varying/varying.js';
 import type { VaryingVector, VectorField } from '../varying/varyingVector.js';
 import type { Graph } from './graph.js';
+import type { Handle } from './handles.js';
 import type { Settings, ValuesOf } from './settings.js';
 import type { Work } from '../base/work.js';
 
@@ -171,6 +172,8 @@ export interface NodeFacts {
   readonly role?: 'output' | 'drawing' | 'import';
   /** Whether with these settings of the document it gives its result without what is wired to it, which then need not be there. */
   readonly standsAlone?: (settings: Readonly<Record<string, unknown>>) => boolean;
+  /** What of its settings can be taken hold of in the 3D view. */
+  readonly handles: readonly Handle[];
   /** Types that documents of an earlier time have for it. */
   readonly formerly: readonly string[];
 }
@@ -260,6 +263,7 @@ export function defineNode<const S extends Settings, const I extends readonly In
     telling: [],
     asks: {},
     formerly: [],
+    handles: [],
     usualAfter: {},
     mends: {},
     eases: {},

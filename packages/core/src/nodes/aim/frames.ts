@@ -63,6 +63,11 @@ export default defineNode({
     'parallel-up': { label: 'Use least-turning frames', setting: 'method', value: 'minimal' },
     flip: { label: 'Use least-turning frames', setting: 'method', value: 'minimal' },
   },
+  handles: [
+    { kind: 'direction', setting: 'up', at: ['middle'] },
+    { kind: 'direction', setting: 'start', at: ['middle'] },
+    { kind: 'place', setting: 'target' },
+  ],
   inputs: [curvesIn, { name: 'body', kinds: ['mesh'], optional: true }],
   outputs: [curvesOut],
   passes: true,

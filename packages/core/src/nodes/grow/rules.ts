@@ -47,6 +47,7 @@ export default defineNode({
   keywords: ['l-system', 'lsystem', 'plant', 'tree', 'branch', 'grammar', 'rewrite', 'turtle', 'fern', 'fractal', 'foliage'],
   asks: Object.fromEntries(Object.values(rulesPresets).map(({ label, settings }) => [`a plant: ${label}`, settings])),
   telling: ['times', 'angle'],
+  handles: [{ kind: 'direction', setting: 'tropism', at: ['middle'] }],
   outputs: [
     { name: 'curves', kind: 'curves' },
     { name: 'leaves', kind: 'points' },

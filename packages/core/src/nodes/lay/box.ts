@@ -18,6 +18,17 @@ export default defineNode({
     'a block to wrap round': {},
   },
   telling: ['size'],
+  handles: [
+    {
+      kind: 'extent',
+      setting: 'size',
+      axes: [
+        [1, 0, 0],
+        [0, 1, 0],
+        [0, 0, 1],
+      ],
+    },
+  ],
   outputs: [meshOut],
   settings: {
     size: { kind: 'vector', label: 'Size', help: 'From side to side along x, y and z.', default: [1, 1, 1], unit: 'm', step: 0.01 },

@@ -16,6 +16,12 @@ export default defineNode({
     'an open arc': { span: 270 },
   },
   telling: ['radius', 'points'],
+  handles: [
+    { kind: 'place', setting: 'centre' },
+    { kind: 'length', setting: 'radius', at: ['centre'], along: { across: 'axis' } },
+    { kind: 'direction', setting: 'axis', at: ['centre'] },
+    { kind: 'angle', setting: 'start', at: ['centre'], about: { of: 'axis' } },
+  ],
   outputs: [curvesOut],
   settings: {
     radius: { kind: 'number', label: 'Radius', help: 'From the centre to the curve.', default: 1, min: 0, above: true, unit: 'm', step: 0.005 },

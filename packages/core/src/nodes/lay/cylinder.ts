@@ -21,6 +21,10 @@ export default defineNode({
     'close the ends of a post': { caps: 'flat' },
   },
   telling: ['radius', 'height'],
+  handles: [
+    { kind: 'length', setting: 'radius', along: [1, 0, 0] },
+    { kind: 'length', setting: 'height', along: [0, 1, 0], share: 0.5 },
+  ],
   outputs: [meshOut],
   settings: {
     radius: { kind: 'number', label: 'Radius', help: 'At the foot.', default: 0.5, min: 0, above: true, unit: 'm', step: 0.005 },

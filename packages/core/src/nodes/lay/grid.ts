@@ -17,6 +17,16 @@ export default defineNode({
     'a floor': { size: [10, 10] },
   },
   telling: ['size'],
+  handles: [
+    {
+      kind: 'extent',
+      setting: 'size',
+      axes: [
+        [1, 0, 0],
+        [0, 0, 1],
+      ],
+    },
+  ],
   outputs: [meshOut],
   settings: {
     size: { kind: 'vector', label: 'Size', help: 'From side to side along x and z.', default: [1, 1], axes: ['x', 'z'], unit: 'm', step: 0.01 },

@@ -18,6 +18,10 @@ export default defineNode({
     'wind the other way': { hand: 'left' },
   },
   telling: ['radius', 'height', 'turns'],
+  handles: [
+    { kind: 'length', setting: 'radius', along: [1, 0, 0] },
+    { kind: 'length', setting: 'height', along: [0, 1, 0] },
+  ],
   outputs: [curvesOut],
   settings: {
     radius: {

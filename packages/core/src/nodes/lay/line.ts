@@ -17,6 +17,12 @@ export default defineNode({
     'a line with many points': { points: 24 },
   },
   telling: ['from', 'to'],
+  handles: [
+    { kind: 'place', setting: 'from' },
+    { kind: 'place', setting: 'to' },
+    { kind: 'direction', setting: 'direction', at: ['from'], with: 'length' },
+    { kind: 'length', setting: 'length', at: ['from'], along: { of: 'direction' } },
+  ],
   outputs: [curvesOut],
   settings: {
     from: { kind: 'vector', label: 'From', help: 'Where the line starts.', default: [0, 0, 0], unit: 'm' },

@@ -1,3 +1,5 @@
+import { outlinePlanes } from '../../curves/make/outline.js';
+import type { Triple } from '../../definition/handles.js';
 import type { Settings } from '../../definition/settings.js';
 
 export const outlineSettings = {
@@ -11,3 +13,6 @@ export const outlineSettings = {
     aliases: { xy: 'XY', xz: 'XZ', yz: 'YZ', xY: 'XY', xZ: 'XZ', yZ: 'YZ' },
   },
 } as const satisfies Settings;
+
+/** The first and the second axis of each plane. */
+export const planeWays = [0, 1].map((k) => Object.fromEntries(Object.entries(outlinePlanes).map(([plane, axes]) => [plane, axes[k] as unknown as Triple])));

@@ -2,7 +2,7 @@ import { curvesOut } from '../../definition/ports.js';
 import { outline, polygonPlaces } from '../../curves/make/outline.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
-import { outlineSettings } from './outlineSettings.js';
+import { outlineSettings, planeWays } from './outlineSettings.js';
 
 export default defineNode({
   type: 'lay.polygon',
@@ -18,6 +18,7 @@ export default defineNode({
     'round the corners of a star': { inner: 0.5, corner: 0.02 },
   },
   telling: ['sides', 'radius'],
+  handles: [{ kind: 'length', setting: 'radius', along: { by: 'plane', ways: planeWays[0] } }],
   outputs: [curvesOut],
   settings: {
     sides: { kind: 'integer', label: 'Sides', help: 'Corners, or points of the star.', default: 6, min: 3, max: 100_000 },

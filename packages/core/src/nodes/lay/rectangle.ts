@@ -2,7 +2,7 @@ import { curvesOut } from '../../definition/ports.js';
 import { outline, rectanglePlaces } from '../../curves/make/outline.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
-import { outlineSettings } from './outlineSettings.js';
+import { outlineSettings, planeWays } from './outlineSettings.js';
 
 export default defineNode({
   type: 'lay.rectangle',
@@ -16,6 +16,10 @@ export default defineNode({
     'a rounded rectangle': { corner: 0.1 },
   },
   telling: ['width', 'height'],
+  handles: [
+    { kind: 'length', setting: 'width', along: { by: 'plane', ways: planeWays[0] }, share: 0.5 },
+    { kind: 'length', setting: 'height', along: { by: 'plane', ways: planeWays[1] }, share: 0.5 },
+  ],
   outputs: [curvesOut],
   settings: {
     width: { kind: 'number', label: 'Width', help: 'Along the plane’s first axis.', default: 1, min: 0, above: true, unit: 'm', step: 0.005 },

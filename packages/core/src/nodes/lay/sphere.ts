@@ -16,6 +16,7 @@ export default defineNode({
     'a globe with rings': { kind: 'rings' },
   },
   telling: ['radius'],
+  handles: [{ kind: 'length', setting: 'radius', along: [1, 0, 0] }],
   outputs: [meshOut],
   settings: {
     radius: { kind: 'number', label: 'Radius', help: 'From the middle to the points.', default: 1, min: 0, above: true, unit: 'm', step: 0.005 },

@@ -19,6 +19,17 @@ export default defineNode({
     'flatter ground': { height: 0.3 },
   },
   telling: ['size', 'height'],
+  handles: [
+    {
+      kind: 'extent',
+      setting: 'size',
+      axes: [
+        [1, 0, 0],
+        [0, 0, 1],
+      ],
+    },
+    { kind: 'length', setting: 'height', along: [0, 1, 0] },
+  ],
   outputs: [meshOut],
   settings: {
     size: { kind: 'vector', label: 'Size', help: 'From side to side along x and z.', default: [200, 200], axes: ['x', 'z'], unit: 'm', step: 1 },

@@ -42,6 +42,7 @@ export default defineNode({
   },
   telling: ['sort'],
   usualAfter: { points: 3 },
+  handles: [{ kind: 'direction', setting: 'direction', at: ['middle'] }],
   inputs: [{ name: 'any', kinds: ['curves', 'points'], aliases: ['curves', 'points'] }],
   outputs: [{ ...anyOut, aliases: ['curves', 'points'] }],
   passes: true,

@@ -3,3 +3,6 @@ export const seedSetting = { kind: 'integer', label: 'Seed', help: 'Another seed
 
 /** One of the three axes. */
 export const axisSetting = { kind: 'choice', label: 'Axis', help: 'One of the axes.', default: 'z', choices: { x: 'X', y: 'Y', z: 'Z' } } as const;
+
+/** Where those axes run. */
+export const axisWays = { x: [1, 0, 0], y: [0, 1, 0], z: [0, 0, 1] } as const;

@@ -19,6 +19,7 @@ export default defineNode({
     'hover above the ground': { offset: 0.05 },
   },
   telling: ['method', 'offset'],
+  handles: [{ kind: 'direction', setting: 'direction', at: ['middle'] }],
   inputs: [{ name: 'any', kinds: ['curves', 'points', 'mesh'], aliases: ['curves', 'points', 'mesh'] }, bodyIn],
   outputs: [{ ...anyOut, aliases: ['curves', 'points', 'mesh'] }],
   passes: true,

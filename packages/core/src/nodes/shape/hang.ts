@@ -20,6 +20,7 @@ export default defineNode({
   },
   telling: ['by', 'value'],
   usualAfter: { curves: 1 },
+  handles: [{ kind: 'direction', setting: 'down', at: ['middle'] }],
   inputs: [curvesIn],
   outputs: [curvesOut],
   passes: true,

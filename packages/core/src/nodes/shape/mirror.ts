@@ -1,4 +1,4 @@
-import { axisSetting } from '../settings/common.js';
+import { axisSetting, axisWays } from '../settings/common.js';
 import { anyIn, anyOut } from '../../definition/ports.js';
 import { joinEnds } from '../../curves/change/closing.js';
 import { joinGeometries } from '../../geometry/join.js';
@@ -56,6 +56,7 @@ export default defineNode({
   },
   telling: ['axis'],
   usualAfter: { mesh: 5 },
+  handles: [{ kind: 'length', setting: 'offset', along: { by: 'axis', ways: axisWays } }],
   inputs: [anyIn],
   outputs: [anyOut],
   passes: true,

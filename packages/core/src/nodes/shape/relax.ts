@@ -20,6 +20,7 @@ export default defineNode({
     'simulate a rope': {},
   },
   telling: ['slack', 'ropes'],
+  handles: [{ kind: 'direction', setting: 'down', at: ['middle'] }],
   inputs: [curvesIn, { name: 'body', kinds: ['mesh'], optional: true, aliases: ['mesh'] }],
   outputs: [curvesOut],
   passes: true,

@@ -23,6 +23,7 @@ export default defineNode({
     'a fan of copies': { turn: [0, 30, 0] },
   },
   telling: ['count', 'step'],
+  handles: [{ kind: 'place', setting: 'step', at: [] }],
   inputs: [anyIn],
   outputs: [anyOut],
   passes: true,

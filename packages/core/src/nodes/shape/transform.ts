@@ -19,6 +19,11 @@ export default defineNode({
   },
   telling: ['move', 'turn', 'size'],
   usualAfter: { curves: 9, copies: 3 },
+  handles: [
+    { kind: 'place', setting: 'move', at: ['pivot'] },
+    { kind: 'turn', setting: 'turn', at: ['pivot', 'move'] },
+    { kind: 'factors', setting: 'size', at: ['pivot', 'move'] },
+  ],
   inputs: [anyIn],
   outputs: [anyOut],
   passes: true,

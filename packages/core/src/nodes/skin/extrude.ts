@@ -32,6 +32,7 @@ export default defineNode({
   },
   telling: ['distance'],
   usualAfter: { mesh: 6 },
+  handles: [{ kind: 'direction', setting: 'axis', at: ['middle'] }],
   inputs: [
     { name: 'mesh', kinds: ['mesh'], optional: true },
     { name: 'curves', kinds: ['curves'], optional: true },

@@ -32,6 +32,8 @@ export interface StageOptions extends ContentOptions {
   readonly turned: number;
   readonly shadows: boolean;
   readonly floor: boolean;
+  /** Handles of the chosen node are shown. */
+  readonly handles: boolean;
 }
 
 /** What is shown at first. */
@@ -54,6 +56,7 @@ export const plainOptions: StageOptions = {
   turned: 0,
   shadows: true,
   floor: true,
+  handles: true,
 };
 
 /** A full frame that takes longer is not drawn anew for a mark under the pointer, ms. */

@@ -26,6 +26,7 @@ import { DocumentService } from '../document/document.service';
 import { EvaluationService } from '../evaluation.service';
 import { checkerTexels } from './checker';
 import { CurveEditor } from './curve-editor';
+import { HandlesEditor } from './handles-editor';
 import { Legend } from './legend';
 import { lightings, type LightingName } from './lighting';
 import { looks, type Look } from './looks';
@@ -45,12 +46,26 @@ const extraNames = [
   { value: 'wire', label: 'Wire' },
   { value: 'curves', label: 'Curves' },
   { value: 'frames', label: 'Frames' },
-] as const satisfies readonly Choice<'wire' | 'curves' | 'frames'>[];
+  { value: 'handles', label: 'Handles' },
+] as const satisfies readonly Choice<'wire' | 'curves' | 'frames' | 'handles'>[];
 
 /** The 3D view: what comes out, drawn to be looked at. */
 @Component({
   selector: 'fx-view3d',
-  imports: [ChoiceField, CurveEditor, DecimalPipe, Legend, MatButtonModule, MatButtonToggleModule, NumberField, PlaneEditor, StrokeEditor, Tripod, ViewPanel],
+  imports: [
+    ChoiceField,
+    CurveEditor,
+    DecimalPipe,
+    HandlesEditor,
+    Legend,
+    MatButtonModule,
+    MatButtonToggleModule,
+    NumberField,
+    PlaneEditor,
+    StrokeEditor,
+    Tripod,
+    ViewPanel,
+  ],
   providers: [Selecting],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './view3d.html',
@@ -112,6 +127,8 @@ export class View3d {
     if (definition?.role !== 'drawing') return null;
     return (['strokes', 'planes'] as const).find((drawn) => Object.hasOwn(definition.settings, drawn)) ?? 'curves';
   });
+  /** Settings of the chosen node can be taken hold of. */
+  protected readonly handled = computed(() => this.selects() && this.options().handles && !!this.documents.chosenDefinition()?.handles.length);
   protected readonly lengthText = lengthText;
   protected readonly texels = checkerTexels;
   private framed = false;
@@ -468,6 +485,6 @@ export class View3d {
     this.gridStep.set(stage.gridStep);
     this.bytes.set(stage.bytes);
     this.note.set(stage.note);
-    if (this.drawnBy()) this.frames.update((n) => n + 1);
+    if (this.drawnBy() || this.handled()) this.frames.update((n) => n + 1);
   }
 }

@@ -1,0 +1,106 @@
+import { describe, expect, test } from 'vitest';
+import { Vector3 } from 'three';
+import { HandlesEditor } from '../../src/app/ropewalk/view3d/handles-editor';
+import { Sight } from '../../src/app/ropewalk/view3d/sight';
+import { ViewCamera } from '../../src/app/ropewalk/view3d/view-camera';
+import { graph, mounted, point, press, type Mounted } from './mounted';
+
+/** An eye 5 m before the origin and 3 m above it, in a pane of 800 × 600; a corner of a face lies at 1.5, 0, 0. */
+function stage() {
+  const camera = Object.assign(new ViewCamera(), { aspect: 800 / 600 });
+  camera.position.set(0, 3, 5);
+  camera.lookAt(0, 0, 0);
+  camera.reach(6);
+  camera.updateMatrixWorld();
+  const sight = new Sight(camera);
+  const face = { place: new Vector3(1.4, 0, 0), distance: 5, corners: [1.5, 0, 0, 9, 9, 9, 9, 9, 9], copy: null };
+  return { sight, extent: 2, middle: new Vector3(), gridStep: 1, hitsAt: () => [face], curvePointAt: () => null };
+}
+
+interface Editor extends Mounted<HandlesEditor> {
+  knob(id: string): Element;
+  setting(name: string): unknown;
+  /** Drags a knob to where a place is seen. */
+  drag(id: string, to: readonly [number, number, number], ctrlKey?: boolean): Promise<void>;
+}
+
+async function editor(type: string, settings: Readonly<Record<string, unknown>>): Promise<Editor> {
+  const made = await mounted(HandlesEditor, { document: graph([{ id: 'a', type, settings }]), inputs: { stage: stage(), drawnFrames: 0 } });
+  const { host } = made;
+  host.getBoundingClientRect = () => ({ left: 0, top: 0, right: 800, bottom: 600, width: 800, height: 600, x: 0, y: 0, toJSON: () => null });
+  made.documents.select('a');
+  await made.settle();
+  const knob = (id: string): Element => made.host.querySelector(`[data-knob="${id}"]`)!;
+  const setting = (name: string): unknown => made.documents.document().nodes[0].settings?.[name];
+  const drag = async (id: string, to: readonly [number, number, number], ctrlKey = false): Promise<void> => {
+    const { x, y } = stage().sight.projected(to)!;
+    const at = [(x + 1) * 400, (1 - y) * 300] as const;
+    point(knob(id), 'pointerdown', ...at, { ctrlKey });
+    point(knob(id), 'pointermove', ...at, { ctrlKey });
+    await made.settle();
+    point(knob(id), 'pointerup', ...at, { ctrlKey });
+    await made.settle();
+  };
+  return { ...made, knob, setting, drag };
+}
+
+describe('handles', () => {
+  test('are those of the chosen node: a circle has its centre, radius, axis and start', async () => {
+    const made = await editor('lay.circle', {});
+    expect([...made.host.querySelectorAll('[data-knob]')].map((each) => each.getAttribute('aria-label'))).toEqual(
+      expect.arrayContaining(['Centre', 'Centre x', 'Radius', 'Axis', 'Start']),
+    );
+  });
+
+  test('are none of a node that has no places', async () => {
+    expect((await editor('skin.tube', {})).host.querySelectorAll('[data-knob]').length).toBe(0);
+  });
+
+  test('a drag along a line is one change, and one undo', async () => {
+    const made = await editor('lay.circle', { radius: 1 });
+    await made.drag('radius', [1.75, 0, 0]);
+    expect(made.setting('radius')).toBeCloseTo(1.75, 3);
+    expect(made.documents.undoLabel()).toBe('Drag radius');
+    made.documents.undo();
+    expect(made.setting('radius')).toBe(1);
+  });
+
+  test('a place goes with the pointer on the level where one looks down on it', async () => {
+    const made = await editor('lay.circle', {});
+    await made.drag('centre', [0.5, 0, -0.5]);
+    expect((made.setting('centre') as number[]).map((value) => Number(value.toFixed(3)))).toEqual([0.5, 0, -0.5]);
+  });
+
+  test('with Ctrl it is put on what lies nearest', async () => {
+    const made = await editor('lay.circle', {});
+    await made.drag('centre', [1.49, 0, 0.01], true);
+    expect(made.setting('centre')).toEqual([1.5, 0, 0]);
+    await made.drag('centre', [0.02, 0, -0.99], true);
+    expect(made.setting('centre')).toEqual([0, 0, -1]);
+  });
+
+  test('digits set the number, Escape takes them back, arrows go by steps', async () => {
+    const made = await editor('lay.circle', { radius: 1 });
+    const type = async (...keys: string[]): Promise<void> => {
+      for (const key of keys) press(made.knob('radius'), key);
+      await made.settle();
+    };
+    made.knob('radius').dispatchEvent(new FocusEvent('focus'));
+    await type('1', '.', '5');
+    expect(made.host.textContent).toContain('Radius 1.5▏m');
+    expect(made.setting('radius')).toBe(1);
+    await type('Enter');
+    expect(made.setting('radius')).toBe(1.5);
+    await type('9', 'Escape');
+    expect(made.setting('radius')).toBe(1.5);
+    await type('ArrowUp');
+    expect(made.setting('radius')).toBe(1.505);
+  });
+
+  test('angles go round their ring', async () => {
+    const made = await editor('shape.transform', {});
+    // A quarter turn the other way from where the knob is.
+    await made.drag('turn.y', [0.5, 0, 0.5]);
+    expect((made.setting('turn') as number[]).map((value) => Number(value.toFixed(2)))).toEqual([0, -90, 0]);
+  });
+});
