@@ -51,6 +51,7 @@ export * from './gauge/carry.js';
 export * from './gauge/figures.js';
 export * from './gauge/distances.js';
 export * from './gauge/summary.js';
+export * from './gauge/uvSheet.js';
 export * from './mesh/make/bodies.js';
 export * from './mesh/topology/edgePaths.js';
 export { edgesOf } from './mesh/topology/edgeTable.js';

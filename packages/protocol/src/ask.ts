@@ -1,4 +1,4 @@
-import type { Counts, Finding, PerElement } from '@filaxis/core';
+import type { Counts, Finding, PerElement, UvSheet } from '@filaxis/core';
 
 /** What the page may ask the worker about the newest results. Each question gets one answer. */
 export interface Questions {
@@ -26,6 +26,8 @@ export interface Questions {
   outline: { readonly node: string };
   /** Which node made what is seen at a place. */
   maker: Seen;
+  /** The UVs of a node's mesh, or where it has none, of what is shown. */
+  uvSheet: { readonly node: string | null };
 }
 
 /** Something in the picture, told by its numbers there: a triangle by its corners (9 numbers), of a copy with its matrix (16); a point of curves by its place. */
@@ -75,6 +77,8 @@ export interface Answers {
   outline: OutlinePicture | null;
   /** Null: nothing that is shown has it. */
   maker: Maker | null;
+  /** Null: there are no UVs. */
+  uvSheet: UvSheet | null;
 }
 
 /** A place on a body: in metres, and as a triangle with the shares of its second and third corner. */

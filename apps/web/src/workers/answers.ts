@@ -2,7 +2,7 @@ import type { Answers, Questions, Topic } from '@filaxis/protocol';
 import { namesFor } from './names';
 import type { Newest } from './newest';
 import { onBody, strokePoints } from './onBody';
-import { edgesShown, makerOf, outlineOf } from './seen';
+import { edgesShown, makerOf, outlineOf, uvsOf } from './seen';
 import { columnFigures, locate, tableText, tableWindow } from './table';
 import { writableOf } from './writable';
 
@@ -21,6 +21,7 @@ const answers: { readonly [T in QuickTopic]: (newest: Newest, question: Question
   edges: edgesShown,
   outline: outlineOf,
   maker: makerOf,
+  uvSheet: uvsOf,
 };
 
 /** Answers a question. @throws Error with a message for the artist. */

@@ -12,6 +12,8 @@ import {
   resultOf,
   triangulate,
   unbounded,
+  uvSheet,
+  joinMeshes,
   type Copies,
   type Curves,
   type GeometrySet,
@@ -156,4 +158,15 @@ export function edgesShown({ run, shown }: Newest, { sharp }: Questions['edges']
     at += list.length;
   }
   return ends;
+}
+
+/** The UVs of what a node gives, or of what is shown, each object of copies once. */
+export function uvsOf({ run, shown }: Newest, { node }: Questions['uvSheet']): Answers['uvSheet'] {
+  const meshesOf = (id: string): Mesh[] => {
+    const { mesh, copies } = resultOf(run.nodes.get(id));
+    return [...(mesh ? [mesh] : []), ...(copies?.objects ?? [])].filter((each) => each.attributes.get('uv')?.size === 2 && each.corners.length);
+  };
+  const own = node === null ? [] : meshesOf(node);
+  const meshes = own.length ? own : shown.flatMap(meshesOf);
+  return meshes.length ? uvSheet(joinMeshes(meshes)) : null;
 }

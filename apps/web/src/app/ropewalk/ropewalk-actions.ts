@@ -105,6 +105,7 @@ export function ropewalkActions(screen: RopewalkScreen): Action[] {
     { name: 'Show the dials', shortcut: 'F3', run: () => screen.showPanel('dials') },
     { name: 'Show help for the chosen node', shortcut: 'F1', menus: ['tag'], run: () => screen.showPanel('help') },
     { name: 'Show the Path strip', shortcut: 'F6', run: () => screen.showTab('strip') },
+    { name: 'Show the UV sheet', run: () => screen.showTab('uv') },
     { name: 'Show the values', shortcut: 'F7', run: () => screen.showTab('values') },
     { name: 'Show the checks', shortcut: 'F8', run: () => screen.showTab('checks') },
     { name: 'Show the history', shortcut: 'F9', run: () => screen.showTab('history') },

@@ -14,6 +14,7 @@ import { EditingService } from './document/editing.service';
 import { EvaluationService } from './evaluation.service';
 import { ExportDialog, exportSources, type ExportData } from './export/export-dialog';
 import { GraphView, type AddRequest } from './graph/graph-view';
+import type { SurfacePlace } from './uv/uv-sheet';
 import { Moment } from './timeline/moment';
 import { Player } from './timeline/player';
 import { Tidying } from './graph/tidying';
@@ -88,6 +89,9 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
   protected readonly picks = signal<Float32Array | null>(null);
   protected readonly clicked = signal<readonly number[] | null>(null);
   protected readonly marked = signal<number | null>(null);
+  /** What the pointer is over in the 3D view; the place of the UV sheet under it, in space. */
+  protected readonly over = signal<SurfacePlace | null>(null);
+  protected readonly pointed = signal<readonly number[] | null>(null);
   protected readonly colour = signal<string | null>(null);
   readonly ghost = signal<string | null>(null);
   protected readonly full = signal<Pane | null>(null);
@@ -98,6 +102,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
 
   /** The place that strip and 3D view mark together. */
   protected readonly markedPlace = computed(() => {
+    if (this.pointed()) return this.pointed();
     const data = this.evaluation.strip();
     const i = this.marked();
     return data && i !== null && i < data.s.length ? Array.from(data.positions.subarray(i * 3, i * 3 + 3)) : null;

@@ -16,9 +16,10 @@ import { PathStrip, type StripEdit } from '../strip/path-strip';
 import { stripRows, type StripRow } from '../strip/strip-plot';
 import { Player } from '../timeline/player';
 import { TimelinePanel } from '../timeline/timeline';
+import { UvSheetPanel, type SurfacePlace } from '../uv/uv-sheet';
 import { ValuesTable } from '../values/values-table';
 
-export type ResultsTab = 'strip' | 'values' | 'checks' | 'timeline' | 'history';
+export type ResultsTab = 'strip' | 'uv' | 'values' | 'checks' | 'timeline' | 'history';
 
 /** How the Path strip is looked at. */
 export interface StripView {
@@ -31,7 +32,7 @@ export interface StripView {
 
 export const plainStrip: StripView = { curve: 0, rows: ['radius', 'roll', 'curvature', 'attribute'], name: null, others: false };
 
-/** What came out, in figures: the Path strip, Values, Checks and History, one at a time. */
+/** What came out, in figures: the Path strip, UV sheet, Values, Checks and History, one at a time. */
 @Component({
   selector: 'fx-results',
   imports: [
@@ -45,6 +46,7 @@ export const plainStrip: StripView = { curve: 0, rows: ['radius', 'roll', 'curva
     PanelGuard,
     PathStrip,
     TimelinePanel,
+    UvSheetPanel,
     ValuesTable,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -61,6 +63,10 @@ export class ResultsPane {
   readonly strip = model.required<StripView>();
   readonly marked = model<number | null>(null);
   readonly clicked = input<readonly number[] | null>(null);
+  /** What the pointer is over in the 3D view. */
+  readonly over = input<SurfacePlace | null>(null);
+  /** The place of the UV sheet under the pointer, in space. */
+  readonly pointed = output<readonly number[] | null>();
   readonly flown = output<readonly number[]>();
   readonly picked = output<Float32Array | null>();
   readonly showNode = output<string>();
@@ -71,6 +77,7 @@ export class ResultsPane {
   private readonly player = inject(Player);
   protected readonly tabs = computed((): readonly { readonly id: ResultsTab; readonly label: string }[] => [
     { id: 'strip', label: 'Path strip' },
+    { id: 'uv', label: 'UV sheet' },
     { id: 'values', label: 'Values' },
     { id: 'checks', label: 'Checks' },
     ...(this.player.timed() ? [{ id: 'timeline', label: 'Timeline' } as const] : []),

@@ -45,7 +45,7 @@ export class HandlesEditor {
   private readonly scene = computed(() => {
     this.documents.chosenId();
     const { middle, extent } = this.stage();
-    return { middle: middle.toArray() as Triple, arm: Number((extent * armShare).toPrecision(2)) };
+    return { middle: middle.toArray(), arm: Number((extent * armShare).toPrecision(2)) };
   });
   protected readonly knobs = computed<Knob[]>(() => {
     const node = this.documents.chosen();

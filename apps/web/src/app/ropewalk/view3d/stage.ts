@@ -86,6 +86,7 @@ export class Stage {
     new PointsMaterial({ color: '#c39a1b', size: 8, sizeAttenuation: false, depthTest: false, transparent: true, toneMapped: false }),
   );
   private picture: Picture | null = null;
+  private prepared: Picture | null = null;
   private edges: Float32Array | null = null;
   private frame = 0;
   private still: ReturnType<typeof setTimeout> | undefined;
@@ -250,6 +251,12 @@ export class Stage {
   /** Makes ready what looking at surfaces under the pointer needs. */
   prepare(): void {
     if (this.picture) this.picking.prepare(this.picture);
+    this.prepared = this.picture;
+  }
+
+  /** Whether looking at surfaces under the pointer is quick now. */
+  get ready(): boolean {
+    return this.picture !== null && this.prepared === this.picture;
   }
 
   /** The point of the curves nearest to a point of the view, within `reach` of its height. */

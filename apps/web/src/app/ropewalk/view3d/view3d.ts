@@ -37,6 +37,7 @@ import type { CurvePlace } from './sight';
 import { plainOptions, Stage, type StageOptions } from './stage';
 import type { StageInks } from './stage-objects';
 import { StrokeEditor } from './stroke-editor';
+import type { SurfacePlace } from '../uv/uv-sheet';
 import { armsOf, Tripod, type Arm, type AxisName } from './tripod';
 import { ViewPanel } from './view-panel';
 import { MatButtonModule } from '@angular/material/button';
@@ -99,6 +100,8 @@ export class View3d {
   readonly selects = input(true);
   readonly hovered = output<CurvePlace | null>();
   readonly pickedCurve = output<number>();
+  /** The place on the surface under the pointer; null: none. */
+  readonly over = output<SurfacePlace | null>();
   /** A place on the surface, or a point of a curve, that was clicked. */
   readonly pickedPlace = output<readonly number[]>();
   readonly showNode = output<string>();
@@ -397,6 +400,8 @@ export class View3d {
       const { x, y } = this.at(event);
       this.hovered.emit(stage.curvePointAt(x, y, 0.05));
       this.selecting.hover({ x, y });
+      const hit = stage.ready ? stage.hitsAt(x, y, true)[0] : undefined;
+      this.over.emit(hit && !hit.copy ? { corners: hit.corners, place: hit.place.toArray() } : null);
       return;
     }
     const [dx, dy] = [event.clientX - this.drag.x, event.clientY - this.drag.y];
@@ -426,6 +431,7 @@ export class View3d {
 
   protected leave(): void {
     this.hovered.emit(null);
+    this.over.emit(null);
     this.selecting.hover(null);
   }
 
