@@ -15,7 +15,7 @@ import { Statements, type Progress } from './statements.js';
 import { plainBytes, textOf } from './text.js';
 
 export { companions, fittingEndings, writers, writeTo } from './write.js';
-export { packDocument, unpackDocument, type PackedDocument } from './pack.js';
+export { packDocument, packFiles, unpackDocument, type PackedDocument } from './pack.js';
 export { framesEnding, frameWriter, type FrameWriter } from './frames.js';
 export type { FrameSpan } from './usda.js';
 export { writeFrozen } from './frozen.js';

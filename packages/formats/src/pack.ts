@@ -20,6 +20,9 @@ export function packDocument({ document, assets }: PackedDocument): Uint8Array {
   return zipSync(files, { level: 6, mtime: new Date(1980, 0, 1) });
 }
 
+/** Files as an archive, as they are: for those that are small already, such as pictures. The same contents give the same bytes. */
+export const packFiles = (files: Readonly<Record<string, Uint8Array>>): Uint8Array => zipSync({ ...files }, { level: 0, mtime: new Date(1980, 0, 1) });
+
 export const isZip = (bytes: Uint8Array): boolean => bytes.length > 3 && bytes[0] === 0x50 && bytes[1] === 0x4b;
 
 /** Unpacks an archive a piece at a time, so that no more is made of it than is let, whatever it says of itself. */

@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { Vector3 } from 'three';
-import { HandlesEditor } from '../../src/app/ropewalk/view3d/handles-editor';
+import { cutKnobs, HandlesEditor } from '../../src/app/ropewalk/view3d/handles-editor';
 import { Sight } from '../../src/app/ropewalk/view3d/sight';
 import { ViewCamera } from '../../src/app/ropewalk/view3d/view-camera';
 import { graph, mounted, point, press, type Mounted } from './mounted';
@@ -102,5 +102,16 @@ describe('handles', () => {
     // A quarter turn the other way from where the knob is.
     await made.drag('turn.y', [0.5, 0, 0.5]);
     expect((made.setting('turn') as number[]).map((value) => Number(value.toFixed(2)))).toEqual([0, -90, 0]);
+  });
+});
+
+describe('handles of the cut', () => {
+  test('a knob moves it along its normal, another turns it, digits say how far from the origin it lies', () => {
+    const [move, turn] = cutKnobs({ point: [1, 2, 3], normal: [2, 0, 0] }, 0.5);
+    expect(move.value).toBe(1);
+    expect(move.to([4, 9, 9])).toEqual({ point: [4, 2, 3], normal: [2, 0, 0] });
+    expect(move.typed(-1)).toEqual({ point: [-1, 2, 3], normal: [2, 0, 0] });
+    expect(turn.at).toEqual([1.8, 2, 3]);
+    expect(turn.to([1, 7, 3])).toEqual({ point: [1, 2, 3], normal: [0, 1, 0] });
   });
 });

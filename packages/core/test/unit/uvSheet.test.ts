@@ -8,12 +8,10 @@ async function made(...nodes: readonly (readonly [type: string, settings: object
     version: 1,
     title: 'UV',
     nodes: nodes.map(([type, settings], i) => ({ id: `n${i}`, type, settings })),
-    wires: nodes
-      .slice(1)
-      .map(([type], i) => ({
-        from: [`n${i}`, nodes[i][0].startsWith('lay.line') ? 'curves' : 'mesh'],
-        to: [`n${i + 1}`, type.startsWith('skin') ? 'curves' : 'mesh'],
-      })),
+    wires: nodes.slice(1).map(([type], i) => ({
+      from: [`n${i}`, nodes[i][0].startsWith('lay.line') ? 'curves' : 'mesh'],
+      to: [`n${i + 1}`, type.startsWith('skin') ? 'curves' : 'mesh'],
+    })),
   };
   const run = await new Evaluator().run(new Plan(requireDocument(document)));
   return resultOf(run.nodes.get(`n${nodes.length - 1}`)).mesh!;

@@ -1,14 +1,36 @@
 import { knobsOf, settingsOf, type Knob, type NumberSetting, type Triple } from '@filaxis/core';
-import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, output, signal } from '@angular/core';
 import { Vector3 } from 'three';
 import { figure } from '../../shared/figures';
 import { DocumentService } from '../document/document.service';
 import { setSetting } from '../document/edits';
+import type { Cut } from './content';
 import { snapAt, type Snapped } from './snapping';
 import type { Stage } from './stage';
 
 /** How long arms are, of the size of what is shown. */
 const armShare = 0.14;
+
+/** What knobs of the cut stand for: no setting. */
+const cutSetting = '';
+
+/** Knobs that move a cut along its normal and turn it. */
+export function cutKnobs({ point, normal }: Cut, arm: number): Knob[] {
+  const n = new Vector3(...normal).normalize();
+  const from = new Vector3(...point);
+  const away = from.dot(n);
+  const end = from
+    .clone()
+    .addScaledVector(n, arm * 1.6)
+    .toArray() as unknown as Triple;
+  const at = (distance: number): Cut => ({ point: from.clone().addScaledVector(n, distance - away).toArray(), normal }); // prettier-ignore
+  const axis = n.toArray() as unknown as Triple;
+  const both = { setting: cutSetting, unit: 'm', root: point, axis };
+  return [
+    { ...both, id: 'cut', label: 'Cut', moves: 'along', at: point, value: away, to: (place) => at(new Vector3(...place).dot(n)), typed: at },
+    { ...both, id: 'cut.way', label: 'Way of the cut', moves: 'aim', at: end, value: null, to: (place) => ({ point, normal: new Vector3(...place).sub(from).normalize().toArray() as unknown as Triple }), typed: () => ({ point, normal }) },
+  ]; // prettier-ignore
+}
 
 /** A knob as it is seen, in hundredths of the view. */
 interface Seen {
@@ -35,6 +57,11 @@ export class HandlesEditor {
   readonly stage = input.required<Pick<Stage, 'sight' | 'middle' | 'extent' | 'gridStep' | 'hitsAt' | 'curvePointAt'>>();
   /** Counts the frames drawn, so that knobs go along with the camera. */
   readonly drawnFrames = input.required<number>();
+  /** Whether the chosen node's handles are shown. */
+  readonly shown = input(true);
+  /** The plane that the view is cut by, with handles of its own. */
+  readonly cut = input<Cut | null>(null);
+  readonly cutMoved = output<Cut>();
 
   /** The knob that is held or has the keyboard. */
   protected readonly held = signal<string | null>(null);
@@ -50,8 +77,10 @@ export class HandlesEditor {
   protected readonly knobs = computed<Knob[]>(() => {
     const node = this.documents.chosen();
     const definition = this.documents.chosenDefinition();
-    if (!node || !definition?.handles.length) return [];
-    return knobsOf(definition.handles, definition.settings, settingsOf(this.documents.document(), node), this.scene());
+    const cut = this.cut();
+    const cutting = cut ? cutKnobs(cut, this.scene().arm) : [];
+    if (!node || !definition?.handles.length || !this.shown()) return cutting;
+    return [...cutting, ...knobsOf(definition.handles, definition.settings, settingsOf(this.documents.document(), node), this.scene())];
   });
   protected readonly seen = computed<Seen[]>(() => {
     this.drawnFrames();
@@ -88,7 +117,7 @@ export class HandlesEditor {
     if (this.typing()) return `${label} ${this.typing()}▏${unit}`;
     const knob = this.knobs().find(({ id }) => id === this.held());
     const on = this.snapped();
-    const values = knob?.value ?? (moves === 'free' || moves === 'aim' ? this.valueOf(setting) : null);
+    const values = knob?.value ?? (setting !== cutSetting && (moves === 'free' || moves === 'aim') ? this.valueOf(setting) : null);
     const shown = [values].flat().filter((value) => typeof value === 'number').map((value) => figure(value, 4)).join(', '); // prettier-ignore
     return `${label} ${shown} ${unit}${on ? ` · on a ${on}` : ''}`;
   }
@@ -118,6 +147,7 @@ export class HandlesEditor {
     this.snapped.set(near?.on ?? null);
     const place = near?.place ?? this.under(knob, x, y, event.shiftKey);
     if (!place) return;
+    if (knob.setting === cutSetting) return this.cutMoved.emit(knob.to(place as unknown as Triple) as Cut);
     this.drag!.moved = true;
     this.documents.show(this.after(knob, knob.to(place as unknown as Triple)));
   }
@@ -179,7 +209,9 @@ export class HandlesEditor {
   private keepTyped(knob: Knob, value: number): void {
     this.typing.set('');
     this.drag = null;
-    if (Number.isFinite(value)) this.documents.apply(`Set ${knob.label.toLowerCase()}`, this.after(knob, knob.typed(value)));
+    if (!Number.isFinite(value)) return;
+    if (knob.setting === cutSetting) this.cutMoved.emit(knob.typed(value) as Cut);
+    else this.documents.apply(`Set ${knob.label.toLowerCase()}`, this.after(knob, knob.typed(value)));
   }
 
   /** What was only shown goes back to what it was. */
@@ -191,7 +223,7 @@ export class HandlesEditor {
 
   private stepped(event: KeyboardEvent, knob: Knob): boolean {
     const sign = ({ ArrowUp: 1, ArrowRight: 1, ArrowDown: -1, ArrowLeft: -1 } as Record<string, number>)[event.key];
-    if (!sign) return false;
+    if (!sign || knob.setting === cutSetting) return false;
     const setting = this.documents.chosenDefinition()!.settings[knob.setting] as NumberSetting;
     const by = sign * (setting.step ?? 0.01) * (event.shiftKey ? 10 : 1);
     const level = event.key === 'ArrowLeft' || event.key === 'ArrowRight';

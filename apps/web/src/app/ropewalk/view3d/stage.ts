@@ -59,6 +59,15 @@ export const plainOptions: StageOptions = {
   handles: true,
 };
 
+/** A part of a picture, pixels from its upper left corner. */
+export interface PicturePart {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+}
+export type DrawPicture = (width: number, height: number, part?: PicturePart) => HTMLCanvasElement;
+
 /** A full frame that takes longer is not drawn anew for a mark under the pointer, ms. */
 const quickFrame = 60;
 
@@ -102,6 +111,8 @@ export class Stage {
   /** Told when the graphics are taken away, and when they are back. */
   onLost: ((lost: boolean) => void) | null = null;
   private lost = false;
+  /** Other pictures than the view's own are being drawn. */
+  private elsewhere = false;
 
   constructor(
     canvas: HTMLCanvasElement,
@@ -189,14 +200,18 @@ export class Stage {
 
   /** Shows everything, and gives the floor its scale. */
   frameAll(direction: Vector3 | null = null): void {
-    const { min, max } = this.picture?.bounds ?? { min: [-2, -1, -2], max: [2, 2, 2] };
     this.floor.suit(this.content.extent);
-    this.orbit.frame(new Vector3().fromArray(min), new Vector3().fromArray(max), direction);
+    this.frameBox(this.bounds.min, this.bounds.max, direction);
+  }
+
+  /** The box around all that is shown. */
+  get bounds(): { readonly min: readonly number[]; readonly max: readonly number[] } {
+    return this.picture?.bounds ?? { min: [-2, -1, -2], max: [2, 2, 2] };
   }
 
   /** Shows a box whole. */
-  frameBox(min: readonly number[], max: readonly number[]): void {
-    this.orbit.frame(new Vector3().fromArray(min), new Vector3().fromArray(max));
+  frameBox(min: readonly number[], max: readonly number[], direction: Vector3 | null = null): void {
+    this.orbit.frame(new Vector3().fromArray(min), new Vector3().fromArray(max), direction);
   }
 
   /** The middle of all that is shown. */
@@ -276,7 +291,7 @@ export class Stage {
   }
 
   private draw(refined: boolean, now: number): void {
-    if (this.lost) return;
+    if (this.lost || this.elsewhere) return;
     clearTimeout(this.still);
     const plain = this.pace.step === 'plain';
     if (!refined && this.refined) this.refine(false);
@@ -294,7 +309,7 @@ export class Stage {
   }
 
   private drawStill(): void {
-    if (this.lost || this.frame || document.hidden) return;
+    if (this.lost || this.elsewhere || this.frame || document.hidden) return;
     const begun = performance.now();
     this.refine(true);
     this.setLight(true);
@@ -332,30 +347,41 @@ export class Stage {
     this.onFrame?.();
   }
 
-  /** A picture of the content alone, as a PNG of the given size. */
-  async snapshot(width: number, height: number): Promise<Blob | null> {
-    // Nothing is drawn meanwhile: a picture of that would stand for the document.
-    if (this.lost) return null;
+  /**
+   * Draws other pictures than the view's own, in all the light and with other options; then everything is as it was. `draw` gives the canvas with a picture of a size, or with a
+   * part of one.
+   */
+  async aside<T>(change: Partial<StageOptions>, work: (draw: DrawPicture) => T | Promise<T>): Promise<T | null> {
+    // Nothing is drawn while the graphics are away: a picture of that would stand for the document.
+    if (this.lost || this.elsewhere) return null;
+    this.elsewhere = true;
     const state = this.orbit.state;
     const { options, edges } = this;
     const marked = [this.marker, this.picks, this.outlines.group].map((each) => ({ each, visible: each.visible }));
     marked.forEach(({ each }) => (each.visible = false));
-    this.options = { ...plainOptions, backs: 'fronts', floor: false, colour: options.colour };
+    this.options = { ...options, ...change };
     this.rebuild();
-    this.fitTo(width, height, this.smooth ? 1 : 2);
-    this.orbit.frame(new Vector3().fromArray(this.picture?.bounds?.min ?? [-2, -1, -2]), new Vector3().fromArray(this.picture?.bounds?.max ?? [2, 2, 2]));
     this.setLight(true);
-    this.render();
-    const copy = document.createElement('canvas');
-    Object.assign(copy, { width, height });
-    copy.getContext('2d')!.drawImage(this.renderer.domElement, 0, 0, width, height);
-    Object.assign(this, { options, edges });
-    marked.forEach(({ each, visible }) => (each.visible = visible));
-    this.rebuild();
-    this.refined = false;
-    this.resize(this.size.width, this.size.height);
-    this.orbit.state = state;
-    return new Promise((done) => copy.toBlob(done, 'image/png'));
+    try {
+      return await work((width, height, part) => {
+        const { x, y, width: wide, height: high } = part ?? { x: 0, y: 0, width, height };
+        this.fitTo(wide, high, this.smooth ? 1 : 2);
+        this.camera.aspect = width / height;
+        if (part) this.camera.setViewOffset(width, height, x, y, wide, high);
+        else this.camera.clearViewOffset();
+        this.setLight(true);
+        this.render();
+        return this.renderer.domElement;
+      });
+    } finally {
+      this.elsewhere = false;
+      this.camera.clearViewOffset();
+      Object.assign(this, { options, edges, refined: false });
+      marked.forEach(({ each, visible }) => (each.visible = visible));
+      this.rebuild();
+      this.resize(this.size.width, this.size.height);
+      this.orbit.state = state;
+    }
   }
 
   dispose(): void {

@@ -36,6 +36,7 @@ export class ViewPanel {
   /** Whether the document may be changed from here. */
   readonly keeps = input(true);
   readonly changed = output<Partial<StageOptions>>();
+  readonly pictures = output();
   readonly lens = output<number>();
   readonly parallel = output<boolean>();
   readonly shown = output<CameraState>();

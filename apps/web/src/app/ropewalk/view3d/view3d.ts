@@ -1,5 +1,6 @@
 import {
   afterNextRender,
+  ApplicationRef,
   ChangeDetectionStrategy,
   Component,
   computed,
@@ -31,6 +32,7 @@ import { Legend } from './legend';
 import { lightings, type LightingName } from './lighting';
 import { looks, type Look } from './looks';
 import type { CameraState } from './orbit';
+import { PictureDialog, thumbnail, type PictureData } from './pictures';
 import { PlaneEditor } from './plane-editor';
 import { Selecting, type Picked } from './selecting';
 import type { CurvePlace } from './sight';
@@ -40,6 +42,7 @@ import { StrokeEditor } from './stroke-editor';
 import type { SurfacePlace } from '../uv/uv-sheet';
 import { armsOf, Tripod, type Arm, type AxisName } from './tripod';
 import { ViewPanel } from './view-panel';
+import { MatDialog } from '@angular/material/dialog';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 
@@ -84,6 +87,8 @@ export class View3d {
   protected readonly evaluation = inject(EvaluationService);
   private readonly documents = inject(DocumentService);
   private readonly themes = inject(ThemeService);
+  private readonly dialogs = inject(MatDialog);
+  private readonly application = inject(ApplicationRef);
   private readonly selecting = inject(Selecting);
   private readonly destroy = inject(DestroyRef);
 
@@ -326,8 +331,17 @@ export class View3d {
     if (this.stage) this.cameraChanged.emit(this.stage.orbit.state);
   }
 
+  /** Takes pictures as the view is now. */
+  takePictures(): void {
+    if (!this.stage) return;
+    const data = { stage: this.stage, title: this.documents.document().title };
+    this.dialogs.open<PictureDialog, PictureData>(PictureDialog, { data, width: '460px' });
+    // Its fields have their values before the first key comes.
+    this.application.tick();
+  }
+
   snapshot(): Promise<Blob | null> {
-    return this.stage?.snapshot(480, 300) ?? Promise.resolve(null);
+    return this.stage ? thumbnail(this.stage) : Promise.resolve(null);
   }
 
   private start(): void {
@@ -491,6 +505,6 @@ export class View3d {
     this.gridStep.set(stage.gridStep);
     this.bytes.set(stage.bytes);
     this.note.set(stage.note);
-    if (this.drawnBy() || this.handled()) this.frames.update((n) => n + 1);
+    if (this.drawnBy() || this.handled() || this.options().cut) this.frames.update((n) => n + 1);
   }
 }

@@ -1,0 +1,168 @@
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { Vector3 } from 'three';
+import { download, fileName } from '../../shared/assets';
+import { NumberField } from '../../shared/number-field';
+import { plainOptions, type DrawPicture, type Stage } from './stage';
+
+/** Largest side of a picture, pixels, and of a part that is drawn at once. */
+export const largestPicture = 8192;
+const largestPart = 1024;
+
+/** How one picture is taken. */
+export interface Shot {
+  readonly width: number;
+  readonly height: number;
+  /** Without ground, floor and shadow on it: to be laid over something. */
+  readonly transparent: boolean;
+}
+
+/** Parts that make up a picture, none larger than can be drawn at once. */
+export function partsOf(width: number, height: number): { x: number; y: number; width: number; height: number }[] {
+  const starts = (length: number): number[] => Array.from({ length: Math.ceil(length / largestPart) }, (_, i) => i * largestPart);
+  return starts(height).flatMap((y) =>
+    starts(width).map((x) => ({ x, y, width: Math.min(largestPart, width - x), height: Math.min(largestPart, height - y) })),
+  );
+}
+
+/** A picture of a size, put together from parts; `ground`: colours from top to bottom that it stands on. */
+async function take({ width, height }: Shot, draw: DrawPicture, ground: readonly string[] | null): Promise<Blob | null> {
+  const whole = Object.assign(document.createElement('canvas'), { width, height });
+  const brush = whole.getContext('2d')!;
+  if (ground) {
+    const fill = brush.createLinearGradient(0, 0, 0, height);
+    ground.forEach((colour, i) => fill.addColorStop(i / (ground.length - 1), colour));
+    brush.fillStyle = fill;
+    brush.fillRect(0, 0, width, height);
+  }
+  for (const part of partsOf(width, height)) brush.drawImage(draw(width, height, part), part.x, part.y, part.width, part.height);
+  return new Promise((done) => whole.toBlob(done, 'image/png'));
+}
+
+/** The document's picture for the Library: everything, in the same light as in the view. */
+export const thumbnail = (stage: Stage): Promise<Blob | null> =>
+  stage.aside({ ...plainOptions, backs: 'fronts', floor: false }, (draw) => {
+    draw(480, 300);
+    stage.frameBox(stage.bounds.min, stage.bounds.max);
+    return take({ width: 480, height: 300, transparent: true }, draw, null);
+  });
+
+/**
+ * Takes pictures of what the view shows, all round it where more than one is asked for. `taken` is told how many are done, and stops it by false.
+ * @throws Error when the graphics are away, or the browser gives no picture of the size.
+ */
+export async function takeRound(stage: Stage, shot: Shot, count: number, ground: readonly string[], taken: (done: number) => boolean): Promise<Uint8Array[]> {
+  const pictures = await stage.aside(shot.transparent ? { floor: false } : {}, async (draw) => {
+    const { target } = stage.orbit;
+    const from = stage.camera.position.clone().sub(target);
+    const list: Uint8Array[] = [];
+    for (let i = 0; i < count && taken(i); i++) {
+      const eye = from.clone().applyAxisAngle(new Vector3(0, 1, 0), (i / count) * 2 * Math.PI);
+      stage.orbit.state = { ...stage.orbit.state, position: eye.add(target).toArray() };
+      const png = await take(shot, draw, shot.transparent ? null : ground);
+      if (!png) throw new Error(`The browser gives no picture of ${shot.width} × ${shot.height} pixels.`);
+      list.push(new Uint8Array(await png.arrayBuffer()));
+      // The page is drawn, and Stop heard, between two pictures.
+      await new Promise((go) => setTimeout(go));
+    }
+    return list;
+  });
+  if (!pictures) throw new Error('The graphics are away for the moment; try again when the view is back.');
+  return pictures;
+}
+
+export interface PictureData {
+  readonly stage: Stage;
+  readonly title: string;
+}
+
+/** Asks how pictures are to be taken, and takes them. */
+@Component({
+  selector: 'fx-pictures',
+  imports: [MatButtonModule, MatCheckboxModule, MatDialogModule, NumberField],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <h2 mat-dialog-title>Pictures of the 3D view</h2>
+    <mat-dialog-content>
+      <p>As it looks now: from here, in this light, with what is shown. PNG; several all round come as a zip.</p>
+      <div class="fields">
+        <label
+          >Width <fx-number label="Width" unit="px" [value]="width()" [min]="16" [max]="largest" [step]="1" [whole]="true" (committed)="width.set($event)"
+        /></label>
+        <label
+          >Height <fx-number label="Height" unit="px" [value]="height()" [min]="16" [max]="largest" [step]="1" [whole]="true" (committed)="height.set($event)"
+        /></label>
+        <label
+          >All round <fx-number label="Pictures all round" [value]="count()" [min]="1" [max]="360" [step]="0.1" [whole]="true" (committed)="count.set($event)"
+        /></label>
+      </div>
+      <mat-checkbox [checked]="transparent()" (change)="transparent.set($event.checked)">Transparent ground</mat-checkbox>
+      @if (done() !== null) {
+        <p role="status">{{ done() }} of {{ count() }} taken …</p>
+      }
+      @if (failed(); as text) {
+        <p class="failed" role="alert">{{ text }}</p>
+      }
+    </mat-dialog-content>
+    <mat-dialog-actions align="end">
+      @if (done() !== null) {
+        <button type="button" matButton="outlined" (click)="stopped = true">Stop</button>
+      } @else {
+        <button type="button" matButton="outlined" (click)="dialog.close()">Close</button>
+        <button type="button" matButton="filled" (click)="save()">{{ count() > 1 ? 'Save ' + count() + ' pictures' : 'Save the picture' }}</button>
+      }
+    </mat-dialog-actions>
+  `,
+  styles: `
+    .fields {
+      display: grid;
+      grid-template-columns: repeat(3, 1fr);
+      gap: 10px;
+      margin: 10px 0 6px;
+    }
+    .fields label {
+      font-size: 12.5px;
+    }
+    .failed {
+      color: var(--madder);
+    }
+  `,
+})
+export class PictureDialog {
+  private readonly data = inject<PictureData>(MAT_DIALOG_DATA);
+  protected readonly dialog = inject(MatDialogRef);
+  protected readonly largest = largestPicture;
+  protected readonly width = signal(1920);
+  protected readonly height = signal(1080);
+  protected readonly count = signal(1);
+  protected readonly transparent = signal(false);
+  protected readonly done = signal<number | null>(null);
+  protected readonly failed = signal<string | null>(null);
+  protected stopped = false;
+
+  protected async save(): Promise<void> {
+    this.failed.set(null);
+    this.stopped = false;
+    const style = getComputedStyle(document.documentElement);
+    const ground = ['--sky-top', '--sky-low'].map((name) => style.getPropertyValue(name).trim());
+    const shot = { width: this.width(), height: this.height(), transparent: this.transparent() };
+    this.done.set(0);
+    try {
+      const pictures = await takeRound(this.data.stage, shot, this.count(), ground, (done) => (this.done.set(done), !this.stopped));
+      if (!this.stopped) await this.give(pictures);
+    } catch (error) {
+      this.failed.set((error as Error).message);
+    }
+    this.done.set(null);
+  }
+
+  private async give(pictures: readonly Uint8Array[]): Promise<void> {
+    const name = fileName(this.data.title);
+    if (pictures.length === 1) return download(pictures[0], `${name}.png`, 'image/png');
+    const { packFiles } = await import('@filaxis/formats');
+    const files = Object.fromEntries(pictures.map((png, i) => [`${name}.${String(i + 1).padStart(3, '0')}.png`, png]));
+    download(packFiles(files), `${name}-round.zip`, 'application/zip');
+  }
+}
