@@ -1,7 +1,7 @@
 import type { SideTab } from './side-pane';
 import type { ResultsTab, StripView } from './results/results-pane';
 import type { CameraState } from './view3d/orbit';
-import type { StageOptions } from './view3d/stage';
+import type { StageOptions } from './view3d/stage-options';
 
 /** How the Ropewalk looked when a document was last open. Kept in the browser, not in the document: looking is no edit. */
 export interface ViewState {

@@ -4,7 +4,7 @@ import { ChoiceField, plainChoices, type Choice } from '../../shared/choice-fiel
 import { NumberField } from '../../shared/number-field';
 import { EvaluationService } from '../evaluation.service';
 import { colourMaps, gradientOf, type ColourMap } from './colour-map';
-import type { StageOptions } from './stage';
+import type { StageOptions } from './stage-options';
 
 /** What the colours mean, and which they are. */
 @Component({

@@ -5,7 +5,8 @@ import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/materia
 import { Vector3 } from 'three';
 import { download, fileName } from '../../shared/assets';
 import { NumberField } from '../../shared/number-field';
-import { plainOptions, type DrawPicture, type Stage } from './stage';
+import { type DrawPicture, type Stage } from './stage';
+import { plainOptions } from './stage-options';
 
 /** Largest side of a picture, pixels, and of a part that is drawn at once. */
 export const largestPicture = 8192;

@@ -1,63 +1,19 @@
-import {
-  BufferAttribute,
-  BufferGeometry,
-  Mesh,
-  MeshBasicMaterial,
-  Points,
-  PointsMaterial,
-  Scene,
-  SphereGeometry,
-  Vector3,
-  WebGLRenderer,
-  type Object3D,
-} from 'three';
+import { Scene, Vector3, WebGLRenderer, type Object3D } from 'three';
 import type { OutlinePicture, Picture } from '@filaxis/protocol';
 import { drawnBySoftware, smoothEdges } from '../../shared/graphics';
-import { Content, discard, type ContentOptions } from './content';
+import { Content, discard } from './content';
 import { Floor, type FloorInks } from './floor';
 import { Light } from './light';
-import type { LightingName } from './lighting';
+import { Marks } from './marks';
 import { Orbit } from './orbit';
 import { Outlines, type Outlined } from './outlines';
 import { Pace, stillAfter } from './pace';
 import { Picking, type SurfaceHit } from './picking';
 import { Sight, type CurvePoint } from './sight';
 import type { StageInks } from './stage-objects';
+import type { StageOptions } from './stage-options';
 import { keepDyes } from './tone';
 import { ViewCamera } from './view-camera';
-
-export interface StageOptions extends ContentOptions {
-  readonly lighting: LightingName;
-  /** How far the light is turned about the vertical, degrees. */
-  readonly turned: number;
-  readonly shadows: boolean;
-  readonly floor: boolean;
-  /** Handles of the chosen node are shown. */
-  readonly handles: boolean;
-}
-
-/** What is shown at first. */
-export const plainOptions: StageOptions = {
-  surface: 'shaded',
-  colour: '',
-  map: 'dye',
-  range: null,
-  wire: false,
-  frames: false,
-  curves: false,
-  arrowLength: 0,
-  every: 0,
-  backs: 'marked',
-  pins: 'none',
-  edges: 'none',
-  lineWidth: 2,
-  cut: null,
-  lighting: 'window',
-  turned: 0,
-  shadows: true,
-  floor: true,
-  handles: true,
-};
 
 /** A part of a picture, pixels from its upper left corner. */
 export interface PicturePart {
@@ -86,14 +42,7 @@ export class Stage {
   private readonly software = drawnBySoftware();
   private readonly pace = new Pace(this.software);
   private readonly smooth = smoothEdges();
-  private readonly marker = new Mesh(
-    new SphereGeometry(1, 20, 14),
-    new MeshBasicMaterial({ color: '#c39a1b', depthTest: false, transparent: true, opacity: 0.9, toneMapped: false }),
-  );
-  private readonly picks = new Points(
-    new BufferGeometry(),
-    new PointsMaterial({ color: '#c39a1b', size: 8, sizeAttenuation: false, depthTest: false, transparent: true, toneMapped: false }),
-  );
+  private readonly marks = new Marks();
   private picture: Picture | null = null;
   private prepared: Picture | null = null;
   private edges: Float32Array | null = null;
@@ -138,12 +87,7 @@ export class Stage {
       this.light.restore();
       this.rebuild();
     });
-    this.scene.add(this.floor.group, this.content.group, this.outlines.group, this.marker, this.picks);
-    this.picks.visible = false;
-    this.picks.renderOrder = 14;
-    this.picks.frustumCulled = false;
-    this.marker.visible = false;
-    this.marker.renderOrder = 15;
+    this.scene.add(this.floor.group, this.content.group, this.outlines.group, this.marks.group);
     this.floor.setInks(this.floorInks);
     this.floor.suit(this.content.extent);
   }
@@ -222,21 +166,12 @@ export class Stage {
 
   /** Marks a place with a small ball, or takes the mark away. */
   mark(place: readonly number[] | null): void {
-    if (!place && !this.marker.visible) return;
-    this.marker.visible = place !== null;
-    if (place) this.marker.position.fromArray(place);
-    this.invalidate(true);
+    if (this.marks.mark(place)) this.invalidate(true);
   }
 
   /** Points places out with dots that are seen through everything; null: none. */
   pick(places: Float32Array | null): void {
-    if (!places && !this.picks.visible) return;
-    this.picks.visible = !!places?.length;
-    this.picks.material.size = (places?.length ?? 0) > 600 ? 3 : 9;
-    this.picks.geometry.dispose();
-    this.picks.geometry = new BufferGeometry();
-    if (places) this.picks.geometry.setAttribute('position', new BufferAttribute(places.slice(), 3));
-    this.invalidate(true);
+    if (this.marks.pick(places)) this.invalidate(true);
   }
 
   /** Slides to a place and goes near it: a fifth of the scene fills the view, or what is nearer already. */
@@ -336,7 +271,7 @@ export class Stage {
   /** Draws now; needed before reading the canvas. */
   render(): void {
     if (this.lost) return;
-    if (this.marker.visible) this.marker.scale.setScalar(this.camera.position.distanceTo(this.marker.position) * 0.008);
+    this.marks.follow(this.camera);
     this.floor.group.visible = this.options.floor;
     this.floor.follow(this.camera, this.orbit.target, this.light.shades);
     const away = this.camera.position.distanceTo(this.middle);
@@ -357,7 +292,7 @@ export class Stage {
     this.elsewhere = true;
     const state = this.orbit.state;
     const { options, edges } = this;
-    const marked = [this.marker, this.picks, this.outlines.group].map((each) => ({ each, visible: each.visible }));
+    const marked = [this.marks.group, this.outlines.group].map((each) => ({ each, visible: each.visible }));
     marked.forEach(({ each }) => (each.visible = false));
     this.options = { ...options, ...change };
     this.rebuild();
@@ -390,6 +325,7 @@ export class Stage {
     this.outgoing.splice(0).forEach(discard);
     this.content.dispose();
     this.outlines.dispose();
+    this.marks.dispose();
     this.floor.dispose();
     this.light.dispose();
     this.renderer.dispose();

@@ -11,7 +11,7 @@ import { forgetView, freeViewName, keepViewAs, keptViews } from '../document/kep
 import type { Cut } from './content';
 import { lightings, type LightingName } from './lighting';
 import type { CameraState } from './orbit';
-import type { StageOptions } from './stage';
+import type { StageOptions } from './stage-options';
 
 const labelled = <T extends string>(choices: Readonly<Record<T, string>>): Choice<T>[] =>
   (Object.entries(choices) as [T, string][]).map(([value, label]) => ({ value, label }));

@@ -17,59 +17,39 @@ import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { DecimalPipe } from '@angular/common';
 import { catchError, combineLatest, debounceTime, EMPTY, of, switchMap } from 'rxjs';
 import { Vector3 } from 'three';
-import { elementNames, labelById } from '@filaxis/core';
-import { ChoiceField, type Choice } from '../../shared/choice-field';
-import { figure, grouped, lengthText, milliseconds } from '../../shared/figures';
-import { NumberField } from '../../shared/number-field';
+import { elementNames } from '@filaxis/core';
+import { lengthText } from '../../shared/figures';
 import { ThemeService } from '../../shared/theme.service';
-import { isField } from '../actions';
 import { DocumentService } from '../document/document.service';
 import { EvaluationService } from '../evaluation.service';
 import { checkerTexels } from './checker';
 import { CurveEditor } from './curve-editor';
 import { HandlesEditor } from './handles-editor';
 import { Legend } from './legend';
-import { lightings, type LightingName } from './lighting';
-import { looks, type Look } from './looks';
+import { LightHand } from './light-hand';
+import type { Look } from './looks';
 import type { CameraState } from './orbit';
 import { PictureDialog, thumbnail, type PictureData } from './pictures';
 import { PlaneEditor } from './plane-editor';
 import { Selecting, type Picked } from './selecting';
 import type { CurvePlace } from './sight';
-import { plainOptions, Stage, type StageOptions } from './stage';
+import { Stage } from './stage';
+import { plainOptions, type StageOptions } from './stage-options';
 import type { StageInks } from './stage-objects';
 import { StrokeEditor } from './stroke-editor';
 import type { SurfacePlace } from '../uv/uv-sheet';
 import { armsOf, Tripod, type Arm, type AxisName } from './tripod';
+import { ViewBar } from './view-bar';
+import { ViewFacts } from './view-facts';
 import { ViewPanel } from './view-panel';
+import { ViewWay } from './view-way';
 import { MatDialog } from '@angular/material/dialog';
 import { MatButtonModule } from '@angular/material/button';
-import { MatButtonToggleModule } from '@angular/material/button-toggle';
-
-const extraNames = [
-  { value: 'wire', label: 'Wire' },
-  { value: 'curves', label: 'Curves' },
-  { value: 'frames', label: 'Frames' },
-  { value: 'handles', label: 'Handles' },
-] as const satisfies readonly Choice<'wire' | 'curves' | 'frames' | 'handles'>[];
 
 /** The 3D view: what comes out, drawn to be looked at. */
 @Component({
   selector: 'fx-view3d',
-  imports: [
-    ChoiceField,
-    CurveEditor,
-    DecimalPipe,
-    HandlesEditor,
-    Legend,
-    MatButtonModule,
-    MatButtonToggleModule,
-    NumberField,
-    PlaneEditor,
-    StrokeEditor,
-    Tripod,
-    ViewPanel,
-  ],
+  imports: [CurveEditor, DecimalPipe, HandlesEditor, Legend, MatButtonModule, PlaneEditor, StrokeEditor, Tripod, ViewBar, ViewFacts, ViewPanel, ViewWay],
   providers: [Selecting],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './view3d.html',
@@ -78,9 +58,9 @@ const extraNames = [
     role: 'group',
     'aria-label': '3D view',
     '[attr.data-picks]': 'picks() ? picks()!.length / 3 : null',
-    '(document:keydown)': 'holdLight($event)',
-    '(document:keyup)': 'letLightGo()',
-    '(window:blur)': 'letLightGo()',
+    '(document:keydown)': 'lightHand.hold($event)',
+    '(document:keyup)': 'lightHand.letGo()',
+    '(window:blur)': 'lightHand.letGo()',
   },
 })
 export class View3d {
@@ -142,47 +122,12 @@ export class View3d {
   private framed = false;
   private pendingCamera: CameraState | null = null;
   private drag: { x: number; y: number; slide: boolean; moved: boolean } | null = null;
-  protected readonly looks = looks;
-  protected readonly lookChoices = (Object.keys(looks) as Look[]).map((value): Choice<Look> => ({ value, label: looks[value].label }));
-  protected readonly extraNames = extraNames;
-  /** What is shown besides surfaces. */
-  protected readonly extras = computed(() => extraNames.map(({ value }) => value).filter((name) => this.options()[name]));
-  /** From the node that made what was clicked to what is shown. */
-  protected readonly way = computed(() => {
-    const picked = this.selecting.picked();
-    const document = this.documents.document();
-    if (!picked || this.documents.chosenId() !== picked.maker.node) return null;
-    return [picked.maker.node, ...picked.maker.through].map((id) => ({ id, label: labelById(document, id) }));
-  });
-  protected readonly element = computed(() => {
-    const picked = this.selecting.picked();
-    if (picked?.what !== 'element') return null;
-    const { per, element, part } = picked.maker;
-    return part === null || per !== 'face' ? `${per} ${element}` : `${per} ${element}, part ${part}`;
-  });
-  /** The light goes with the pointer. */
-  protected readonly turningLight = signal(false);
-  private lightTurned = false;
+  /** While L is held the light goes with the pointer; L alone, without a drag, takes the next lighting. */
+  protected readonly lightHand = new LightHand(this.options, (change) => this.set(change));
   /** No WebGL: the view says so. */
   protected readonly failed = signal<string | null>(null);
   /** The graphics were taken away for the moment. */
   protected readonly lost = signal(false);
-
-  protected readonly facts = computed(() => {
-    const counts = this.evaluation.counts();
-    const ms = this.evaluation.ms();
-    const problems = this.evaluation.problems().length;
-    if (!counts) return null;
-    return {
-      faces: grouped(counts.faces),
-      budget: counts.budget ? `faces of ${grouped(counts.budget)}` : 'faces',
-      over: counts.budget > 0 && counts.triangles > counts.budget,
-      curves: `${grouped(counts.curves)} ${counts.curves === 1 ? 'curve' : 'curves'} · ${figure(counts.length, 3)} m`,
-      points: `${grouped(counts.points)} points${counts.copies ? ` · ${grouped(counts.copies)} copies` : ''}`,
-      ms: ms === null ? '' : `last run ${milliseconds(ms)}`,
-      problems: problems ? `${problems === 1 ? '1 problem' : `${problems} problems`}: last good picture` : '',
-    };
-  });
 
   constructor() {
     afterNextRender(() => this.start());
@@ -247,14 +192,8 @@ export class View3d {
     else this.set({ surface });
   }
 
-  /** Takes the next lighting. */
   nextLighting(): void {
-    const names = Object.keys(lightings) as LightingName[];
-    this.set({ lighting: names[(names.indexOf(this.options().lighting) + 1) % names.length] });
-  }
-
-  protected showExtras(names: readonly string[]): void {
-    this.set(Object.fromEntries(extraNames.map(({ value }) => [value, names.includes(value)])));
+    this.lightHand.next();
   }
 
   set(change: Partial<StageOptions>): void {
@@ -404,7 +343,7 @@ export class View3d {
     this.drag = { x: event.clientX, y: event.clientY, slide, moved: false };
     this.selecting.hover(null);
     const { x, y } = this.at(event);
-    if (!slide && !this.turningLight()) stage.orbit.turnAbout(stage.placeAt(x, y));
+    if (!slide && !this.lightHand.held()) stage.orbit.turnAbout(stage.placeAt(x, y));
   }
 
   protected move(event: PointerEvent): void {
@@ -421,7 +360,7 @@ export class View3d {
     const [dx, dy] = [event.clientX - this.drag.x, event.clientY - this.drag.y];
     if (!this.drag.moved && Math.hypot(dx, dy) < 3) return;
     const height = this.host.nativeElement.clientHeight;
-    if (this.turningLight()) this.turnLight(dx);
+    if (this.lightHand.held()) this.lightHand.turn(dx);
     else if (this.drag.slide) stage.orbit.slide(dx, dy, height);
     else stage.orbit.turn(dx, dy, height);
     this.drag = { ...this.drag, x: event.clientX, y: event.clientY, moved: true };
@@ -447,26 +386,6 @@ export class View3d {
     this.hovered.emit(null);
     this.over.emit(null);
     this.selecting.hover(null);
-  }
-
-  /** While L is held the light goes with the pointer. */
-  protected holdLight(event: KeyboardEvent): void {
-    if (event.key.toLowerCase() !== 'l' || event.ctrlKey || event.metaKey || event.altKey || isField(event.target)) return;
-    if (!this.turningLight()) this.lightTurned = false;
-    this.turningLight.set(true);
-  }
-
-  /** L alone, without a drag, takes the next lighting. */
-  protected letLightGo(): void {
-    if (!this.turningLight()) return;
-    this.turningLight.set(false);
-    if (!this.lightTurned) this.nextLighting();
-  }
-
-  private turnLight(dx: number): void {
-    this.lightTurned = true;
-    // From −180° up to 180°.
-    this.set({ turned: ((((this.options().turned + dx * 0.5 + 180) % 360) + 360) % 360) - 180 });
   }
 
   protected wheel(event: WheelEvent): void {
