@@ -20,6 +20,8 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     permissions: ['clipboard-read', 'clipboard-write'],
     screenshot: 'only-on-failure',
+    // Software draws here: a second picture of everything that has come to rest would double the time. The tests of light have it on.
+    storageState: { cookies: [], origins: [{ origin: `http://127.0.0.1:${port}`, localStorage: [{ name: 'filaxis-still', value: 'off' }] }] },
     launchOptions: {
       executablePath: chromiumPath() ?? undefined,
       args: [...chromiumArguments],

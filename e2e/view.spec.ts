@@ -1,7 +1,11 @@
+import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import { lightings, towards } from '../apps/web/src/app/ropewalk/view3d/lighting';
 import { pixelsOf, type Pixels } from './pixels';
 import { Ropewalk } from './ropewalk';
+
+// Still pictures with all the light, as artists have them.
+test.use({ storageState: { cookies: [], origins: [] } });
 
 const grey = { colour: '#808080', roughness: 1, metalness: 0 };
 
@@ -166,4 +170,70 @@ test('a click chooses what made a thing, a second its element, a third what lies
   await page.getByRole('button', { name: 'View', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Show From the quay' })).toBeVisible();
   await expect(page.getByRole('checkbox', { name: /Parallel/ })).toBeChecked();
+});
+
+test('from nothing: a hose is shaped by its handles, measured, cut open, laid flat and photographed', async ({ page }) => {
+  const ropewalk = await Ropewalk.empty(page);
+  await ropewalk.add('circle');
+  await ropewalk.add('tube');
+  await expect.poll(() => ropewalk.faceCount()).toBeGreaterThan(100);
+  const box = (await canvas(page).boundingBox())!;
+  await page.locator('fx-tag').filter({ hasText: 'Circle' }).first().focus();
+  const knob = page.locator('[data-knob=radius]');
+  const from = (await knob.boundingBox())!;
+  await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(from.x - 30, from.y - 4, { steps: 6 });
+  await expect(page.locator('fx-handles')).toContainText(/Radius 0\.\d+ m/);
+  await page.mouse.up();
+  await expect(page.getByRole('button', { name: 'Undo', exact: true })).toHaveAttribute('title', /Drag radius/);
+  await knob.focus();
+  for (const key of ['0', '.', '5', 'Enter']) await page.keyboard.press(key);
+  await expect(page.getByRole('textbox', { name: 'Radius', exact: true })).toHaveValue('0.5');
+
+  // Across the ring: two places on the ground, as Ctrl-free clicks give them.
+  await page.getByRole('button', { name: 'Fit', exact: true }).last().click();
+  await canvas(page).focus();
+  await page.keyboard.press('j');
+  await expect(page.getByText('Click the first place.')).toBeVisible();
+  await page.mouse.click(box.x + box.width * 0.42, box.y + box.height * 0.5);
+  await expect(page.getByText('Click the second place.')).toBeVisible();
+  await page.mouse.click(box.x + box.width * 0.58, box.y + box.height * 0.5);
+  await expect(page.locator('fx-measures .value')).toHaveText(/\d+(\.\d+)? m/);
+  await ropewalk.choose(page.getByRole('combobox', { name: 'What is measured' }), 'Radius of a bend');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('toolbar', { name: 'Measures' })).toHaveCount(0);
+
+  await canvas(page).focus();
+  await page.keyboard.press('w');
+  const cut = page.locator('[data-knob=cut]');
+  await expect(cut).toBeVisible();
+  const before = await pixelsOf(canvas(page));
+  const at = (await cut.boundingBox())!;
+  await page.mouse.move(at.x + at.width / 2, at.y + at.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(at.x - 70, at.y, { steps: 5 });
+  await page.mouse.up();
+  await page.waitForTimeout(1200);
+  const after = await pixelsOf(canvas(page));
+  expect(after.data.equals(before.data)).toBe(false);
+
+  await page.getByRole('tab', { name: 'UV sheet' }).click();
+  await expect(page.getByTestId('uv-facts')).toContainText(/1 island.*px\/m.*nothing overlaps/s);
+  const sheet = (await page.locator('fx-uv-sheet canvas').boundingBox())!;
+  await page.mouse.move(sheet.x + sheet.width / 2, sheet.y + sheet.height / 2);
+  await expect(page.locator('fx-uv-sheet .here')).toContainText(/px\/m · stretched/);
+  const [svg] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save SVG' }).click()]);
+  expect(svg.suggestedFilename()).toMatch(/-uv\.svg$/);
+
+  await page.getByRole('button', { name: 'View', exact: true }).click();
+  await page.getByRole('button', { name: /Take pictures/ }).click();
+  await page.getByRole('textbox', { name: 'Width', exact: true }).fill('1300');
+  await page.keyboard.press('Tab');
+  await page.getByRole('textbox', { name: 'Height', exact: true }).fill('700');
+  await page.keyboard.press('Tab');
+  const [picture] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save the picture' }).click()]);
+  const png = readFileSync(await picture.path());
+  // Width and height stand at byte 16 of a PNG (W3C PNG specification, section 11.2.1).
+  expect([png.readUInt32BE(16), png.readUInt32BE(20)]).toEqual([1300, 700]);
 });

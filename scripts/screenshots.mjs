@@ -38,6 +38,10 @@ try {
     await page.waitForFunction(() => Number(document.querySelector('[data-fact=faces]')?.textContent?.replace(/\D/g, '')) > 0);
     await page.waitForTimeout(1500);
   };
+  const look = async (name) => {
+    await page.getByRole('combobox', { name: 'How surfaces look' }).click();
+    await page.getByRole('option', { name, exact: true }).click();
+  };
   const shoot = async (name) => {
     await page.waitForTimeout(1200);
     await page.screenshot({ path: resolve(pictures, `${name}.png`) });
@@ -168,9 +172,13 @@ try {
 
   await open('Clinker dinghy');
   await page.getByRole('tab', { name: /Dials/ }).click();
+  await page.locator('fx-tag').filter({ hasText: 'Loft' }).first().focus();
+  await page.getByRole('tab', { name: /UV sheet/ }).click();
   await look('Checker');
-  await page.getByRole('button', { name: 'Curves', exact: true }).click();
-  await shoot('loft-with-checker');
+  await page.locator('fx-view3d canvas').first().focus();
+  await page.keyboard.press('w');
+  await page.waitForTimeout(2000);
+  await shoot('cut-and-uv-sheet');
 
   await open('Deck hose');
   await page.locator('fx-graph').getByRole('button', { name: 'Fit', exact: true }).click();

@@ -26,6 +26,10 @@ export interface Questions {
   outline: { readonly node: string };
   /** Which node made what is seen at a place. */
   maker: Seen;
+  /** What a place that was clicked hangs on, so that it goes along when the document changes. */
+  anchor: { readonly seen: Seen; readonly place: readonly number[] };
+  /** Where measures are now, and what they come to. */
+  measured: { readonly measures: readonly Measure[] };
   /** The UVs of a node's mesh, or where it has none, of what is shown. */
   uvSheet: { readonly node: string | null };
 }
@@ -35,6 +39,40 @@ export interface Seen {
   readonly corners: readonly number[] | null;
   readonly copy: readonly number[] | null;
   readonly point: readonly number[] | null;
+}
+
+/** A place that a measure begins or ends at: of a mesh by a triangle of its vertices, of curves by a share of the length. Where what it hung on is gone, it stays at `place`. */
+export interface Anchor {
+  /** The node whose result it hangs on; null: it hangs on nothing. */
+  readonly node: string | null;
+  readonly place: readonly number[];
+  /** Vertices of the node's mesh, and their shares. */
+  readonly vertices?: readonly number[];
+  readonly shares?: readonly number[];
+  /** A curve of the node's, and how far along it, 0 to 1. */
+  readonly curve?: number;
+  readonly share?: number;
+}
+
+/** Places that each kind of measure takes: the way between two, the way along a curve between two, the angle at the middle one of three, the radius of a bend at one. */
+export const measurePlaces = { distance: 2, along: 2, angle: 3, bend: 1 } as const;
+export type MeasureKind = keyof typeof measurePlaces;
+
+export interface Measure {
+  readonly kind: MeasureKind;
+  readonly anchors: readonly Anchor[];
+}
+
+/** A measure as it is now. */
+export interface Measured {
+  readonly places: readonly (readonly number[])[];
+  /** What is drawn for it, points in order. */
+  readonly line: readonly (readonly number[])[];
+  /** Metres, or degrees of an angle; null: there is none, and `why`. */
+  readonly value: number | null;
+  readonly why: string | null;
+  /** Something it hung on is gone. */
+  readonly lost: boolean;
 }
 
 /** What made something in the picture. */
@@ -77,6 +115,8 @@ export interface Answers {
   outline: OutlinePicture | null;
   /** Null: nothing that is shown has it. */
   maker: Maker | null;
+  anchor: Anchor;
+  measured: readonly Measured[];
   /** Null: there are no UVs. */
   uvSheet: UvSheet | null;
 }

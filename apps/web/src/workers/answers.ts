@@ -2,6 +2,7 @@ import type { Answers, Questions, Topic } from '@filaxis/protocol';
 import { namesFor } from './names';
 import type { Newest } from './newest';
 import { onBody, strokePoints } from './onBody';
+import { anchorOf, measuredNow } from './measuring';
 import { edgesShown, makerOf, outlineOf, uvsOf } from './seen';
 import { columnFigures, locate, tableText, tableWindow } from './table';
 import { writableOf } from './writable';
@@ -22,6 +23,8 @@ const answers: { readonly [T in QuickTopic]: (newest: Newest, question: Question
   outline: outlineOf,
   maker: makerOf,
   uvSheet: uvsOf,
+  anchor: anchorOf,
+  measured: measuredNow,
 };
 
 /** Answers a question. @throws Error with a message for the artist. */

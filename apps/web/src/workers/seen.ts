@@ -45,6 +45,12 @@ function faceAt(mesh: Mesh, corners: readonly number[]): number {
   return -1;
 }
 
+/** The vertices of a face that stand at three places. */
+export function faceCorners(mesh: Mesh, face: number, corners: readonly number[]): number[] {
+  const own = [...mesh.corners.subarray(faceStart(mesh, face), faceStart(mesh, face + 1))];
+  return [0, 1, 2].map((k) => own.find((vertex) => [0, 1, 2].every((i) => mesh.positions[vertex * 3 + i] === corners[k * 3 + i]))!);
+}
+
 /** The copy that a matrix places, of an object that has the face: several things may stand in one place. */
 function copyAt({ matrices, object, objects }: Copies, matrix: readonly number[], corners: readonly number[] | null): number {
   for (let i = 0; i < object.length; i++)

@@ -135,6 +135,7 @@ function viewActions(screen: RopewalkScreen): Action[] {
     { name: 'Show what the chosen node made', shortcut: 'G', off: !documents.chosen(), run: () => void view()?.frameChosen() },
     { name: 'Perspective or parallel', shortcut: 'Q', run: () => view()?.toggleParallel() },
     { name: 'Cut the view open', shortcut: 'W', run: () => view()?.toggleCut() },
+    { name: 'Measure in the 3D view', shortcut: 'J', run: () => view()?.toggleMeasuring() },
     { name: 'Take pictures of the 3D view', run: () => view()?.takePictures() },
     { name: 'Next lighting', detail: 'L; hold L and drag in the 3D view to turn the light', run: () => view()?.nextLighting() },
     { name: 'Look along x', shortcut: 'X', run: () => view()?.lookAlong('x') },

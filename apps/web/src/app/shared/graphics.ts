@@ -10,6 +10,12 @@ export function smoothEdges(): boolean {
   return asked ? asked === 'on' : !drawnBySoftware();
 }
 
+/** Key under which this browser remembers that still pictures are not drawn anew with all the light, where software draws: `off`. */
+const rememberedStill = 'filaxis-still';
+
+/** Whether a picture that does not move any more is drawn with all the light, where it is not anyway. */
+export const refinesStill = (): boolean => localStorage.getItem(rememberedStill) !== 'off';
+
 let software: boolean | null = null;
 
 /** No graphics card draws: what would be handed to one is drawn quicker without that detour. */

@@ -121,11 +121,11 @@ export class Selecting {
     return look(from);
   }
 
-  /** What lies under a place of the view: a curve that is seen, then surfaces from front to back. */
-  private seenAt(x: number, y: number): { seen: Seen; place: readonly number[] }[] {
+  /** What lies under a place of the view: a curve where those are seen or asked for, then surfaces from front to back. */
+  seenAt(x: number, y: number, curvesFirst = this.curvesSeen()): { seen: Seen; place: readonly number[] }[] {
     const { stage } = this;
     if (!stage) return [];
-    const curve = this.curvesSeen() ? stage.curvePointAt(x, y, curveReach) : null;
+    const curve = curvesFirst ? stage.curvePointAt(x, y, curveReach) : null;
     const surfaces = stage.hitsAt(x, y).map(({ corners, copy, place }) => ({ seen: { corners, copy, point: null }, place: place.toArray() }));
     return [...(curve ? [{ seen: { corners: null, copy: null, point: curve.place }, place: curve.place }] : []), ...surfaces];
   }

@@ -1,6 +1,6 @@
 import { Scene, Vector3, WebGLRenderer, type Object3D } from 'three';
 import type { OutlinePicture, Picture } from '@filaxis/protocol';
-import { drawnBySoftware, smoothEdges } from '../../shared/graphics';
+import { drawnBySoftware, refinesStill, smoothEdges } from '../../shared/graphics';
 import { Content, discard } from './content';
 import { Floor, type FloorInks } from './floor';
 import { Light } from './light';
@@ -42,6 +42,7 @@ export class Stage {
   private readonly software = drawnBySoftware();
   private readonly pace = new Pace(this.software);
   private readonly smooth = smoothEdges();
+  private readonly refines = refinesStill();
   private readonly marks = new Marks();
   private picture: Picture | null = null;
   private prepared: Picture | null = null;
@@ -235,7 +236,7 @@ export class Stage {
     if (refined) return;
     this.pace.frame(now);
     // A still picture has all the light, and several samples a pixel.
-    if (plain || !this.smooth) this.still = setTimeout(() => this.drawStill(), stillAfter);
+    if ((plain || !this.smooth) && this.refines) this.still = setTimeout(() => this.drawStill(), stillAfter);
   }
 
   /** Surroundings take software seconds to make, so there they are made only for what mirrors them. */

@@ -21,6 +21,7 @@ import { elementNames } from '@filaxis/core';
 import { lengthText } from '../../shared/figures';
 import { ThemeService } from '../../shared/theme.service';
 import { DocumentService } from '../document/document.service';
+import { measuresOf } from '../document/measures';
 import { EvaluationService } from '../evaluation.service';
 import { checkerTexels } from './checker';
 import { CurveEditor } from './curve-editor';
@@ -29,6 +30,7 @@ import { Legend } from './legend';
 import { LightHand } from './light-hand';
 import type { Look } from './looks';
 import type { CameraState } from './orbit';
+import { Measures } from './measuring';
 import { PictureDialog, thumbnail, type PictureData } from './pictures';
 import { PlaneEditor } from './plane-editor';
 import { Selecting, type Picked } from './selecting';
@@ -44,12 +46,28 @@ import { ViewFacts } from './view-facts';
 import { ViewPanel } from './view-panel';
 import { ViewWay } from './view-way';
 import { MatDialog } from '@angular/material/dialog';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatButtonModule } from '@angular/material/button';
 
 /** The 3D view: what comes out, drawn to be looked at. */
 @Component({
   selector: 'fx-view3d',
-  imports: [CurveEditor, DecimalPipe, HandlesEditor, Legend, MatButtonModule, PlaneEditor, StrokeEditor, Tripod, ViewBar, ViewFacts, ViewPanel, ViewWay],
+  imports: [
+    CurveEditor,
+    DecimalPipe,
+    HandlesEditor,
+    Legend,
+    MatButtonModule,
+    MatButtonToggleModule,
+    Measures,
+    PlaneEditor,
+    StrokeEditor,
+    Tripod,
+    ViewBar,
+    ViewFacts,
+    ViewPanel,
+    ViewWay,
+  ],
   providers: [Selecting],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './view3d.html',
@@ -117,11 +135,14 @@ export class View3d {
   });
   /** Settings of the chosen node can be taken hold of. */
   protected readonly handled = computed(() => this.selects() && this.options().handles && !!this.documents.chosenDefinition()?.handles.length);
+  private readonly measured = computed(() => measuresOf(this.documents.document()).length > 0);
   protected readonly lengthText = lengthText;
   protected readonly texels = checkerTexels;
   private framed = false;
   private pendingCamera: CameraState | null = null;
   private drag: { x: number; y: number; slide: boolean; moved: boolean } | null = null;
+  /** Measures are being taken. */
+  protected readonly measuring = signal(false);
   /** While L is held the light goes with the pointer; L alone, without a drag, takes the next lighting. */
   protected readonly lightHand = new LightHand(this.options, (change) => this.set(change));
   /** No WebGL: the view says so. */
@@ -228,6 +249,11 @@ export class View3d {
     const along = { x: new Vector3(1, 0, 0), y: new Vector3(0, 1, 0.0001), z: new Vector3(0, 0, 1) }[axis];
     const eye = stage.camera.position.clone().sub(stage.orbit.target).normalize();
     stage.frameAll(eye.dot(along) > 0.999 ? along.negate() : along);
+  }
+
+  /** Begins to take measures, or ends it. */
+  toggleMeasuring(): void {
+    this.measuring.update((measuring) => !measuring);
   }
 
   /** Puts the camera where it was. */
@@ -424,6 +450,6 @@ export class View3d {
     this.gridStep.set(stage.gridStep);
     this.bytes.set(stage.bytes);
     this.note.set(stage.note);
-    if (this.drawnBy() || this.handled() || this.options().cut) this.frames.update((n) => n + 1);
+    if (this.drawnBy() || this.handled() || this.options().cut || this.measuring() || this.measured()) this.frames.update((n) => n + 1);
   }
 }
