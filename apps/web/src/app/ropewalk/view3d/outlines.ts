@@ -64,7 +64,8 @@ export class Outlines {
     const common = { side: DoubleSide, depthTest: false, depthWrite: false, transparent: true, toneMapped: false, stencilWrite: true, stencilRef: bit, stencilFuncMask: bit }; // prettier-ignore
     const mask = new MeshBasicMaterial({ ...common, colorWrite: false, stencilWriteMask: bit, stencilFunc: AlwaysStencilFunc, stencilZPass: ReplaceStencilOp });
     const rim = new MeshBasicMaterial({ ...common, color: this.inks[which], stencilWriteMask: 0, stencilFunc: NotEqualStencilFunc });
-    widen(rim, this.width, this.viewport);
+    // Thin, or what is thin itself would be all outline.
+    widen(rim, Math.max(1, this.width * 0.6), this.viewport);
     [mask, rim].forEach((material, i) => {
       const object = matrices ? new InstancedMesh(geometry, material, matrices.length / 16) : new Mesh(geometry, material);
       if (matrices && object instanceof InstancedMesh) object.instanceMatrix.array.set(matrices);
