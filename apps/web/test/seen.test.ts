@@ -71,6 +71,12 @@ describe('what is picked in the picture', () => {
     const { picture, whole } = made;
     if (!picture.bounds || !whole) throw new Error(`${file} shows no surface.`);
     const picking = new Picking();
+    const [some] = sights(picture.bounds, 1);
+    const scanned = picking.along(picture, some);
+    picking.prepare(picture);
+    // With trees and without the same is met.
+    const close = (hits: typeof scanned): unknown[] => hits.map(({ distance, corners }) => [distance.toFixed(4), corners.length]);
+    expect(close(picking.along(picture, some))).toEqual(close(scanned));
     const size = new Vector3(...picture.bounds.max).distanceTo(new Vector3(...picture.bounds.min));
     const wholes = new Map<string, Mesh>();
     let met = 0;
@@ -102,6 +108,7 @@ describe('what is picked in the picture', () => {
     const types = new Map(made.newest.plan.document.nodes.map(({ id, type }) => [id, type]));
     const found = new Set<string>();
     const picking = new Picking();
+    picking.prepare(made.picture);
     for (const ray of sights(made.picture.bounds!, 400)) {
       const [hit] = picking.along(made.picture, ray, true);
       const maker = hit && makerOf(made.newest, { corners: hit.corners, copy: hit.copy, point: null });

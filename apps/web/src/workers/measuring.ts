@@ -39,7 +39,7 @@ export function anchorOf(newest: Newest, { seen, place }: Questions['anchor']): 
   const set = maker && resultOf(newest.run.nodes.get(maker.node));
   if (maker?.kind === 'mesh' && seen.corners) {
     const corners = [0, 1, 2].map((k) => seen.corners!.slice(k * 3, k * 3 + 3));
-    return { node: maker.node, place, vertices: faceCorners(set!.mesh!, maker.element, seen.corners), shares: sharesOf(corners, place) };
+    return { node: maker.node, place, vertices: faceCorners(set!.mesh!, maker.element, seen.corners).map(Number), shares: sharesOf(corners, place) };
   }
   if (maker?.kind === 'curves') {
     const { points, along } = pointsOf(set!.curves!, maker.element);

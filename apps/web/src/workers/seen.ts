@@ -30,25 +30,45 @@ const sharpAngle = 30;
 
 type Element = Pick<Maker, 'kind' | 'per' | 'element' | 'part'>;
 
+/** The vertices that stand at a place. */
+function verticesAt(positions: Float32Array, [x, y, z]: readonly number[]): number[] {
+  const found: number[] = [];
+  for (let i = 0; i < positions.length; i += 3) if (positions[i] === x && positions[i + 1] === y && positions[i + 2] === z) found.push(i / 3);
+  return found;
+}
+
 /** The face of a mesh that has three places among its corners; −1: none. */
 function faceAt(mesh: Mesh, corners: readonly number[]): number {
-  const { positions } = mesh;
-  const at = (vertex: number, k: number): boolean =>
-    positions[vertex * 3] === corners[k * 3] && positions[vertex * 3 + 1] === corners[k * 3 + 1] && positions[vertex * 3 + 2] === corners[k * 3 + 2];
-  for (let f = 0; f < faceCount(mesh); f++) {
-    let first = false;
-    for (let i = faceStart(mesh, f); i < faceStart(mesh, f + 1) && !first; i++) first = at(mesh.corners[i], 0);
-    if (!first) continue;
-    const own = mesh.corners.subarray(faceStart(mesh, f), faceStart(mesh, f + 1));
-    if ([1, 2].every((k) => own.some((vertex) => at(vertex, k)))) return f;
+  const first = verticesAt(mesh.positions, corners);
+  if (!first.length) return -1;
+  for (let i = mesh.corners.indexOf(first[0]), k = 0; k < first.length;) {
+    if (i < 0) {
+      i = mesh.corners.indexOf(first[++k]);
+      continue;
+    }
+    const face = faceOfCorner(mesh, i);
+    if (faceCorners(mesh, face, corners).every((vertex) => vertex !== undefined)) return face;
+    i = mesh.corners.indexOf(first[k], i + 1);
   }
   return -1;
 }
 
-/** The vertices of a face that stand at three places. */
-export function faceCorners(mesh: Mesh, face: number, corners: readonly number[]): number[] {
+/** The face that a corner belongs to. */
+function faceOfCorner(mesh: Mesh, corner: number): number {
+  if (mesh.uniform) return Math.floor(corner / mesh.uniform);
+  let [low, high] = [0, faceCount(mesh) - 1];
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if (faceStart(mesh, middle) <= corner) low = middle;
+    else high = middle - 1;
+  }
+  return low;
+}
+
+/** The vertices of a face that stand at three places; undefined for a place where it has none. */
+export function faceCorners(mesh: Mesh, face: number, corners: readonly number[]): (number | undefined)[] {
   const own = [...mesh.corners.subarray(faceStart(mesh, face), faceStart(mesh, face + 1))];
-  return [0, 1, 2].map((k) => own.find((vertex) => [0, 1, 2].every((i) => mesh.positions[vertex * 3 + i] === corners[k * 3 + i]))!);
+  return [0, 1, 2].map((k) => own.find((vertex) => [0, 1, 2].every((i) => mesh.positions[vertex * 3 + i] === corners[k * 3 + i])));
 }
 
 /** The copy that a matrix places, of an object that has the face: several things may stand in one place. */

@@ -1,4 +1,4 @@
-import { BufferAttribute, BufferGeometry, DoubleSide, Matrix4, Ray, Vector3, type Intersection } from 'three';
+import { BufferAttribute, BufferGeometry, DoubleSide, Matrix4, Ray, Vector3 } from 'three';
 import { CENTER, MeshBVH } from 'three-mesh-bvh';
 import type { MeshPicture, Picture } from '@filaxis/protocol';
 
@@ -13,7 +13,14 @@ export interface SurfaceHit {
   readonly copy: readonly number[] | null;
 }
 
-/** Finds what lies along a line of sight. Trees over the triangles are made when first asked for, and again when a mesh is another. */
+/** A triangle that a line of sight meets. */
+interface Met {
+  readonly point: Vector3;
+  readonly distance: number;
+  readonly faceIndex: number;
+}
+
+/** Finds what lies along a line of sight: by trees over the triangles where they were prepared, else triangle by triangle, which is quicker than to make a tree for one look. */
 export class Picking {
   private readonly trees = new WeakMap<Uint32Array, { readonly positions: Float32Array; readonly tree: MeshBVH }>();
 
@@ -28,36 +35,38 @@ export class Picking {
 
   /** Makes the trees of a picture, so that the first look does not wait for them. */
   prepare({ mesh, copies }: Picture): void {
-    for (const each of [...(mesh ? [mesh] : []), ...copies.map((copy) => copy.mesh)]) this.treeOf(each);
+    for (const each of [...(mesh ? [mesh] : []), ...copies.map((copy) => copy.mesh)]) if (!this.known(each)) this.plant(each);
   }
 
-  private treeOf({ indices, positions }: MeshPicture): MeshBVH {
+  private known({ indices, positions }: MeshPicture): MeshBVH | null {
     const known = this.trees.get(indices);
-    if (known?.positions === positions) return known.tree;
+    return known?.positions === positions ? known.tree : null;
+  }
+
+  private plant({ indices, positions }: MeshPicture): void {
     const geometry = new BufferGeometry();
     geometry.setAttribute('position', new BufferAttribute(positions, 3));
     geometry.setIndex(new BufferAttribute(indices, 1));
     // The order of the triangles is the worker's, so the tree keeps its own.
     const tree = new MeshBVH(geometry, { indirect: true, strategy: CENTER });
     this.trees.set(indices, { positions, tree });
-    return tree;
   }
 
   private inMesh(mesh: MeshPicture, ray: Ray, nearest: boolean): SurfaceHit[] {
     return this.met(mesh, ray, nearest).map(({ point, distance, faceIndex }) => ({
       place: point,
       distance,
-      corners: cornersOf(mesh, faceIndex!),
+      corners: cornersOf(mesh, faceIndex),
       copy: null,
     }));
   }
 
-  private met(mesh: MeshPicture, ray: Ray, nearest: boolean): Intersection[] {
+  private met(mesh: MeshPicture, ray: Ray, nearest: boolean): Met[] {
     if (!mesh.indices.length) return [];
-    const tree = this.treeOf(mesh);
-    if (!nearest) return tree.raycast(ray, DoubleSide);
-    const hit = tree.raycastFirst(ray, DoubleSide);
-    return hit ? [hit] : [];
+    const tree = this.known(mesh);
+    if (!tree) return scanned(mesh, ray, nearest);
+    const hits = nearest ? [tree.raycastFirst(ray, DoubleSide)] : tree.raycast(ray, DoubleSide);
+    return hits.flatMap((hit) => (hit ? [{ point: hit.point, distance: hit.distance, faceIndex: hit.faceIndex! }] : []));
   }
 
   private inCopies({ mesh, matrices }: Picture['copies'][number], ray: Ray, nearest: boolean): SurfaceHit[] {
@@ -73,11 +82,28 @@ export class Picking {
       own.copy(ray).applyMatrix4(inverse.copy(matrix).invert());
       for (const { point, faceIndex } of this.met(mesh, own, nearest)) {
         const place = point.applyMatrix4(matrix);
-        found.push({ place, distance: place.distanceTo(ray.origin), corners: cornersOf(mesh, faceIndex!), copy: [...matrices.subarray(at, at + 16)] });
+        found.push({ place, distance: place.distanceTo(ray.origin), corners: cornersOf(mesh, faceIndex), copy: [...matrices.subarray(at, at + 16)] });
       }
     }
     return found;
   }
+}
+
+/** Triangles that a line of sight meets, by looking at each. */
+function scanned({ positions, indices }: MeshPicture, ray: Ray, nearest: boolean): Met[] {
+  const [a, b, c, at] = [new Vector3(), new Vector3(), new Vector3(), new Vector3()];
+  const found: Met[] = [];
+  for (let t = 0; t < indices.length; t += 3) {
+    a.fromArray(positions, indices[t] * 3);
+    b.fromArray(positions, indices[t + 1] * 3);
+    c.fromArray(positions, indices[t + 2] * 3);
+    if (!ray.intersectTriangle(a, b, c, false, at)) continue;
+    const distance = at.distanceTo(ray.origin);
+    if (nearest && found.length && found[0].distance <= distance) continue;
+    if (nearest) found.pop();
+    found.push({ point: at.clone(), distance, faceIndex: t / 3 });
+  }
+  return found;
 }
 
 const cornersOf = ({ indices, positions }: MeshPicture, triangle: number): number[] =>

@@ -31,7 +31,7 @@ export class Selecting {
   readonly picked = signal<Picked | null>(null);
   private stage: Stage | null = null;
   /** Clicks on one place: how many, and what was found at it so far. */
-  private clicks: { x: number; y: number; hit: number; what: Picked['what']; nodes: string[] } | null = null;
+  private clicks: { x: number; y: number; meaning: unknown; hit: number; what: Picked['what']; nodes: string[] } | null = null;
   private readonly over = new Subject<{ x: number; y: number } | null>();
   private readonly redrawn = new Subject<void>();
   /** Outlines of the picture that is shown, by node. */
@@ -52,7 +52,6 @@ export class Selecting {
       .subscribe((picture) => this.stage?.outline('hovered', picture));
     this.evaluation.pictures.pipe(takeUntilDestroyed()).subscribe(() => {
       this.known.clear();
-      this.clicks = null;
       this.stage?.outline('chosen', null);
       this.stage?.outline('hovered', null);
     });
@@ -63,7 +62,10 @@ export class Selecting {
         takeUntilDestroyed(),
       )
       .subscribe((picture) => this.stage?.outline('chosen', picture));
-    this.evaluation.pictures.pipe(debounceTime(pictureRest), takeUntilDestroyed()).subscribe(() => this.stage?.prepare());
+    // Trees take a third of a second for 200,000 faces: they are made when nobody waits, and a look before that goes without.
+    this.evaluation.pictures
+      .pipe(debounceTime(pictureRest), takeUntilDestroyed())
+      .subscribe(() => requestIdleCallback(() => this.stage?.prepare(), { timeout: 3000 }));
     effect(() => {
       this.documents.chosenId();
       untracked(() => this.redrawn.next());
@@ -83,8 +85,10 @@ export class Selecting {
   async click(at: { x: number; y: number }, pixels: { x: number; y: number }): Promise<Picked | null> {
     if (!this.active()) return null;
     const before = this.clicks;
-    const again = before && Math.hypot(pixels.x - before.x, pixels.y - before.y) <= samePlace;
-    const clicks = again ? before : { ...pixels, hit: 0, what: 'node' as const, nodes: [] };
+    // Choosing a node changes the picture, but not what lies where.
+    const meaning = this.documents.meaning();
+    const again = before?.meaning === meaning && Math.hypot(pixels.x - before.x, pixels.y - before.y) <= samePlace;
+    const clicks = again ? before : { ...pixels, meaning, hit: 0, what: 'node' as const, nodes: [] };
     if (again && clicks.what === 'node') clicks.what = 'element';
     else if (again) Object.assign(clicks, { what: 'node', hit: clicks.hit + 1 });
     this.clicks = clicks;

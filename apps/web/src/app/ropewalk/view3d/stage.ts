@@ -143,9 +143,15 @@ export class Stage {
     return { grid, gridMain, ground, rod };
   }
 
+  /** Gives the floor the scale of what is shown. */
+  suitFloor(): void {
+    this.floor.suit(this.content.extent);
+    this.invalidate();
+  }
+
   /** Shows everything, and gives the floor its scale. */
   frameAll(direction: Vector3 | null = null): void {
-    this.floor.suit(this.content.extent);
+    this.suitFloor();
     this.frameBox(this.bounds.min, this.bounds.max, direction);
   }
 

@@ -158,7 +158,8 @@ export class View3d {
       if (!this.framed && picture.bounds && this.drawnBy() === 'curves') this.framed = true;
       else if (!this.framed && picture.bounds) {
         this.framed = true;
-        if (!this.pendingCamera) this.stage?.frameAll(new Vector3(0.42, 0.36, 1));
+        if (this.pendingCamera) this.stage?.suitFloor();
+        else this.stage?.frameAll(new Vector3(0.42, 0.36, 1));
       }
     });
     effect(() => {
@@ -248,7 +249,7 @@ export class View3d {
     if (!stage) return;
     const along = { x: new Vector3(1, 0, 0), y: new Vector3(0, 1, 0.0001), z: new Vector3(0, 0, 1) }[axis];
     const eye = stage.camera.position.clone().sub(stage.orbit.target).normalize();
-    stage.frameAll(eye.dot(along) > 0.999 ? along.negate() : along);
+    stage.frameBox(stage.bounds.min, stage.bounds.max, eye.dot(along) > 0.999 ? along.negate() : along);
   }
 
   /** Begins to take measures, or ends it. */
