@@ -137,3 +137,23 @@ test('the strip of a swept path has the pinches of its Sweep; copies are drawn b
   expect(picture.bounds!.max[1] - picture.bounds!.min[1]).toBeGreaterThan(0.5);
   expect(new Set(buffersOf(picture)).size).toBe(buffersOf(picture).length);
 });
+
+test('what is only there to make something of does not count in the size of the picture, unless nothing else is there', async () => {
+  const document = requireDocument({
+    format: 'filaxis-graph',
+    version: 1,
+    title: 'Construction',
+    nodes: [
+      { id: 'far', type: 'lay.line', settings: { to: [50, 0, 0] } },
+      { id: 'ball', type: 'lay.sphere', settings: { radius: 1, kind: 'rings' } },
+    ],
+    wires: [],
+  });
+  const { run } = await evaluated(document);
+  const [curves, mesh] = ['far', 'ball'].map((id) => resultOf(run.nodes.get(id)));
+  const of = (sets: readonly GeometrySet[]): Picture =>
+    unpack(makePicture({ sets, paths: [curves.curves!], budget: 0, colour: null, ghost: null }).parcel, null);
+  expect(of([mesh]).bounds!.max[0]).toBeCloseTo(1, 5);
+  expect(of([mesh, curves]).bounds!.max[0]).toBe(50);
+  expect(of([]).bounds!.max[0]).toBe(50);
+});

@@ -94,8 +94,10 @@ export function makePicture(
   const placed = sets.flatMap((set) => (set.copies?.object.length ? [set.copies] : []));
   const inPlace = placed.map(expandedSize);
   const triangles = placed.reduce((sum, copies) => sum + copies.object.reduce((own, which) => own + triangleCount(copies.objects[which]), 0), 0);
-  let bounds = unionBounds(mesh && boundsOf(mesh.positions), curves && curvesBounds(curves));
+  let bounds = unionBounds(mesh && boundsOf(mesh.positions), own && curvesBounds(own));
   for (const copies of placed) bounds = unionBounds(bounds, copiesBounds(copies));
+  // What is only there to make something of counts where nothing else does.
+  bounds ??= curves && curvesBounds(curves);
   const copies = placed
     .flatMap((each) => objectsOf(each, colour))
     .map((each, i) => ({ ...each, ...meshParcel(each.mesh, null, before.copies[i] ?? null, memory) }));
