@@ -22,6 +22,19 @@ const curves = (points: readonly (readonly number[])[], pointCurve: readonly num
   ({ points: Float32Array.from(points.flat()), pointCurve: Uint32Array.from(pointCurve) }) as CurvesPicture;
 
 describe('what lies under a point of the view', () => {
+  test('the place of a line under the pointer lies on it, and is where the pointer is when it was seen there', () =>
+    fc.assert(
+      fc.property(eyes, inView, fc.double({ min: -1, max: 1, noNaN: true }), (eye, { x, y }, along) => {
+        const { sight } = looking(eye);
+        const way = new Vector3(x, 0.3, y).normalize();
+        const place = way.clone().multiplyScalar(along);
+        const seen = sight.projected(place.toArray())!;
+        const found = sight.onLine(seen.x, seen.y, [0, 0, 0], way.toArray());
+        // Seen nearly along the line, a hair of the pointer is a long way.
+        if (found && Math.abs(way.dot(new Vector3(...sight.towardsEye))) < 0.95) expect(new Vector3(...found).distanceTo(place)).toBeLessThan(1e-3);
+      }),
+    ));
+
   test('a place in view lies on its own line of sight, in perspective and along parallel lines', () =>
     fc.assert(
       fc.property(eyes, inView, fc.boolean(), fc.double({ min: -0.5, max: 0.9, noNaN: true }), (eye, { x, y }, parallel, deep) => {

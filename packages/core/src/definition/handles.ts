@@ -37,12 +37,14 @@ export interface Knob {
   readonly at: Triple;
   /** The line that it moves along, or the axis that it goes round; unit. */
   readonly axis: Triple;
-  /** The number that it stands for; null: three. */
-  readonly value: number | null;
+  /** The numbers that it stands for. */
+  readonly values: readonly number[];
+  /** How far a step of it goes. */
+  readonly step: number;
   /** What the setting is when the knob is taken to a place. */
   to(place: Triple): unknown;
-  /** What the setting is with a number typed for the knob. */
-  typed(value: number): unknown;
+  /** What the setting is with a number typed for the knob; null: it stands for more than one. */
+  readonly typed: ((value: number) => unknown) | null;
 }
 
 /** The scene that handles stand in, metres. */
@@ -114,6 +116,8 @@ function wayOf(way: Way, values: Readonly<Record<string, unknown>>): Triple | nu
   return 'of' in way ? unit(named) : squareTo(named);
 }
 
+const stepOf = ({ step = 0.01 }: NumberSetting | VectorSetting): number => step;
+
 /** A number within the range of its setting. */
 function within({ kind, min, max, above }: NumberSetting, value: number): number {
   const least = min === undefined ? -Infinity : above ? min + 1e-4 : min;
@@ -140,7 +144,8 @@ function onLine(
     root,
     at: added(root, axis, value * share),
     axis,
-    value,
+    values: [value],
+    step: stepOf(setting),
     to: (place) => set(dot(added(place, root, -1), axis) / share),
     typed: set,
   };
@@ -165,7 +170,8 @@ function onRing({ setting, root, scene }: Given, axis: Triple, value: number, se
     root,
     at,
     axis,
-    value,
+    values: [value],
+    step: stepOf(setting),
     to: (place) => {
       const out = added(place, root, -1);
       const now = (Math.atan2(dot(out, w), dot(out, u)) * 180) / Math.PI - ringStart;
@@ -185,7 +191,7 @@ const makers: { readonly [K in Handle['kind']]: (handle: Of<K>, given: Given) =>
     const { root, setting, scene } = given;
     const at = added(root, value);
     const set = (place: Triple): Triple => added(place, root, -1).map(tidy) as unknown as Triple;
-    const whole: Knob = { id: name, label: setting.label, setting: name, unit: setting.unit ?? '', moves: 'free', root: rooted ? root : at, at, axis: [0, 1, 0], value: null, to: set, typed: () => value }; // prettier-ignore
+    const whole: Knob = { id: name, label: setting.label, setting: name, unit: setting.unit ?? '', moves: 'free', root: rooted ? root : at, at, axis: [0, 1, 0], values: value, step: stepOf(setting), to: set, typed: null }; // prettier-ignore
     const arms = axes.map((axis, k): Knob => {
       const knob = onLine({ ...given, root: added(at, axis, -value[k]) }, axis, value[k], 1, { k, whole: value }, `${name}.${axisNames[k]}`);
       // It stands off its place by an arm, and moves that.
@@ -197,7 +203,7 @@ const makers: { readonly [K in Handle['kind']]: (handle: Of<K>, given: Given) =>
     const value = values[name];
     if (!isTriple(value) || value.every((n) => n === 0)) return [];
     const to = (place: Triple): Triple => unit(added(place, root, -1)).map(tidy) as unknown as Triple;
-    return [{ id: name, label: setting.label, setting: name, unit: '', moves: 'aim', root, at: added(root, unit(value), scene.arm * 1.6), axis: unit(value), value: null, to, typed: () => value }]; // prettier-ignore
+    return [{ id: name, label: setting.label, setting: name, unit: '', moves: 'aim', root, at: added(root, unit(value), scene.arm * 1.6), axis: unit(value), values: value, step: stepOf(setting), to, typed: null }]; // prettier-ignore
   },
   length: ({ setting: name, along, share = 1 }, given) => {
     const value = given.values[name];

@@ -125,7 +125,7 @@ function overlapsOf(corners: Float32Array): Uint8Array {
   return overlapping;
 }
 
-/** Sides of faces; one that two faces share by its vertices comes once of them where they are neighbours in order. */
+/** Sides of faces, of each face all. */
 function edgesOf(mesh: Mesh, uv: Float32Array): Float32Array {
   const ends = new Float32Array(mesh.corners.length * 4);
   let at = 0;

@@ -106,7 +106,7 @@ describe('handles', () => {
     const turn = knobsWith('shape.transform').get('turn.y')!;
     const [x, , z] = turn.at;
     expect((turn.to([z, 0, -x]) as number[])[1]).toBeCloseTo(90, 3);
-    expect((turn.typed(45) as number[])).toEqual([0, 45, 0]); // prettier-ignore
+    expect((turn.typed!(45) as number[])).toEqual([0, 45, 0]); // prettier-ignore
     expect(knobsWith('aim.frames', { method: 'upright' }).get('up')!.to([1, 2, 13])).toEqual([0, 0, 1]);
   });
 

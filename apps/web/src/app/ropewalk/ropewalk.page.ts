@@ -14,7 +14,6 @@ import { EditingService } from './document/editing.service';
 import { EvaluationService } from './evaluation.service';
 import { ExportDialog, exportSources, type ExportData } from './export/export-dialog';
 import { GraphView, type AddRequest } from './graph/graph-view';
-import type { SurfacePlace } from './uv/uv-sheet';
 import { Moment } from './timeline/moment';
 import { Player } from './timeline/player';
 import { Tidying } from './graph/tidying';
@@ -23,6 +22,7 @@ import { emptyReason } from './empty-reason';
 import { actionSearch, ropewalkActions, type RopewalkScreen } from './ropewalk-actions';
 import { ContextMenu, ContextMenuPlace } from './context-menu';
 import { Palette, type ActionSearch } from './palette';
+import { Pointing } from './pointing';
 import { PictureKeeper } from './picture-keeper';
 import { ShareDialog } from './share/share-dialog';
 import { SidePane, type SideTab } from './side-pane';
@@ -32,7 +32,6 @@ import { ChecksService } from './checks/checks.service';
 import { keepView, readView } from './view-state';
 import type { CameraState } from './view3d/orbit';
 import type { Picked } from './view3d/selecting';
-import type { CurvePlace } from './view3d/sight';
 import { View3d } from './view3d/view3d';
 import { MatButtonModule } from '@angular/material/button';
 
@@ -42,14 +41,14 @@ type Pane = 'graph' | 'view' | 'panel' | 'strip';
 @Component({
   selector: 'fx-ropewalk',
   imports: [AngularSplitModule, ContextMenuPlace, GraphView, MatButtonModule, ResultsPane, RouterLink, SidePane, TopBar, View3d],
-  providers: [DocumentService, EvaluationService, EditingService, ChecksService, ContextMenu, Moment, PictureKeeper, Player, Tidying],
+  providers: [DocumentService, EvaluationService, EditingService, ChecksService, ContextMenu, Moment, PictureKeeper, Player, Pointing, Tidying],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ropewalk.page.html',
   styleUrl: './ropewalk.page.scss',
   host: {
     '(window:keydown)': 'key($event)',
-    '(window:keyup)': 'documents.lookAgain()',
-    '(window:blur)': 'documents.lookAgain()',
+    '(window:keyup)': 'letGo()',
+    '(window:blur)': 'letGo()',
     '(window:beforeunload)': 'beforeUnload($event)',
     '(window:copy)': 'copy($event)',
     '(window:cut)': 'copy($event, true)',
@@ -64,6 +63,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
   readonly editing = inject(EditingService);
   readonly player = inject(Player);
   private readonly moment = inject(Moment);
+  protected readonly pointing = inject(Pointing);
   protected readonly themes = inject(ThemeService);
   protected readonly tidying = inject(Tidying);
   private readonly pictures = inject(PictureKeeper);
@@ -85,13 +85,6 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
   protected readonly add = signal<AddRequest | null>(null);
   protected readonly strip = signal<StripView>(plainStrip);
   protected readonly tab = signal<ResultsTab>('strip');
-  /** Places that are picked in Values, and the place that was clicked in the 3D view. */
-  protected readonly picks = signal<Float32Array | null>(null);
-  protected readonly clicked = signal<readonly number[] | null>(null);
-  protected readonly marked = signal<number | null>(null);
-  /** What the pointer is over in the 3D view; the place of the UV sheet under it, in space. */
-  protected readonly over = signal<SurfacePlace | null>(null);
-  protected readonly pointed = signal<readonly number[] | null>(null);
   protected readonly colour = signal<string | null>(null);
   readonly ghost = signal<string | null>(null);
   protected readonly full = signal<Pane | null>(null);
@@ -100,13 +93,6 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
   /** The node whose name is being typed. */
   readonly renaming = signal<string | null>(null);
 
-  /** The place that strip and 3D view mark together. */
-  protected readonly markedPlace = computed(() => {
-    if (this.pointed()) return this.pointed();
-    const data = this.evaluation.strip();
-    const i = this.marked();
-    return data && i !== null && i < data.s.length ? Array.from(data.positions.subarray(i * 3, i * 3 + 3)) : null;
-  });
   protected readonly peekName = computed(() => {
     const peeked = this.peek();
     return peeked === null ? null : labelById(this.documents.document(), peeked);
@@ -192,11 +178,6 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
 
   // ---- 3D view and strip
 
-  protected hoverIn3d(place: CurvePlace | null): void {
-    const data = this.evaluation.strip();
-    this.marked.set(place && data && place.curve === data.curve ? Math.min(data.s.length - 1, Math.round(place.index / data.step)) : null);
-  }
-
   protected keepCamera(camera: CameraState): void {
     keepView(this.id(), { camera });
   }
@@ -211,7 +192,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     this.graph()?.reveal(maker.node);
     if (what === 'node') return;
     this.showTab('values');
-    this.clicked.set([...place]);
+    this.pointing.clicked.set(place);
   }
 
   stepCurve(by: number): void {
@@ -411,6 +392,12 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     action.run();
     // What the key opened is there, and has the keyboard, before the next one comes.
     this.application.tick();
+  }
+
+  /** What lasts while a key is held is over. */
+  protected letGo(): void {
+    this.documents.lookAgain();
+    this.view()?.lightHand.letGo();
   }
 
   escape(): void {

@@ -19,17 +19,12 @@ import type { MeshPicture, Picture } from '@filaxis/protocol';
 import { alterShader, type Backs } from './backs';
 import { checkerTexture } from './checker';
 import { coloursOf, partColours, type ColourMap } from './colour-map';
+import type { Cut } from './cut';
 import { endsOf, wideLines } from './lines';
 import { surfaceMaterial, type Coloured, type Look } from './looks';
 import { normalPins, type Pins } from './pins';
 import { curveObjects, frameArrows, ghostObjects, type StageInks } from './stage-objects';
 import { Surfaces } from './surfaces';
-
-/** A plane that the view is cut by: what lies on the side that its normal points to is left away. */
-export interface Cut {
-  readonly point: readonly [number, number, number];
-  readonly normal: readonly [number, number, number];
-}
 
 /** Which edges are inked over surfaces. */
 export type InkedEdges = 'none' | 'borders' | 'sharp';
@@ -80,7 +75,8 @@ export class Content {
   private picture: Picture | null = null;
   /** Inked edges, 6 numbers a piece; null: none are asked for, or they are not here yet. */
   private edges: Float32Array | null = null;
-  private clip: Plane[] = [];
+  /** Planes that cut what is shown. */
+  clip: readonly Plane[] = [];
 
   constructor(
     private options: ContentOptions,
@@ -138,16 +134,13 @@ export class Content {
     if (ghost) this.group.add(...ghostObjects(ghost, inks.curve, options.lineWidth));
     if (this.edges?.length && (options.edges !== 'none' || options.surface === 'ink')) {
       const drawn = wideLines(this.edges, { ink: inks.pen, width: Math.max(1.2, options.lineWidth * 0.8), opacity: 0.9 });
-      drawn.name = 'edges';
-      this.group.add(this.clipped(drawn));
+      this.group.add(this.clipped(this.named(drawn, 'edges')));
     }
   }
 
   private addMesh(picture: MeshPicture): void {
     const { geometry, materials } = this.surfaceOf(picture, false);
-    const mesh = new Mesh(geometry, materials);
-    mesh.name = 'mesh';
-    this.group.add(this.shaded(mesh));
+    this.group.add(this.shaded(this.named(new Mesh(geometry, materials), 'mesh')));
     if (this.options.surface === 'ink') this.group.add(this.named(new Mesh(geometry, this.hull()), 'outline'));
     if (this.options.wire) {
       const wire = wideLines(endsOf(picture.positions, picture.edges), { ink: this.inks.wire, width: Math.min(this.options.lineWidth, 1.5), opacity: 0.6 });
@@ -161,11 +154,10 @@ export class Content {
   private addCopies({ mesh, matrices, values }: Picture['copies'][number]): void {
     const count = matrices.length / 16;
     const { geometry, materials } = this.surfaceOf(mesh, values !== null || this.options.surface === 'parts');
-    const copies = new InstancedMesh(geometry, materials, count);
-    copies.instanceMatrix.array.set(matrices);
+    const copies = this.instances(new InstancedMesh(geometry, materials, count), matrices, 'mesh');
     const colours = this.options.surface === 'parts' ? partColours(Array.from({ length: count }, (_, i) => i)) : this.coloursFor(values);
     if (colours) copies.instanceColor = new InstancedBufferAttribute(colours, 3);
-    this.group.add(this.shaded(this.named(copies, 'mesh')));
+    this.group.add(this.shaded(copies));
     copies.castShadow &&= count <= mostShadows;
     if (this.options.surface === 'ink') this.group.add(this.instances(new InstancedMesh(geometry, this.hull(), count), matrices, 'outline'));
     if (!this.options.wire) return;
@@ -195,12 +187,12 @@ export class Content {
     const materials = mesh.material as unknown as Drawn[];
     mesh.receiveShadow = light;
     mesh.castShadow = this.options.surface !== 'ink' && materials.some(({ opacity }) => opacity >= 0.5);
-    for (const each of materials) each.clippingPlanes = this.clip;
+    for (const each of materials) each.clippingPlanes = [...this.clip];
     return mesh;
   }
 
   private clipped<T extends Object3D>(object: T): T {
-    for (const each of [(object as unknown as Mesh).material].flat()) each.clippingPlanes = this.clip;
+    for (const each of [(object as unknown as Mesh).material].flat()) each.clippingPlanes = [...this.clip];
     return object;
   }
 
@@ -208,7 +200,7 @@ export class Content {
   private hull(): Drawn {
     const material = new MeshBasicMaterial({ color: this.inks.pen, side: BackSide, toneMapped: false });
     widen(material, this.options.lineWidth, this.viewport);
-    material.clippingPlanes = this.clip;
+    material.clippingPlanes = [...this.clip];
     return material;
   }
 

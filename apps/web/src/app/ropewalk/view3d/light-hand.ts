@@ -1,5 +1,4 @@
 import { signal, type Signal } from '@angular/core';
-import { isField } from '../actions';
 import { lightings, type LightingName } from './lighting';
 import type { StageOptions } from './stage-options';
 
@@ -16,8 +15,8 @@ export class LightHand {
     private readonly change: (change: Partial<StageOptions>) => void,
   ) {}
 
-  hold(event: KeyboardEvent): void {
-    if (event.key.toLowerCase() !== 'l' || event.ctrlKey || event.metaKey || event.altKey || isField(event.target)) return;
+  /** The key is down; it may say so again and again. */
+  hold(): void {
     if (!this.held()) this.turned = false;
     this.held.set(true);
   }
@@ -35,7 +34,7 @@ export class LightHand {
     this.change({ turned: ((((this.options().turned + pixels * perPixel + 180) % 360) + 360) % 360) - 180 });
   }
 
-  next(): void {
+  private next(): void {
     const names = Object.keys(lightings) as LightingName[];
     this.change({ lighting: names[(names.indexOf(this.options().lighting) + 1) % names.length] });
   }

@@ -46,9 +46,11 @@ export class Light {
     scene.add(this.key, this.key.target, this.sky);
   }
 
-  /** Lights by one of the lightings, turned about the vertical by degrees. */
-  set(name: LightingName, turned: number, shadows: boolean): void {
+  /** Lights what lies in `bounds` by one of the lightings, turned about the vertical by degrees. Shadows are as sharp as the bounds let them be. */
+  set(name: LightingName, turned: number, shadows: boolean, bounds: { readonly min: readonly number[]; readonly max: readonly number[] }): void {
     Object.assign(this, { name, turned, shadows });
+    const [min, max] = [new Vector3().fromArray(bounds.min), new Vector3().fromArray(bounds.max)];
+    this.around.set(min.clone().add(max).multiplyScalar(0.5), Math.max(1e-3, min.distanceTo(max) / 2));
     this.apply();
   }
 
@@ -62,14 +64,6 @@ export class Light {
   /** Whether it casts shadows now. */
   get shades(): boolean {
     return this.key.castShadow;
-  }
-
-  /** What the light falls on: shadows are as sharp as that lets them. */
-  fit(bounds: { readonly min: readonly number[]; readonly max: readonly number[] } | null): void {
-    const [min, max] = bounds ? [bounds.min, bounds.max] : [[-1, 0, -1], [1, 1, 1]]; // prettier-ignore
-    this.around.center.set((min[0] + max[0]) / 2, (min[1] + max[1]) / 2, (min[2] + max[2]) / 2);
-    this.around.radius = Math.max(1e-3, Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2]) / 2);
-    this.apply();
   }
 
   /** The graphics were lost: what was made by them is made again. */

@@ -99,10 +99,8 @@ export class Measures {
     this.begun.set([]);
   }
 
-  protected async click(event: PointerEvent): Promise<void> {
-    if (event.button !== 0) return;
-    const { left, top, width, height } = (event.currentTarget as Element).getBoundingClientRect();
-    const [x, y] = [((event.clientX - left) / width) * 2 - 1, 1 - ((event.clientY - top) / height) * 2];
+  /** A click at a point of the view (−1…1): the place there is the next of the measure. */
+  async click(x: number, y: number): Promise<void> {
     const found = this.selecting.seenAt(x, y, this.kind() === 'along' || this.kind() === 'bend')[0];
     const ground = found ? null : this.stage().sight.onPlane(x, y, [0, 0, 0], [0, 1, 0]);
     const anchor = found

@@ -8,6 +8,7 @@ import {
   NotEqualStencilFunc,
   ReplaceStencilOp,
   type BufferGeometry,
+  type Plane,
   type Vector2,
 } from 'three';
 import type { OutlinePicture } from '@filaxis/protocol';
@@ -23,7 +24,8 @@ export class Outlines {
   readonly group = new Group();
   private readonly shown = new Map<Outlined, OutlinePicture | null>();
   private width = 2;
-  private inks: Readonly<Record<Outlined, string>> = { chosen: '#c39a1b', hovered: '#2f55a4' };
+  private inks: Readonly<Record<Outlined, string>> = { chosen: '#1e2947', hovered: '#2f55a4' };
+  private clip: readonly Plane[] = [];
 
   constructor(private readonly viewport: { readonly value: Vector2 }) {}
 
@@ -35,9 +37,11 @@ export class Outlines {
     return true;
   }
 
-  setInks(inks: Readonly<Record<Outlined, string>>, width: number): void {
-    if (this.width === width && inks.chosen === this.inks.chosen && inks.hovered === this.inks.hovered) return;
-    Object.assign(this, { inks: { chosen: inks.chosen, hovered: inks.hovered }, width });
+  /** How they are drawn: in which inks, how wide in pixels, cut by which planes. */
+  setLooks(inks: Readonly<Record<Outlined, string>>, width: number, clip: readonly Plane[]): void {
+    const same = this.clip.length === clip.length && this.clip.every((plane, i) => plane.equals(clip[i]));
+    if (same && this.width === width && inks.chosen === this.inks.chosen && inks.hovered === this.inks.hovered) return;
+    Object.assign(this, { inks: { chosen: inks.chosen, hovered: inks.hovered }, width, clip });
     this.draw();
   }
 
@@ -61,7 +65,7 @@ export class Outlines {
   /** First the thing itself into the stencil, then its larger self wherever the stencil is not. */
   private around(which: Outlined, geometry: BufferGeometry, matrices: Float32Array | null): void {
     const bit = bits[which];
-    const common = { side: DoubleSide, depthTest: false, depthWrite: false, transparent: true, toneMapped: false, stencilWrite: true, stencilRef: bit, stencilFuncMask: bit }; // prettier-ignore
+    const common = { side: DoubleSide, depthTest: false, depthWrite: false, transparent: true, toneMapped: false, stencilWrite: true, stencilRef: bit, stencilFuncMask: bit, clippingPlanes: [...this.clip] }; // prettier-ignore
     const mask = new MeshBasicMaterial({ ...common, colorWrite: false, stencilWriteMask: bit, stencilFunc: AlwaysStencilFunc, stencilZPass: ReplaceStencilOp });
     const rim = new MeshBasicMaterial({ ...common, color: this.inks[which], stencilWriteMask: 0, stencilFunc: NotEqualStencilFunc });
     // Thin, or what is thin itself would be all outline.

@@ -8,7 +8,7 @@ const rest = 400;
 export const stillAfter = 260;
 
 /** What can be left out while the view moves, in this order. */
-export const steps = ['full', 'without contact', 'plain'] as const;
+export const steps = ['full', 'plain'] as const;
 export type Step = (typeof steps)[number];
 
 /**
@@ -29,8 +29,7 @@ export class Pace {
 
   /** What to say about it; null: everything is drawn. */
   get note(): string | null {
-    if (this.software || !this.level) return null;
-    return this.level === 1 ? 'Contact shade left out: the graphics are slow' : 'Plain light while it moves: the graphics are slow';
+    return this.software || !this.level ? null : 'Plain light while it moves: the graphics are slow';
   }
 
   /** A frame was drawn at a time, ms, while the view moves. @returns whether something more is left out from now on. */

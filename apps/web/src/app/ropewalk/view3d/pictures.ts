@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, DestroyRef, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
@@ -11,6 +11,17 @@ import { plainOptions } from './stage-options';
 /** Largest side of a picture, pixels, and of a part that is drawn at once. */
 export const largestPicture = 8192;
 const largestPart = 1024;
+
+/** Numbers that a picture's side may be, and how many may be taken all round. */
+const accepted = { Width: [16, largestPicture], Height: [16, largestPicture], 'All round': [1, 360] } as const;
+
+/** What is wrong with what was asked for; null: nothing. */
+export function shotFault(asked: Readonly<Record<keyof typeof accepted, number>>): string | null {
+  for (const [name, [low, high]] of Object.entries(accepted) as [keyof typeof accepted, readonly [number, number]][])
+    if (!Number.isInteger(asked[name]) || asked[name] < low || asked[name] > high)
+      return `${name} is ${asked[name]}; it accepts whole numbers from ${low} to ${high}.`;
+  return null;
+}
 
 /** How one picture is taken. */
 export interface Shot {
@@ -143,8 +154,14 @@ export class PictureDialog {
   protected readonly failed = signal<string | null>(null);
   protected stopped = false;
 
+  constructor() {
+    // Who closes it wants no more.
+    inject(DestroyRef).onDestroy(() => (this.stopped = true));
+  }
+
   protected async save(): Promise<void> {
-    this.failed.set(null);
+    this.failed.set(shotFault({ Width: this.width(), Height: this.height(), 'All round': this.count() }));
+    if (this.failed()) return;
     this.stopped = false;
     const style = getComputedStyle(document.documentElement);
     const ground = ['--sky-top', '--sky-low'].map((name) => style.getPropertyValue(name).trim());

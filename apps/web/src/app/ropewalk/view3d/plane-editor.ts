@@ -160,13 +160,8 @@ export class PlaneEditor {
 
   /** Along its normal, to where that passes nearest to the line of sight. */
   private moved(middle: Vector3, n: Vector3, x: number, y: number): DrawnPlane | null {
-    const { ray } = this.stage().sight.ray(x, y);
-    const along = n.dot(ray.direction);
-    const off = middle.clone().sub(ray.origin);
-    const steep = 1 - along * along;
-    if (steep < 1e-4) return null;
-    const t = (along * ray.direction.dot(off) - n.dot(off)) / steep;
-    return { point: tidy(middle.clone().addScaledVector(n, t)), normal: tidy(n) };
+    const place = this.stage().sight.onLine(x, y, middle.toArray(), n.toArray());
+    return place && { point: tidy(new Vector3(...place)), normal: tidy(n) };
   }
 
   /** The arrow points to what is under the pointer, as deep as its end. */

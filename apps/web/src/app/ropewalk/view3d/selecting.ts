@@ -14,6 +14,12 @@ const samePlace = 4;
 /** How near to a curve a click has to be, in half heights of the view. */
 const curveReach = 0.03;
 
+/** Calls when the page has nothing else to do; not every browser says when that is. */
+const whenIdle = (call: () => void): void => {
+  if ('requestIdleCallback' in globalThis) requestIdleCallback(call, { timeout: 3000 });
+  else setTimeout(call, 300);
+};
+
 /** What a click came to. */
 export interface Picked {
   readonly maker: Maker;
@@ -63,9 +69,7 @@ export class Selecting {
       )
       .subscribe((picture) => this.stage?.outline('chosen', picture));
     // Trees take a third of a second for 200,000 faces: they are made when nobody waits, and a look before that goes without.
-    this.evaluation.pictures
-      .pipe(debounceTime(pictureRest), takeUntilDestroyed())
-      .subscribe(() => requestIdleCallback(() => this.stage?.prepare(), { timeout: 3000 }));
+    this.evaluation.pictures.pipe(debounceTime(pictureRest), takeUntilDestroyed()).subscribe(() => whenIdle(() => this.stage?.prepare()));
     effect(() => {
       this.documents.chosenId();
       untracked(() => this.redrawn.next());

@@ -63,6 +63,17 @@ export class Sight {
     return place.toArray();
   }
 
+  /** The place of a line (through `at`, along a unit direction) that a line of sight passes nearest to; null when it runs along it. */
+  onLine(x: number, y: number, at: readonly number[], along: readonly number[]): number[] | null {
+    const { ray } = this.ray(x, y);
+    const [place, way] = [new Vector3().fromArray(at), new Vector3().fromArray(along)];
+    const same = way.dot(ray.direction);
+    const off = place.clone().sub(ray.origin);
+    const steep = 1 - same * same;
+    if (steep < 1e-4) return null;
+    return place.addScaledVector(way, (same * ray.direction.dot(off) - way.dot(off)) / steep).toArray();
+  }
+
   /** Unit direction from the scene to the eye. */
   get towardsEye(): number[] {
     return this.camera.getWorldDirection(new Vector3()).negate().toArray();

@@ -41,6 +41,28 @@ export interface StageInks {
   readonly rod: string;
 }
 
+/** The colours as they are where an element stands. */
+export function inksOf(element: Element): StageInks {
+  const style = getComputedStyle(element);
+  const ink = (name: string): string => style.getPropertyValue(`--${name}`).trim();
+  return {
+    grid: ink('seam'),
+    gridMain: ink('tag-edge'),
+    wire: ink('indigo'),
+    curve: ink('woad'),
+    side: ink('madder'),
+    normal: ink('verdigris'),
+    tangent: ink('woad'),
+    back: ink('madder'),
+    pen: ink('indigo'),
+    paper: ink('sky-low'),
+    chosen: ink('indigo'),
+    hovered: ink('woad'),
+    ground: ink('sky-low'),
+    rod: ink('slate'),
+  };
+}
+
 /** What the stage is furnished with, made from pictures: curves, ghosts, frames. */
 
 /** Most points whose frames are drawn; beyond, every n-th is taken. */

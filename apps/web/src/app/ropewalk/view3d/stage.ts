@@ -2,12 +2,12 @@ import { Scene, Vector3, WebGLRenderer, type Object3D } from 'three';
 import type { OutlinePicture, Picture } from '@filaxis/protocol';
 import { drawnBySoftware, refinesStill, smoothEdges } from '../../shared/graphics';
 import { Content, discard } from './content';
+import { Drawing } from './drawing';
 import { Floor, type FloorInks } from './floor';
 import { Light } from './light';
 import { Marks } from './marks';
 import { Orbit } from './orbit';
 import { Outlines, type Outlined } from './outlines';
-import { Pace, stillAfter } from './pace';
 import { Picking, type SurfaceHit } from './picking';
 import { Sight, type CurvePoint } from './sight';
 import type { StageInks } from './stage-objects';
@@ -24,35 +24,27 @@ export interface PicturePart {
 }
 export type DrawPicture = (width: number, height: number, part?: PicturePart) => HTMLCanvasElement;
 
-/** A full frame that takes longer is not drawn anew for a mark under the pointer, ms. */
-const quickFrame = 60;
-
 /** The three.js scene: it draws pictures and knows nothing of documents. */
 export class Stage {
-  readonly scene = new Scene();
+  private readonly scene = new Scene();
   readonly camera = new ViewCamera();
   readonly orbit = new Orbit(this.camera, () => this.invalidate());
   readonly sight = new Sight(this.camera);
-  readonly renderer: WebGLRenderer;
+  private readonly renderer: WebGLRenderer;
   private readonly content: Content;
   private readonly light: Light;
   private readonly floor = new Floor();
   private readonly outlines: Outlines;
   private readonly picking = new Picking();
   private readonly software = drawnBySoftware();
-  private readonly pace = new Pace(this.software);
   private readonly smooth = smoothEdges();
-  private readonly refines = refinesStill();
+  private readonly drawing: Drawing;
   private readonly marks = new Marks();
   private picture: Picture | null = null;
   private prepared: Picture | null = null;
   private edges: Float32Array | null = null;
-  private frame = 0;
-  private still: ReturnType<typeof setTimeout> | undefined;
-  /** What the canvas shows is the refined still picture. */
-  private refined = false;
-  /** How long the last refined picture took, ms. */
-  private took = Infinity;
+  /** The canvas has twice the pixels each way. */
+  private larger = false;
   private ratio = 1;
   private size = { width: 1, height: 1 };
   /** What is not shown any more. It goes after the next frame: a shader that nothing uses in between would be compiled anew for each picture. */
@@ -61,8 +53,8 @@ export class Stage {
   /** Told when the graphics are taken away, and when they are back. */
   onLost: ((lost: boolean) => void) | null = null;
   private lost = false;
-  /** Other pictures than the view's own are being drawn. */
-  private elsewhere = false;
+  /** How other pictures than the view's own look, while they are drawn; null: none are. */
+  private elsewhere: Partial<StageOptions> | null = null;
 
   constructor(
     canvas: HTMLCanvasElement,
@@ -73,6 +65,14 @@ export class Stage {
     this.renderer.shadowMap.enabled = true;
     this.renderer.localClippingEnabled = true;
     keepDyes(this.renderer);
+    this.drawing = new Drawing({
+      gl: this.renderer.getContext() as WebGL2RenderingContext,
+      software: this.software,
+      smooth: this.smooth,
+      refines: refinesStill(),
+      paint: (full, refined) => this.paint(full, refined),
+      away: () => this.lost || this.elsewhere !== null,
+    });
     this.content = new Content(options, inks);
     this.light = new Light(this.scene, this.renderer);
     this.outlines = new Outlines(this.content.viewport);
@@ -96,6 +96,7 @@ export class Stage {
   resize(width: number, height: number): void {
     this.size = { width, height };
     this.ratio = Math.min(2, devicePixelRatio || 1);
+    this.larger = false;
     this.fitTo(width, height, this.ratio);
     this.invalidate();
   }
@@ -136,6 +137,11 @@ export class Stage {
   /** Outlines something; null: nothing. */
   outline(which: Outlined, picture: OutlinePicture | null): void {
     if (this.outlines.set(which, picture)) this.invalidate(true);
+  }
+
+  /** How it looks now: as it was asked to, or as a picture aside is. */
+  private get looks(): StageOptions {
+    return { ...this.options, ...this.elsewhere };
   }
 
   private get floorInks(): FloorInks {
@@ -200,7 +206,7 @@ export class Stage {
   /** The surfaces under a point of the view, the nearest first; what is cut away is not there. */
   hitsAt(x: number, y: number, nearest = false): SurfaceHit[] {
     if (!this.picture) return [];
-    const cut = this.options.cut !== null;
+    const cut = this.content.clip.length > 0;
     const hits = this.picking.along(this.picture, this.sight.ray(x, y).ray, nearest && !cut);
     return cut ? hits.filter(({ place }) => !this.content.isCut(place)) : hits;
   }
@@ -224,25 +230,17 @@ export class Stage {
 
   /** Has the picture drawn anew. `slight`: only what marks something has changed, so that a refined picture stays one if that is quick. */
   invalidate(slight = false): void {
-    if (this.frame) return;
-    const stays = slight && this.refined && this.took < quickFrame;
-    this.frame = requestAnimationFrame((now) => {
-      this.frame = 0;
-      this.draw(stays, now);
-    });
+    this.drawing.invalidate(slight);
   }
 
-  private draw(refined: boolean, now: number): void {
-    if (this.lost || this.elsewhere) return;
-    clearTimeout(this.still);
-    const plain = this.pace.step === 'plain';
-    if (!refined && this.refined) this.refine(false);
-    this.setLight(refined || !plain);
+  /** Draws the view itself. Refined, it has twice the pixels each way where edges are not smoothed otherwise; the browser shows four as one. */
+  private paint(full: boolean, refined: boolean): void {
+    if (!this.smooth && refined !== this.larger) {
+      this.larger = refined;
+      this.fitTo(this.size.width, this.size.height, this.ratio * (refined ? 2 : 1));
+    }
+    this.setLight(full);
     this.render();
-    if (refined) return;
-    this.pace.frame(now);
-    // A still picture has all the light, and several samples a pixel.
-    if ((plain || !this.smooth) && this.refines) this.still = setTimeout(() => this.drawStill(), stillAfter);
   }
 
   /** Surroundings take software seconds to make, so there they are made only for what mirrors them. */
@@ -250,24 +248,9 @@ export class Stage {
     this.light.setFull(full, full && (!this.software || this.content.mirrors));
   }
 
-  private drawStill(): void {
-    if (this.lost || this.elsewhere || this.frame || document.hidden) return;
-    const begun = performance.now();
-    this.refine(true);
-    this.setLight(true);
-    this.render();
-    this.took = performance.now() - begun;
-  }
-
-  /** Twice the pixels each way where edges are not smoothed otherwise; the browser shows four as one. */
-  private refine(refined: boolean): void {
-    this.refined = refined;
-    if (!this.smooth) this.fitTo(this.size.width, this.size.height, this.ratio * (refined ? 2 : 1));
-  }
-
   /** What the view leaves out while it moves, in words; null: nothing. */
   get note(): string | null {
-    return this.pace.note;
+    return this.drawing.note;
   }
 
   /** Bytes that the graphics hold for surfaces and copies. */
@@ -275,11 +258,11 @@ export class Stage {
     return this.content.bytes;
   }
 
-  /** Draws now; needed before reading the canvas. */
-  render(): void {
+  /** Draws now. */
+  private render(): void {
     if (this.lost) return;
     this.marks.follow(this.camera);
-    this.floor.group.visible = this.options.floor;
+    this.floor.group.visible = this.looks.floor;
     this.floor.follow(this.camera, this.orbit.target, this.light.shades);
     const away = this.camera.position.distanceTo(this.middle);
     const radius = this.extent / 2;
@@ -296,14 +279,11 @@ export class Stage {
   async aside<T>(change: Partial<StageOptions>, work: (draw: DrawPicture) => T | Promise<T>): Promise<T | null> {
     // Nothing is drawn while the graphics are away: a picture of that would stand for the document.
     if (this.lost || this.elsewhere) return null;
-    this.elsewhere = true;
+    this.elsewhere = change;
     const state = this.orbit.state;
-    const { options, edges } = this;
     const marked = [this.marks.group, this.outlines.group].map((each) => ({ each, visible: each.visible }));
     marked.forEach(({ each }) => (each.visible = false));
-    this.options = { ...options, ...change };
     this.rebuild();
-    this.setLight(true);
     try {
       return await work((width, height, part) => {
         const { x, y, width: wide, height: high } = part ?? { x: 0, y: 0, width, height };
@@ -316,9 +296,9 @@ export class Stage {
         return this.renderer.domElement;
       });
     } finally {
-      this.elsewhere = false;
+      this.elsewhere = null;
+      this.drawing.forget();
       this.camera.clearViewOffset();
-      Object.assign(this, { options, edges, refined: false });
       marked.forEach(({ each, visible }) => (each.visible = visible));
       this.rebuild();
       this.resize(this.size.width, this.size.height);
@@ -327,8 +307,7 @@ export class Stage {
   }
 
   dispose(): void {
-    cancelAnimationFrame(this.frame);
-    clearTimeout(this.still);
+    this.drawing.dispose();
     this.outgoing.splice(0).forEach(discard);
     this.content.dispose();
     this.outlines.dispose();
@@ -339,11 +318,11 @@ export class Stage {
   }
 
   private rebuild(): void {
-    const { lighting, turned, shadows, surface } = this.options;
-    this.outgoing.push(...this.content.show(this.picture, this.edges, this.options, this.inks));
-    this.outlines.setInks(this.inks, this.options.lineWidth);
-    this.light.fit(this.picture?.bounds ?? null);
-    this.light.set(lighting, turned, shadows && surface !== 'ink');
+    const options = this.looks;
+    const { lighting, turned, shadows, surface, lineWidth } = options;
+    this.outgoing.push(...this.content.show(this.picture, this.edges, options, this.inks));
+    this.outlines.setLooks(this.inks, lineWidth, this.content.clip);
+    this.light.set(lighting, turned, shadows && surface !== 'ink', this.bounds);
     this.invalidate();
   }
 

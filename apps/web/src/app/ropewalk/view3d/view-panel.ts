@@ -8,16 +8,13 @@ import { NumberField } from '../../shared/number-field';
 import { TextField } from '../../shared/text-field';
 import { DocumentService } from '../document/document.service';
 import { forgetView, freeViewName, keepViewAs, keptViews } from '../document/kept-views';
-import type { Cut } from './content';
+import { axisOf, cutAcross, type CutAxis } from './cut';
 import { lightings, type LightingName } from './lighting';
 import type { CameraState } from './orbit';
 import type { StageOptions } from './stage-options';
 
 const labelled = <T extends string>(choices: Readonly<Record<T, string>>): Choice<T>[] =>
   (Object.entries(choices) as [T, string][]).map(([value, label]) => ({ value, label }));
-
-const axes = { x: [1, 0, 0], y: [0, 1, 0], z: [0, 0, 1] } as const;
-type Axis = keyof typeof axes;
 
 /** How the 3D view looks: light, faces, lines, camera, a cut, and views that the document keeps. */
 @Component({
@@ -40,8 +37,8 @@ export class ViewPanel {
   readonly lens = output<number>();
   readonly parallel = output<boolean>();
   readonly shown = output<CameraState>();
-  /** The middle of what is shown is asked for, to cut there. */
-  readonly cutAsked = output<readonly [number, number, number]>();
+  /** The view is to be cut open, or closed. */
+  readonly cutAsked = output();
 
   protected readonly open = signal(false);
   protected readonly lights = labelled(Object.fromEntries(Object.entries(lightings).map(([name, { label }]) => [name, label])) as Record<LightingName, string>);
@@ -66,8 +63,7 @@ export class ViewPanel {
 
   protected cutAcross(axis: string): void {
     const { cut } = this.options();
-    const normal = axes[axis as Axis];
-    if (normal && cut) this.changed.emit({ cut: { ...cut, normal } });
+    if (cut && axis !== 'own') this.changed.emit({ cut: cutAcross(cut.point, axis as CutAxis) });
   }
 
   protected keep(): void {
@@ -86,10 +82,4 @@ export class ViewPanel {
   protected forget(name: string): void {
     this.documents.apply('Forget a view', forgetView(this.documents.document(), name));
   }
-}
-
-/** Which axis a cut is square to. */
-export function axisOf(cut: Cut | null): Axis | 'own' {
-  const found = (Object.keys(axes) as Axis[]).find((axis) => cut?.normal.every((value, k) => Math.abs(Math.abs(value) - axes[axis][k]) < 1e-6));
-  return found ?? 'own';
 }

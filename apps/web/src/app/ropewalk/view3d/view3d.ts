@@ -25,7 +25,8 @@ import { measuresOf } from '../document/measures';
 import { EvaluationService } from '../evaluation.service';
 import { checkerTexels } from './checker';
 import { CurveEditor } from './curve-editor';
-import { HandlesEditor } from './handles-editor';
+import { cutAcross, cutKnobs, type Cut } from './cut';
+import { Handles, type Pulled } from './handles';
 import { Legend } from './legend';
 import { LightHand } from './light-hand';
 import type { Look } from './looks';
@@ -34,13 +35,16 @@ import { Measures } from './measuring';
 import { PictureDialog, thumbnail, type PictureData } from './pictures';
 import { PlaneEditor } from './plane-editor';
 import { Selecting, type Picked } from './selecting';
+import { armOf, NodeHandles } from './node-handles';
+import type { SurfaceHit } from './picking';
 import type { CurvePlace } from './sight';
 import { Stage } from './stage';
 import { plainOptions, type StageOptions } from './stage-options';
-import type { StageInks } from './stage-objects';
+import { inksOf } from './stage-objects';
 import { StrokeEditor } from './stroke-editor';
 import type { SurfacePlace } from '../uv/uv-sheet';
 import { armsOf, Tripod, type Arm, type AxisName } from './tripod';
+import { ViewHand, type ViewPoint } from './view-hand';
 import { ViewBar } from './view-bar';
 import { ViewFacts } from './view-facts';
 import { ViewPanel } from './view-panel';
@@ -55,11 +59,12 @@ import { MatButtonModule } from '@angular/material/button';
   imports: [
     CurveEditor,
     DecimalPipe,
-    HandlesEditor,
+    Handles,
     Legend,
     MatButtonModule,
     MatButtonToggleModule,
     Measures,
+    NodeHandles,
     PlaneEditor,
     StrokeEditor,
     Tripod,
@@ -76,9 +81,7 @@ import { MatButtonModule } from '@angular/material/button';
     role: 'group',
     'aria-label': '3D view',
     '[attr.data-picks]': 'picks() ? picks()!.length / 3 : null',
-    '(document:keydown)': 'lightHand.hold($event)',
-    '(document:keyup)': 'lightHand.letGo()',
-    '(window:blur)': 'lightHand.letGo()',
+    '[class.measuring]': 'measuring()',
   },
 })
 export class View3d {
@@ -105,6 +108,8 @@ export class View3d {
   readonly pickedCurve = output<number>();
   /** The place on the surface under the pointer; null: none. */
   readonly over = output<SurfacePlace | null>();
+  /** Whether anybody wants to know that. */
+  readonly tellsOver = input(false);
   /** A place on the surface, or a point of a curve, that was clicked. */
   readonly pickedPlace = output<readonly number[]>();
   readonly showNode = output<string>();
@@ -121,6 +126,7 @@ export class View3d {
   protected readonly note = signal<string | null>(null);
   protected readonly axes = signal<readonly Arm[]>([]);
   protected readonly gridStep = signal(1);
+  private readonly measures = viewChild(Measures);
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private stage: Stage | null = null;
@@ -135,16 +141,28 @@ export class View3d {
   });
   /** Settings of the chosen node can be taken hold of. */
   protected readonly handled = computed(() => this.selects() && this.options().handles && !!this.documents.chosenDefinition()?.handles.length);
+  protected readonly cutKnobs = computed(() => {
+    const { cut } = this.options();
+    const stage = this.ready();
+    return cut && stage ? cutKnobs(cut, armOf(stage.extent)) : null;
+  });
   private readonly measured = computed(() => measuresOf(this.documents.document()).length > 0);
   protected readonly lengthText = lengthText;
   protected readonly texels = checkerTexels;
   private framed = false;
   private pendingCamera: CameraState | null = null;
-  private drag: { x: number; y: number; slide: boolean; moved: boolean } | null = null;
   /** Measures are being taken. */
   protected readonly measuring = signal(false);
   /** While L is held the light goes with the pointer; L alone, without a drag, takes the next lighting. */
-  protected readonly lightHand = new LightHand(this.options, (change) => this.set(change));
+  readonly lightHand = new LightHand(this.options, (change) => this.set(change));
+  protected readonly hand = new ViewHand({
+    stage: () => this.stage,
+    pane: () => this.host.nativeElement,
+    light: this.lightHand,
+    hover: (at) => this.hover(at),
+    click: (at, event) => this.click(at, event),
+    moved: () => this.keepCamera(),
+  });
   /** No WebGL: the view says so. */
   protected readonly failed = signal<string | null>(null);
   /** The graphics were taken away for the moment. */
@@ -192,7 +210,7 @@ export class View3d {
     });
     effect(() => {
       this.themes.theme();
-      requestAnimationFrame(() => this.stage?.setInks(this.inks()));
+      requestAnimationFrame(() => this.stage?.setInks(inksOf(this.host.nativeElement)));
     });
   }
 
@@ -212,10 +230,6 @@ export class View3d {
   look(surface: Look): void {
     if (surface === 'colour') this.showColour();
     else this.set({ surface });
-  }
-
-  nextLighting(): void {
-    this.lightHand.next();
   }
 
   set(change: Partial<StageOptions>): void {
@@ -284,13 +298,7 @@ export class View3d {
 
   /** Cuts the view through the middle of what is shown, or closes it. */
   toggleCut(): void {
-    if (this.options().cut) this.set({ cut: null });
-    else this.cut([1, 0, 0]);
-  }
-
-  protected cut(normal: readonly [number, number, number]): void {
-    const { x, y, z } = this.stage?.middle ?? new Vector3();
-    this.set({ cut: { point: [x, y, z], normal } });
+    this.set({ cut: this.options().cut || !this.stage ? null : cutAcross(this.stage.middle.toArray(), 'x') });
   }
 
   private keepCamera(): void {
@@ -312,7 +320,7 @@ export class View3d {
 
   private start(): void {
     try {
-      this.stage = new Stage(this.canvas().nativeElement, this.options(), this.inks());
+      this.stage = new Stage(this.canvas().nativeElement, this.options(), inksOf(this.host.nativeElement));
     } catch (error) {
       this.failed.set(`The 3D view needs WebGL 2, which this browser does not give (${(error as Error).message}). Files can still be exported.`);
       return;
@@ -335,112 +343,30 @@ export class View3d {
     });
   }
 
-  private inks(): StageInks {
-    const style = getComputedStyle(this.host.nativeElement);
-    const ink = (name: string): string => style.getPropertyValue(`--${name}`).trim();
-    return {
-      grid: ink('seam'),
-      gridMain: ink('tag-edge'),
-      wire: ink('indigo'),
-      curve: ink('woad'),
-      side: ink('madder'),
-      normal: ink('verdigris'),
-      tangent: ink('woad'),
-      back: ink('madder'),
-      pen: ink('indigo'),
-      paper: ink('sky-low'),
-      chosen: ink('weld'),
-      hovered: ink('woad'),
-      ground: ink('sky-low'),
-      rod: ink('slate'),
-    };
+  protected moveCut({ value }: Pulled): void {
+    this.set({ cut: value as Cut });
   }
 
-  /** Place of the pointer in the view, −1…1 both ways. */
-  private at(event: MouseEvent): { x: number; y: number } {
-    const { left, top, width, height } = this.host.nativeElement.getBoundingClientRect();
-    return { x: ((event.clientX - left) / width) * 2 - 1, y: 1 - ((event.clientY - top) / height) * 2 };
-  }
-
-  protected down(event: PointerEvent): void {
-    const stage = this.stage;
-    if (!stage) return;
-    this.canvas().nativeElement.setPointerCapture(event.pointerId);
-    const slide = event.button !== 0 || event.shiftKey;
-    this.drag = { x: event.clientX, y: event.clientY, slide, moved: false };
-    this.selecting.hover(null);
-    const { x, y } = this.at(event);
-    if (!slide && !this.lightHand.held()) stage.orbit.turnAbout(stage.placeAt(x, y));
-  }
-
-  protected move(event: PointerEvent): void {
-    const stage = this.stage;
-    if (!stage) return;
-    if (!this.drag) {
-      const { x, y } = this.at(event);
-      this.hovered.emit(stage.curvePointAt(x, y, 0.05));
-      this.selecting.hover({ x, y });
-      const hit = stage.ready ? stage.hitsAt(x, y, true)[0] : undefined;
-      this.over.emit(hit && !hit.copy ? { corners: hit.corners, place: hit.place.toArray() } : null);
+  protected hover(at: ViewPoint | null): void {
+    this.selecting.hover(at);
+    if (!at) {
+      this.hovered.emit(null);
+      this.over.emit(null);
       return;
     }
-    const [dx, dy] = [event.clientX - this.drag.x, event.clientY - this.drag.y];
-    if (!this.drag.moved && Math.hypot(dx, dy) < 3) return;
-    const height = this.host.nativeElement.clientHeight;
-    if (this.lightHand.held()) this.lightHand.turn(dx);
-    else if (this.drag.slide) stage.orbit.slide(dx, dy, height);
-    else stage.orbit.turn(dx, dy, height);
-    this.drag = { ...this.drag, x: event.clientX, y: event.clientY, moved: true };
+    this.hovered.emit(this.stage?.curvePointAt(at.x, at.y, 0.05) ?? null);
+    if (this.tellsOver() && this.stage?.ready) this.over.emit(placeOf(this.stage.hitsAt(at.x, at.y, true)[0]));
   }
 
-  protected up(event: PointerEvent): void {
-    const drag = this.drag;
-    this.drag = null;
-    if (!drag || !this.stage) return;
-    if (drag.moved) {
-      this.keepCamera();
-      return;
-    }
-    const at = this.at(event);
-    const place = this.stage.curvePointAt(at.x, at.y, 0.06);
+  private click(at: ViewPoint, event: PointerEvent): void {
+    const { stage } = this;
+    if (!stage) return;
+    if (this.measuring() && event.button === 0) return void this.measures()?.click(at.x, at.y);
+    const place = stage.curvePointAt(at.x, at.y, 0.06);
     if (place) this.pickedCurve.emit(place.curve);
-    const hit = this.stage.placeAt(at.x, at.y)?.toArray() ?? place?.place;
+    const hit = stage.placeAt(at.x, at.y)?.toArray() ?? place?.place;
     if (hit) this.pickedPlace.emit(hit);
     if (event.button === 0) void this.selecting.click(at, { x: event.clientX, y: event.clientY }).then((picked) => picked && this.picked.emit(picked));
-  }
-
-  protected leave(): void {
-    this.hovered.emit(null);
-    this.over.emit(null);
-    this.selecting.hover(null);
-  }
-
-  protected wheel(event: WheelEvent): void {
-    event.preventDefault();
-    const stage = this.stage;
-    if (!stage) return;
-    const { x, y } = this.at(event);
-    stage.orbit.zoom(Math.exp(event.deltaY * (event.deltaMode ? 0.05 : 0.0012)), stage.placeAt(x, y) ?? stage.sight.atDepthOf(stage.orbit.target, x, y));
-    this.cameraChanged.emit(stage.orbit.state);
-  }
-
-  protected key(event: KeyboardEvent): void {
-    const stage = this.stage;
-    if (!stage) return;
-    const step = 24;
-    const height = this.host.nativeElement.clientHeight;
-    const moves: Record<string, [number, number]> = { ArrowLeft: [step, 0], ArrowRight: [-step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] };
-    const move = moves[event.key];
-    if (move) {
-      event.preventDefault();
-      event.stopPropagation();
-      stage.orbit.turnAbout(null);
-      if (event.shiftKey) stage.orbit.slide(...move, height);
-      else stage.orbit.turn(...move, height);
-    } else if (event.key === '+' || event.key === '-') {
-      event.stopPropagation();
-      stage.orbit.zoom(event.key === '+' ? 0.85 : 1.18, stage.orbit.target.clone());
-    }
   }
 
   private afterFrame(stage: Stage): void {
@@ -454,3 +380,6 @@ export class View3d {
     if (this.drawnBy() || this.handled() || this.options().cut || this.measuring() || this.measured()) this.frames.update((n) => n + 1);
   }
 }
+
+/** Where a hit is, for who knows the mesh: copies are in places of their own. */
+const placeOf = (hit: SurfaceHit | undefined): SurfacePlace | null => (hit && !hit.copy ? { corners: hit.corners, place: hit.place.toArray() } : null);

@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { Vector3 } from 'three';
-import { cutKnobs, HandlesEditor } from '../../src/app/ropewalk/view3d/handles-editor';
+import { axisOf, cutAcross, cutKnobs } from '../../src/app/ropewalk/view3d/cut';
+import { NodeHandles } from '../../src/app/ropewalk/view3d/node-handles';
 import { Sight } from '../../src/app/ropewalk/view3d/sight';
 import { ViewCamera } from '../../src/app/ropewalk/view3d/view-camera';
 import { graph, mounted, point, press, type Mounted } from './mounted';
@@ -17,7 +18,7 @@ function stage() {
   return { sight, extent: 2, middle: new Vector3(), gridStep: 1, hitsAt: () => [face], curvePointAt: () => null };
 }
 
-interface Editor extends Mounted<HandlesEditor> {
+interface Editor extends Mounted<NodeHandles> {
   knob(id: string): Element;
   setting(name: string): unknown;
   /** Drags a knob to where a place is seen. */
@@ -25,9 +26,19 @@ interface Editor extends Mounted<HandlesEditor> {
 }
 
 async function editor(type: string, settings: Readonly<Record<string, unknown>>): Promise<Editor> {
-  const made = await mounted(HandlesEditor, { document: graph([{ id: 'a', type, settings }]), inputs: { stage: stage(), drawnFrames: 0 } });
+  const made = await mounted(NodeHandles, { document: graph([{ id: 'a', type, settings }]), inputs: { stage: stage(), drawnFrames: 0 } });
   const { host } = made;
-  host.getBoundingClientRect = () => ({ left: 0, top: 0, right: 800, bottom: 600, width: 800, height: 600, x: 0, y: 0, toJSON: () => null });
+  host.querySelector('fx-handles')!.getBoundingClientRect = () => ({
+    left: 0,
+    top: 0,
+    right: 800,
+    bottom: 600,
+    width: 800,
+    height: 600,
+    x: 0,
+    y: 0,
+    toJSON: () => null,
+  });
   made.documents.select('a');
   await made.settle();
   const knob = (id: string): Element => made.host.querySelector(`[data-knob="${id}"]`)!;
@@ -108,10 +119,11 @@ describe('handles', () => {
 describe('handles of the cut', () => {
   test('a knob moves it along its normal, another turns it, digits say how far from the origin it lies', () => {
     const [move, turn] = cutKnobs({ point: [1, 2, 3], normal: [2, 0, 0] }, 0.5);
-    expect(move.value).toBe(1);
+    expect(move.values).toEqual([1]);
     expect(move.to([4, 9, 9])).toEqual({ point: [4, 2, 3], normal: [2, 0, 0] });
-    expect(move.typed(-1)).toEqual({ point: [-1, 2, 3], normal: [2, 0, 0] });
+    expect(move.typed!(-1)).toEqual({ point: [-1, 2, 3], normal: [2, 0, 0] });
     expect(turn.at).toEqual([1.8, 2, 3]);
+    expect([axisOf(cutAcross([0, 0, 0], 'y')), axisOf({ point: [0, 0, 0], normal: [1, 1, 0] }), axisOf(null)]).toEqual(['y', 'own', 'own']);
     expect(turn.to([1, 7, 3])).toEqual({ point: [1, 2, 3], normal: [0, 1, 0] });
   });
 });

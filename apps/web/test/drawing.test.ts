@@ -1,0 +1,80 @@
+import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
+import { Drawing } from '../src/app/ropewalk/view3d/drawing';
+
+const frameTime = 20;
+
+beforeEach(() => {
+  vi.useFakeTimers();
+  vi.stubGlobal('requestAnimationFrame', (call: (now: number) => void) => setTimeout(() => call(performance.now()), frameTime));
+  vi.stubGlobal('cancelAnimationFrame', clearTimeout);
+  vi.stubGlobal('document', { hidden: false });
+});
+afterEach(() => {
+  vi.useRealTimers();
+  vi.unstubAllGlobals();
+});
+
+/** A drawing that notes what is painted; its graphics take `busy` ms. */
+function drawing({ software = true, refines = true, smooth = false, busy = 0, away = false } = {}) {
+  const painted: string[] = [];
+  let told = 0;
+  const gl = { SYNC_GPU_COMMANDS_COMPLETE: 1, TIMEOUT_EXPIRED: 2, fenceSync: () => ((told = performance.now()), {}), flush: () => undefined, deleteSync: () => undefined, clientWaitSync: () => (performance.now() - told < busy ? 2 : 3) } as unknown as WebGL2RenderingContext; // prettier-ignore
+  const made = new Drawing({ gl, software, refines, smooth, away: () => away, paint: (full, refined) => painted.push(`${full ? 'full' : 'plain'}${refined ? ' refined' : ''}`) }); // prettier-ignore
+  return { made, painted };
+}
+
+describe('when the view is drawn', () => {
+  test('many changes in one frame are one frame, and what rests costs none', () => {
+    const { made, painted } = drawing();
+    for (let i = 0; i < 5; i++) made.invalidate(false);
+    vi.advanceTimersByTime(frameTime);
+    expect(painted).toEqual(['plain']);
+    vi.advanceTimersByTime(10_000);
+    expect(painted).toEqual(['plain', 'full refined']);
+  });
+
+  test('what goes on moving is not refined', () => {
+    const { made, painted } = drawing();
+    for (let i = 0; i < 20; i++) {
+      made.invalidate(false);
+      vi.advanceTimersByTime(100);
+    }
+    expect(new Set(painted)).toEqual(new Set(['plain']));
+  });
+
+  test('on a graphics card everything is drawn, and nothing again', () => {
+    const { made, painted } = drawing({ software: false, smooth: true });
+    made.invalidate(false);
+    vi.advanceTimersByTime(5000);
+    expect(painted).toEqual(['full']);
+  });
+
+  test.each([
+    ['stays refined for a mark where the graphics are quick', 10, 'full refined'],
+    ['is plain again for a mark where they are slow, however quickly they were told', 400, 'plain'],
+  ])('a still picture %s', (_, busy, then) => {
+    const { made, painted } = drawing({ busy });
+    made.invalidate(false);
+    vi.advanceTimersByTime(2000);
+    made.invalidate(true);
+    vi.advanceTimersByTime(frameTime);
+    expect(painted.at(-1)).toBe(then);
+  });
+
+  test('who wants no second picture gets none, and while the graphics are away nothing is drawn', () => {
+    for (const how of [{ refines: false }, { away: true }]) {
+      const { made, painted } = drawing(how);
+      made.invalidate(false);
+      vi.advanceTimersByTime(5000);
+      expect(painted).toEqual(how.away ? [] : ['plain']);
+    }
+  });
+
+  test('nothing comes after the end', () => {
+    const { made, painted } = drawing();
+    made.invalidate(false);
+    made.dispose();
+    vi.advanceTimersByTime(5000);
+    expect(painted).toEqual([]);
+  });
+});
