@@ -21,12 +21,15 @@ const looked = (nodes: readonly object[], wires: readonly object[], kept: readon
 
 const wire = (from: string, port: string, to: string, into: string): object => ({ from: [from, port], to: [to, into] });
 
+/** Waits until the picture is the last, with all the light. */
+const rested = (page: Page): Promise<void> => expect(page.locator('fx-view3d')).toHaveAttribute('data-rests', '', { timeout: 20_000 });
+
 /** Shows a view that the document keeps, and waits for the still picture of it. */
 async function showKept(page: Page, name: string): Promise<void> {
   await page.getByRole('button', { name: 'View', exact: true }).click();
   await page.getByRole('button', { name: `Show ${name}`, exact: true }).click();
   await page.keyboard.press('Escape');
-  await page.waitForTimeout(1500);
+  await rested(page);
 }
 
 const canvas = (page: Page) => page.locator('fx-view3d canvas').first();
@@ -99,7 +102,7 @@ test('a thing darkens the floor below it, backs of faces differ from fronts, and
   await page.getByRole('button', { name: 'View', exact: true }).click();
   await page.getByRole('checkbox', { name: 'Shadows' }).uncheck();
   await page.keyboard.press('Escape');
-  await page.waitForTimeout(1200);
+  await rested(page);
   const plain = await pixelsOf(canvas(page));
   expect(shade(lit, 1)[1]).toBeLessThan(shade(plain, 1)[1] - 20);
   const front = colourAt(plain, 0.5, 0.5);
@@ -108,13 +111,41 @@ test('a thing darkens the floor below it, backs of faces differ from fronts, and
   await page.getByRole('button', { name: 'View', exact: true }).click();
   await ropewalk.choose(page.getByRole('combobox', { name: 'Backs of faces' }), 'hidden');
   await page.keyboard.press('Escape');
-  await page.waitForTimeout(1200);
+  await rested(page);
   const hidden = colourAt(await pixelsOf(canvas(page)), 0.5, 0.5);
   await page.getByRole('button', { name: 'View', exact: true }).click();
   await ropewalk.choose(page.getByRole('combobox', { name: 'Backs of faces' }), 'as fronts');
   await page.keyboard.press('Escape');
-  await page.waitForTimeout(1200);
+  await rested(page);
   expect(apart(hidden, colourAt(await pixelsOf(canvas(page)), 0.5, 0.5))).toBeGreaterThan(25);
+});
+
+test('what stands on something darkens it close by, in the light too, and nothing farther away', async ({ page }) => {
+  const kept = [{ name: 'Above', camera: { position: [0, 9, 0.01], target: [0, 0.5, 0] } }];
+  const nodes = [
+    { id: 'sheet', type: 'lay.grid', settings: { size: [5, 5], divisions: 4 } },
+    { id: 'raised', type: 'shape.transform', settings: { move: [0, 0.5, 0] } },
+    { id: 'box', type: 'lay.box', settings: { size: [1, 0.2, 1] } },
+    { id: 'standing', type: 'shape.transform', settings: { move: [0, 0.6, 0] } },
+    { id: 'paint', type: 'mesh.material', settings: grey },
+    { id: 'out', type: 'flow.output', settings: {} },
+  ];
+  const wires = [wire('sheet', 'mesh', 'raised', 'any'), wire('box', 'mesh', 'standing', 'any'), wire('raised', 'any', 'paint', 'mesh'), wire('paint', 'mesh', 'out', 'any'), wire('standing', 'any', 'out', 'any')]; // prettier-ignore
+  const ropewalk = await Ropewalk.stored(page, looked(nodes, wires, kept));
+  await expect.poll(() => ropewalk.faceCount()).toBeGreaterThan(20);
+  await showKept(page, 'Above');
+  const shaded = await pixelsOf(canvas(page));
+  await page.getByRole('button', { name: 'View', exact: true }).click();
+  await page.getByRole('checkbox', { name: 'Contact shade' }).uncheck();
+  await page.keyboard.press('Escape');
+  await rested(page);
+  const open = await pixelsOf(canvas(page));
+  // On the side that the light comes from, on the sheet, 8.5 m below the eye.
+  const toLight = Math.sign(towards(lightings.window.key.round, lightings.window.key.above)[0]);
+  const at = (pixels: Pixels, metres: number): number =>
+    colourAt(pixels, 0.5 + ((toLight * metres) / (2 * 8.5 * (12 / 45))) * (pixels.height / pixels.width), 0.5)[1];
+  expect(at(open, 0.57) - at(shaded, 0.57)).toBeGreaterThan(8);
+  expect(Math.abs(at(open, 1.8) - at(shaded, 1.8))).toBeLessThan(3);
 });
 
 test('a click chooses what made a thing, a second its element, a third what lies behind; every look has its key', async ({ page }) => {
@@ -214,13 +245,13 @@ test('from nothing: a hose is shaped by its handles, measured, cut open, laid fl
   await page.mouse.down();
   await page.mouse.move(at.x - 70, at.y, { steps: 5 });
   await page.mouse.up();
-  await page.waitForTimeout(1200);
+  await rested(page);
   const after = await pixelsOf(canvas(page));
   expect(after.data.equals(before.data)).toBe(false);
 
   await page.getByRole('tab', { name: 'UV sheet' }).click();
   await expect(page.getByTestId('uv-facts')).toContainText(/1 island.*px\/m.*nothing overlaps/s);
-  const sheet = (await page.locator('fx-uv-sheet canvas').boundingBox())!;
+  const sheet = (await page.locator('fx-uv-sheet .pane').boundingBox())!;
   await page.mouse.move(sheet.x + sheet.width / 2, sheet.y + sheet.height / 2);
   await expect(page.locator('fx-uv-sheet .here')).toContainText(/px\/m · stretched/);
   const [svg] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save SVG' }).click()]);

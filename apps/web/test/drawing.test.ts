@@ -17,20 +17,23 @@ afterEach(() => {
 /** A drawing that notes what is painted; its graphics take `busy` ms. */
 function drawing({ software = true, refines = true, smooth = false, busy = 0, away = false } = {}) {
   const painted: string[] = [];
+  const rests: boolean[] = [];
   let told = 0;
   const gl = { SYNC_GPU_COMMANDS_COMPLETE: 1, TIMEOUT_EXPIRED: 2, fenceSync: () => ((told = performance.now()), {}), flush: () => undefined, deleteSync: () => undefined, clientWaitSync: () => (performance.now() - told < busy ? 2 : 3) } as unknown as WebGL2RenderingContext; // prettier-ignore
-  const made = new Drawing({ gl, software, refines, smooth, away: () => away, paint: (full, refined) => painted.push(`${full ? 'full' : 'plain'}${refined ? ' refined' : ''}`) }); // prettier-ignore
-  return { made, painted };
+  const made = new Drawing({ gl, software, refines, smooth, away: () => away, paint: (light, refined) => painted.push(`${light}${refined ? ' refined' : ''}`), rests: (now) => rests.push(now) }); // prettier-ignore
+  return { made, painted, rests };
 }
 
 describe('when the view is drawn', () => {
   test('many changes in one frame are one frame, and what rests costs none', () => {
-    const { made, painted } = drawing();
+    const { made, painted, rests } = drawing();
     for (let i = 0; i < 5; i++) made.invalidate(false);
     vi.advanceTimersByTime(frameTime);
     expect(painted).toEqual(['plain']);
+    expect(rests).toEqual([false]);
     vi.advanceTimersByTime(10_000);
     expect(painted).toEqual(['plain', 'full refined']);
+    expect(rests).toEqual([false, true]);
   });
 
   test('what goes on moving is not refined', () => {
@@ -43,10 +46,11 @@ describe('when the view is drawn', () => {
   });
 
   test('on a graphics card everything is drawn, and nothing again', () => {
-    const { made, painted } = drawing({ software: false, smooth: true });
+    const { made, painted, rests } = drawing({ software: false, smooth: true });
     made.invalidate(false);
     vi.advanceTimersByTime(5000);
     expect(painted).toEqual(['full']);
+    expect(rests).toEqual([false, true]);
   });
 
   test.each([

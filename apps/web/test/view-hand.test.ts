@@ -5,11 +5,12 @@ import { LightHand } from '../src/app/ropewalk/view3d/light-hand';
 import { Orbit } from '../src/app/ropewalk/view3d/orbit';
 import { Sight } from '../src/app/ropewalk/view3d/sight';
 import { plainOptions, type StageOptions } from '../src/app/ropewalk/view3d/stage-options';
+import { plainHabits, readHabits, type Habits } from '../src/app/ropewalk/view3d/mouse-habits';
 import { ViewCamera } from '../src/app/ropewalk/view3d/view-camera';
 import { ViewHand, type ViewPoint } from '../src/app/ropewalk/view3d/view-hand';
 
 /** A hand over a pane of 800 × 600 with the origin 5 m away. */
-function over() {
+function over(habits: Habits = plainHabits) {
   const camera = Object.assign(new ViewCamera(), { aspect: 800 / 600 });
   const orbit = new Orbit(camera, () => camera.updateMatrixWorld());
   orbit.state = { position: [0, 0, 5], target: [0, 0, 0] };
@@ -21,6 +22,7 @@ function over() {
     stage: () => ({ orbit, sight: new Sight(camera), placeAt: () => new Vector3(0, 0, 0) }),
     pane: () => pane,
     light,
+    habits: () => habits,
     hover: (at) => told.hovers.push(at),
     click: (at) => told.clicks.push(at),
     moved: () => told.moved++,
@@ -52,6 +54,24 @@ describe('the hand over the 3D view', () => {
       // What lay in the middle lies at the lower edge: half the height seen at 5 m up.
       expect(orbit.target.y).toBeCloseTo(camera.halfHeight, 5);
     }
+  });
+
+  test('with Alt it goes nearer and farther from what was taken hold of', () => {
+    const { drag, camera } = over();
+    drag(0, -100, { altKey: true });
+    expect(camera.position.length()).toBeCloseTo(5 * Math.exp(-0.6), 4);
+  });
+
+  test('buttons and wheel do what was set, and what is kept and not understood is as at first', () => {
+    const turned = over({ ...plainHabits, left: 'nothing', right: 'turn', wheel: 'farther', about: 'middle' });
+    turned.drag(100, 0);
+    expect(turned.camera.position.toArray()).toEqual([0, 0, 5]);
+    turned.drag(150, 0, { button: 2 });
+    expect(turned.camera.position.x).toBeCloseTo(-5, 4);
+    turned.hand.wheel(turned.event(400, 300, { deltaY: -100, deltaMode: 0 }));
+    expect(turned.camera.position.length()).toBeGreaterThan(5.1);
+    expect(readHabits('{"left":"slide","right":"fly","other":1}')).toEqual({ ...plainHabits, left: 'slide' });
+    for (const text of [null, 'no', '[]', '3']) expect(readHabits(text)).toEqual(plainHabits);
   });
 
   test('while the light is held a drag turns it and the camera stays', () => {

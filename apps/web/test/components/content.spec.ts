@@ -36,7 +36,7 @@ describe('what comes out, as objects', () => {
   beforeEach(() => {
     const brush = new Proxy({}, { get: () => () => undefined, set: () => true });
     vi.spyOn(HTMLCanvasElement.prototype, 'getContext').mockReturnValue(brush as never);
-    content = new Content(plainOptions, inks);
+    content = new Content(plainOptions, inks, { uniforms: {} as never }, false);
   });
   const show = (options: Partial<StageOptions> = {}, shown = picture(), edges: Float32Array | null = null): Object3D[] =>
     content.show(shown, edges, { ...plainOptions, ...options }, inks);
@@ -57,6 +57,23 @@ describe('what comes out, as objects', () => {
     // Edges are only there where they are to be seen.
     show({}, picture(), new Float32Array(6));
     expect(names()).toEqual(['mesh', 'mesh']);
+  });
+
+  test('where software draws, copies are one large thing each, with their colours and wire', () => {
+    content = new Content(plainOptions, inks, { uniforms: {} as never }, true);
+    const shown = picture({ mesh: null });
+    show({ wire: true, surface: 'parts' }, shown);
+    expect(content.group.children.map((each) => [each.name, (each as InstancedMesh).isInstancedMesh ?? false])).toEqual([['mesh', false], ['wire', false]]); // prettier-ignore
+    const [surface, wire] = content.group.children as Mesh[];
+    expect([surface.geometry.getAttribute('position').count, surface.geometry.index!.count, wire.geometry.index!.count]).toEqual([6, 6, 12]);
+    const colours = [...(surface.geometry.getAttribute('color').array as Float32Array)];
+    expect(colours.slice(0, 3)).toEqual(colours.slice(6, 9));
+    expect(colours.slice(0, 3)).not.toEqual(colours.slice(9, 12));
+    // What is looked at in another way is the same thing; other places are another.
+    show({}, shown);
+    expect((content.group.children[0] as Mesh).geometry).toBe(surface.geometry);
+    show({}, { ...shown, copies: [{ ...shown.copies[0], matrices: Float32Array.of(...unit) }] });
+    expect((content.group.children[0] as Mesh).geometry.getAttribute('position').count).toBe(3);
   });
 
   test('a cut cuts surfaces and lines alike, and what is cut away is not there', () => {

@@ -39,8 +39,9 @@ describe('how the 3D view looks', () => {
   test('ticks tell shadows, floor, parallel sight and the cut', async () => {
     const made = await panel();
     const [changes, parallel, cuts] = [heard(made.component.changed), heard(made.component.parallel), heard(made.component.cutAsked)];
-    for (const label of ['Shadows', 'Floor', /Parallel/, /Cut open/]) await (await made.overlays.getHarness(MatCheckboxHarness.with({ label }))).toggle();
-    expect(changes).toEqual([{ shadows: false }, { floor: false }]);
+    for (const label of ['Shadows', 'Contact shade', 'Floor', /Parallel/, /Cut open/])
+      await (await made.overlays.getHarness(MatCheckboxHarness.with({ label }))).toggle();
+    expect(changes).toEqual([{ shadows: false }, { contact: false }, { floor: false }]);
     expect([parallel, cuts.length]).toEqual([[true], 1]);
   });
 

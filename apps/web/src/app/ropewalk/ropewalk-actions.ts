@@ -119,6 +119,7 @@ export function ropewalkActions(screen: RopewalkScreen): Action[] {
     { name: 'Export', shortcut: 'Ctrl E', anywhere: true, run: () => screen.export() },
     { name: 'Hand out: dials and result by a link', run: () => void screen.share() },
     { name: 'Save now', shortcut: 'Ctrl S', anywhere: true, run: () => void documents.save() },
+    { name: 'What the mouse does in the 3D view', run: () => screen.view()?.askHabits() },
     { name: 'Light or dark', run: () => screen.toggleTheme() },
     { name: 'Back to the Library', run: () => screen.toLibrary() },
   ];

@@ -16,6 +16,7 @@ import type { UvSheet } from '@filaxis/core';
 import { smoothEdges } from '../../shared/graphics';
 import { checkerTexture } from '../view3d/checker';
 import { coloursOf, partColours } from '../view3d/colour-map';
+import { quickTriangles, SheetFilm } from './sheet-film';
 
 /** What the colours of a sheet mean. */
 export type SheetColour = 'islands' | 'checker' | 'stretch' | 'texels';
@@ -50,11 +51,12 @@ export class SheetStage {
   private side = 1;
   private size = { width: 1, height: 1 };
   view: SheetView = { u: 0.5, v: 0.5, scale: 200 };
-  private waiting = 0;
+  private readonly film: SheetFilm;
   /** The sheet that is looked at whole, until somebody slides or zooms. */
   private whole: UvSheet | null = null;
 
   constructor(canvas: HTMLCanvasElement) {
+    this.film = new SheetFilm(canvas, () => this.render());
     this.renderer = new WebGLRenderer({ canvas, alpha: true, antialias: smoothEdges(), preserveDrawingBuffer: true });
     const square = new BufferGeometry();
     square.setAttribute('position', new BufferAttribute(Float32Array.of(0, 0, 0, 1, 0, 0, 1, 0, 0, 1, 1, 0, 1, 1, 0, 0, 1, 0, 0, 1, 0, 0, 0, 0), 3));
@@ -66,10 +68,11 @@ export class SheetStage {
 
   resize(width: number, height: number): void {
     this.size = { width, height };
+    this.film.resize(width, height);
     this.renderer.setPixelRatio(Math.min(2, devicePixelRatio || 1));
-    this.renderer.setSize(width, height, false);
+    this.renderer.setSize(width * this.film.spread, height * this.film.spread, false);
     if (this.whole) this.fit(this.whole);
-    this.draw();
+    this.film.anew();
   }
 
   /** Puts a sheet in, in colours; `texels`: pixels along one side of its texture. */
@@ -77,7 +80,12 @@ export class SheetStage {
     this.clear();
     this.frame.material.color.set(inks.frame);
     if (sheet) this.build(sheet, colour, texels, inks);
-    this.draw();
+    const heavy = (sheet?.island.length ?? 0) > quickTriangles;
+    if (heavy !== this.film.heavy) {
+      this.film.heavy = heavy;
+      this.resize(this.size.width, this.size.height);
+    }
+    this.film.anew();
   }
 
   private build(sheet: UvSheet, colour: SheetColour, texels: number, inks: SheetInks): void {
@@ -119,14 +127,14 @@ export class SheetStage {
     }
     const scale = 0.9 * Math.min(this.size.width / Math.max(1e-9, high[0] - low[0]), this.size.height / Math.max(1e-9, high[1] - low[1]));
     this.view = { u: (low[0] + high[0]) / 2, v: (low[1] + high[1]) / 2, scale };
-    this.draw();
+    this.film.look(this.view);
   }
 
   slide(dx: number, dy: number): void {
     this.whole = null;
     const { u, v, scale } = this.view;
     this.view = { u: u - dx / scale, v: v + dy / scale, scale };
-    this.draw();
+    this.film.look(this.view);
   }
 
   /** Goes nearer or farther; the place under a pixel stays there. */
@@ -135,7 +143,7 @@ export class SheetStage {
     const [u, v] = this.at(x, y);
     const scale = Math.min(1e7, Math.max(1e-3, this.view.scale * factor));
     this.view = { u: u - (x - this.size.width / 2) / scale, v: v + (y - this.size.height / 2) / scale, scale };
-    this.draw();
+    this.film.look(this.view);
   }
 
   /** The UV under a pixel. */
@@ -157,7 +165,7 @@ export class SheetStage {
     this.renderer.setSize(texels, texels, false);
     this.size = { width: texels, height: texels };
     this.view = { u: 0.5, v: 0.5, scale: texels };
-    this.render();
+    this.render(1);
     const copy = Object.assign(document.createElement('canvas'), { width: texels, height: texels });
     copy.getContext('2d')!.drawImage(this.renderer.domElement, 0, 0);
     this.view = view;
@@ -167,27 +175,22 @@ export class SheetStage {
   }
 
   dispose(): void {
-    cancelAnimationFrame(this.waiting);
+    this.film.dispose();
     this.clear();
     this.checker.dispose();
     this.frame.geometry.dispose();
     this.renderer.dispose();
   }
 
-  private draw(): void {
-    this.waiting ||= requestAnimationFrame(() => {
-      this.waiting = 0;
-      this.render();
-    });
-  }
-
-  private render(): void {
+  /** Draws so many times what the pane shows, each way. */
+  private render(spread = this.film.spread): void {
     const { u, v, scale } = this.view;
-    const [wide, high] = [this.size.width / 2 / scale, this.size.height / 2 / scale];
+    const [wide, high] = [this.size.width, this.size.height].map((side) => (side * spread) / 2 / scale);
     Object.assign(this.camera, { left: u - wide, right: u + wide, top: v + high, bottom: v - high, near: -1, far: 1 });
     this.camera.updateProjectionMatrix();
     if (this.lines) this.lines.visible = this.side * scale >= nearestLines;
     this.renderer.render(this.scene, this.camera);
+    this.film.done(this.view);
   }
 
   private clear(): void {

@@ -48,6 +48,7 @@ export class UvSheetPanel {
   private readonly themes = inject(ThemeService);
   private readonly destroy = inject(DestroyRef);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly pane = viewChild.required<ElementRef<HTMLElement>>('pane');
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
 
   /** What the pointer is over in the 3D view. */
@@ -129,7 +130,7 @@ export class UvSheetPanel {
       if (!width || !height) return;
       this.stage!.resize(width, height);
     });
-    observer.observe(this.canvas().nativeElement.parentElement!);
+    observer.observe(this.pane().nativeElement);
     this.destroy.onDestroy(() => {
       observer.disconnect();
       this.stage?.dispose();
@@ -157,7 +158,7 @@ export class UvSheetPanel {
   }
 
   private place(event: MouseEvent): readonly [number, number] {
-    const { left, top } = this.canvas().nativeElement.getBoundingClientRect();
+    const { left, top } = this.pane().nativeElement.getBoundingClientRect();
     return [event.clientX - left, event.clientY - top];
   }
 
@@ -196,7 +197,7 @@ export class UvSheetPanel {
 
   protected key(event: KeyboardEvent): void {
     const moves: Record<string, readonly [number, number]> = { ArrowLeft: [24, 0], ArrowRight: [-24, 0], ArrowUp: [0, 24], ArrowDown: [0, -24] };
-    const { clientWidth, clientHeight } = this.canvas().nativeElement;
+    const { clientWidth, clientHeight } = this.pane().nativeElement;
     if (moves[event.key]) this.stage?.slide(...moves[event.key]);
     else if (event.key === '+' || event.key === '-') this.stage?.zoom(event.key === '+' ? 1.2 : 1 / 1.2, clientWidth / 2, clientHeight / 2);
     else return;

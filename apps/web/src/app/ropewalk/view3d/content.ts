@@ -6,12 +6,14 @@ import {
   InstancedBufferAttribute,
   InstancedMesh,
   LineBasicMaterial,
+  LineSegments,
   Mesh,
   MeshBasicMaterial,
   Plane,
   Vector2,
   Vector3,
   type Material as Drawn,
+  type MeshStandardMaterial,
   type Object3D,
 } from 'three';
 import { plainMaterial } from '@filaxis/core';
@@ -19,11 +21,13 @@ import type { MeshPicture, Picture } from '@filaxis/protocol';
 import { alterShader, type Backs } from './backs';
 import { checkerTexture } from './checker';
 import { coloursOf, partColours, type ColourMap } from './colour-map';
+import { contactLayer, takeContact, type ContactShade } from './contact';
 import type { Cut } from './cut';
 import { endsOf, wideLines } from './lines';
 import { surfaceMaterial, type Coloured, type Look } from './looks';
 import { normalPins, type Pins } from './pins';
 import { curveObjects, frameArrows, ghostObjects, type StageInks } from './stage-objects';
+import { mostSpread } from './spread';
 import { Surfaces } from './surfaces';
 
 /** Which edges are inked over surfaces. */
@@ -61,6 +65,9 @@ export function discard(object: Object3D): void {
   if (object instanceof InstancedMesh) object.dispose();
 }
 
+/** Looks that are in the light. */
+const lit: ReadonlySet<Look> = new Set<Look>(['shaded', 'clay', 'checker']);
+
 /** Most copies whose shadows are drawn: more cost more than they show. */
 const mostShadows = 200_000;
 
@@ -81,6 +88,9 @@ export class Content {
   constructor(
     private options: ContentOptions,
     private inks: StageInks,
+    private readonly contact: Pick<ContactShade, 'uniforms'>,
+    /** Copies are drawn as one large thing, as is quicker where software draws. */
+    private readonly spreads: boolean,
   ) {}
 
   /** Puts a picture in the place of the one before. @returns what is not shown any more. */
@@ -105,6 +115,11 @@ export class Content {
   get mirrors(): boolean {
     const meshes = [this.picture?.mesh, ...(this.picture?.copies ?? []).map(({ mesh }) => mesh)];
     return this.options.surface === 'shaded' && meshes.some((mesh) => mesh?.groups.some(({ material }) => (material?.metalness ?? 0) > 0.2));
+  }
+
+  /** Whether surfaces are shown in the light. */
+  get lit(): boolean {
+    return lit.has(this.options.surface);
   }
 
   /** Whether a place is cut away. */
@@ -154,8 +169,9 @@ export class Content {
   private addCopies({ mesh, matrices, values }: Picture['copies'][number]): void {
     const count = matrices.length / 16;
     const { geometry, materials } = this.surfaceOf(mesh, values !== null || this.options.surface === 'parts');
-    const copies = this.instances(new InstancedMesh(geometry, materials, count), matrices, 'mesh');
     const colours = this.options.surface === 'parts' ? partColours(Array.from({ length: count }, (_, i) => i)) : this.coloursFor(values);
+    if (this.spreads && (mesh.positions.length / 3) * count <= mostSpread) return this.addSpread(mesh, matrices, materials, colours);
+    const copies = this.instances(new InstancedMesh(geometry, materials, count), matrices, 'mesh');
     if (colours) copies.instanceColor = new InstancedBufferAttribute(colours, 3);
     this.group.add(this.shaded(copies));
     copies.castShadow &&= count <= mostShadows;
@@ -171,6 +187,16 @@ export class Content {
     this.group.add(this.clipped(this.instances(lines, matrices, 'wire')));
   }
 
+  private addSpread(mesh: MeshPicture, matrices: Float32Array, materials: Drawn[], colours: Float32Array | null): void {
+    const geometry = this.surfaces.spreadOf(mesh, matrices, colours);
+    if (colours) for (const each of materials as MeshStandardMaterial[]) each.vertexColors = true;
+    this.group.add(this.shaded(this.named(new Mesh(geometry, materials), 'mesh')));
+    if (this.options.surface === 'ink') this.group.add(this.named(new Mesh(geometry, this.hull()), 'outline'));
+    if (!this.options.wire) return;
+    const thin = new LineBasicMaterial({ color: this.inks.wire, transparent: true, opacity: 0.6 });
+    this.group.add(this.clipped(this.named(new LineSegments(this.surfaces.spreadWireOf(mesh, matrices), thin), 'wire')));
+  }
+
   private instances(object: InstancedMesh, matrices: Float32Array, name: string): InstancedMesh {
     object.instanceMatrix.array.set(matrices);
     return this.named(object, name);
@@ -183,11 +209,14 @@ export class Content {
   }
 
   private shaded<T extends Mesh>(mesh: T): T {
-    const light = this.options.surface === 'shaded' || this.options.surface === 'clay' || this.options.surface === 'checker';
     const materials = mesh.material as unknown as Drawn[];
-    mesh.receiveShadow = light;
+    mesh.receiveShadow = this.lit;
     mesh.castShadow = this.options.surface !== 'ink' && materials.some(({ opacity }) => opacity >= 0.5);
-    for (const each of materials) each.clippingPlanes = [...this.clip];
+    if (mesh.castShadow) mesh.layers.enable(contactLayer);
+    for (const each of materials) {
+      each.clippingPlanes = [...this.clip];
+      if (this.lit) takeContact(each, this.contact.uniforms);
+    }
     return mesh;
   }
 

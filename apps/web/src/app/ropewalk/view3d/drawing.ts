@@ -1,4 +1,4 @@
-import { Pace, stillAfter } from './pace';
+import { Pace, stillAfter, type Step } from './pace';
 
 /** A full frame that takes longer is not drawn anew for a mark under the pointer, ms. */
 const quickFrame = 60;
@@ -13,10 +13,12 @@ export interface DrawingParts {
   readonly refines: boolean;
   /** Edges are smoothed in every frame. */
   readonly smooth: boolean;
-  /** Draws now; `full`: in all the light, `refined`: with more samples where edges are not smoothed. */
-  readonly paint: (full: boolean, refined: boolean) => void;
+  /** Draws now, in as much of the light; `refined`: with more samples where edges are not smoothed. */
+  readonly paint: (light: Step, refined: boolean) => void;
   /** Nothing can be drawn for the moment. */
   readonly away: () => boolean;
+  /** Told when what is drawn is the last for the moment, and when it is not any more. */
+  readonly rests: (rests: boolean) => void;
 }
 
 /** When the view is drawn, and how much of it: a frame at a time and none while nothing changes, plain while it moves where that is needed, refined once it rests. */
@@ -41,6 +43,7 @@ export class Drawing {
   /** Has the picture drawn anew. `slight`: only what marks something has changed, so that a refined picture stays one if that is quick. */
   invalidate(slight: boolean): void {
     if (this.frame) return;
+    this.parts.rests(false);
     const stays = slight && this.refined && this.took < quickFrame;
     this.frame = requestAnimationFrame((now) => {
       this.frame = 0;
@@ -59,16 +62,17 @@ export class Drawing {
   }
 
   private draw(refined: boolean, now: number): void {
-    const { away, paint, smooth, refines } = this.parts;
+    const { away, paint, smooth, refines, rests } = this.parts;
     if (away()) return;
     clearTimeout(this.still);
-    const plain = this.pace.step === 'plain';
+    const { step } = this.pace;
     this.refined = refined;
-    paint(refined || !plain, refined);
-    if (refined) return;
+    paint(refined ? 'full' : step, refined);
+    if (refined) return rests(true);
     this.pace.frame(now);
     // A still picture has all the light, and several samples a pixel.
-    if ((plain || !smooth) && refines) this.still = setTimeout(() => this.drawStill(), stillAfter);
+    if ((step !== 'full' || !smooth) && refines) this.still = setTimeout(() => this.drawStill(), stillAfter);
+    else rests(true);
   }
 
   private drawStill(): void {
@@ -76,7 +80,8 @@ export class Drawing {
     const begun = performance.now();
     this.refined = true;
     this.took = Infinity;
-    this.parts.paint(true, true);
+    this.parts.paint('full', true);
+    this.parts.rests(true);
     this.whenDrawn(() => (this.took = performance.now() - begun));
   }
 

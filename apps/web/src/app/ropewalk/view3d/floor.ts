@@ -14,6 +14,7 @@ import {
   type Vector3,
 } from 'three';
 import { lengthText } from '../../shared/figures';
+import { contactLayer, takeContactInShadow, type ContactShade } from './contact';
 
 /** Colours of the floor, as CSS has them. */
 export interface FloorInks {
@@ -95,7 +96,7 @@ export class Floor {
   private inks: FloorInks | null = null;
   private steps = 1;
 
-  constructor() {
+  constructor(contact: Pick<ContactShade, 'uniforms'>) {
     const uniforms = {
       gap: { value: 1 },
       fade: { value: 10 },
@@ -110,6 +111,8 @@ export class Floor {
     this.sheet = new Mesh(flat, material);
     this.shade = new Mesh(flat, new ShadowMaterial({ opacity: 0.3, depthWrite: false, polygonOffset: true, polygonOffsetFactor: 2, polygonOffsetUnits: 2 }));
     this.shade.receiveShadow = true;
+    this.shade.layers.enable(contactLayer);
+    takeContactInShadow(this.shade.material, contact.uniforms);
     for (const each of [this.sheet, this.shade]) each.frustumCulled = false;
     this.shade.renderOrder = -1;
     this.group.add(this.shade, this.sheet, this.writing);
@@ -141,7 +144,7 @@ export class Floor {
 
   /** Before a frame: the lines fade out around what is looked at. `shaded`: shadows fall on it. */
   follow(camera: Camera, target: Vector3, shaded: boolean): void {
-    this.shade.visible = shaded;
+    this.shade.visible = shaded && camera.position.y > 0;
     const { uniforms } = this.sheet.material;
     uniforms['middle'].value.set(target.x, target.z);
     const away = camera.position.distanceTo(target);

@@ -14,6 +14,7 @@ import {
 import type { OutlinePicture } from '@filaxis/protocol';
 import { discard, trianglesOf, widen } from './content';
 import { wideLines } from './lines';
+import { mostSpread, spread } from './spread';
 
 /** What is outlined, and the bit of the stencil that it is told apart by. */
 const bits = { chosen: 1, hovered: 2 } as const;
@@ -27,7 +28,10 @@ export class Outlines {
   private inks: Readonly<Record<Outlined, string>> = { chosen: '#1e2947', hovered: '#2f55a4' };
   private clip: readonly Plane[] = [];
 
-  constructor(private readonly viewport: { readonly value: Vector2 }) {}
+  constructor(
+    private readonly viewport: { readonly value: Vector2 },
+    private readonly spreads: boolean,
+  ) {}
 
   /** @returns whether that changes anything. */
   set(which: Outlined, picture: OutlinePicture | null): boolean {
@@ -70,8 +74,10 @@ export class Outlines {
     const rim = new MeshBasicMaterial({ ...common, color: this.inks[which], stencilWriteMask: 0, stencilFunc: NotEqualStencilFunc });
     // Thin, or what is thin itself would be all outline.
     widen(rim, Math.max(1, this.width * 0.6), this.viewport);
+    const whole =
+      matrices && this.spreads && (geometry.getAttribute('position').count * matrices.length) / 16 <= mostSpread ? spread(geometry, matrices, 3) : null;
     [mask, rim].forEach((material, i) => {
-      const object = matrices ? new InstancedMesh(geometry, material, matrices.length / 16) : new Mesh(geometry, material);
+      const object = matrices && !whole ? new InstancedMesh(geometry, material, matrices.length / 16) : new Mesh(whole ?? geometry, material);
       if (matrices && object instanceof InstancedMesh) object.instanceMatrix.array.set(matrices);
       object.frustumCulled = false;
       object.renderOrder = 10 + i;

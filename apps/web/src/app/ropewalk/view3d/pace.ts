@@ -7,9 +7,15 @@ const rest = 400;
 /** How long nothing has to move before a still picture is drawn, ms. */
 export const stillAfter = 260;
 
-/** What can be left out while the view moves, in this order. */
-export const steps = ['full', 'plain'] as const;
+/** What is drawn while the view moves: everything, all but contact shade, or plain light without shadows. */
+export const steps = ['full', 'open', 'plain'] as const;
 export type Step = (typeof steps)[number];
+
+const notes: { readonly [S in Step]: string | null } = {
+  full: null,
+  open: 'No contact shade while it moves: the graphics are slow',
+  plain: 'Plain light while it moves: the graphics are slow',
+};
 
 /**
  * Decides how much is drawn while the view moves. It begins with everything where a graphics card draws, and with the least where software does; too few frames a second, and something more is left out.
@@ -29,7 +35,7 @@ export class Pace {
 
   /** What to say about it; null: everything is drawn. */
   get note(): string | null {
-    return this.software || !this.level ? null : 'Plain light while it moves: the graphics are slow';
+    return this.software ? null : notes[this.step];
   }
 
   /** A frame was drawn at a time, ms, while the view moves. @returns whether something more is left out from now on. */

@@ -40,7 +40,7 @@ export function partsOf(width: number, height: number): { x: number; y: number; 
 }
 
 /** A picture of a size, put together from parts; `ground`: colours from top to bottom that it stands on. */
-async function take({ width, height }: Shot, draw: DrawPicture, ground: readonly string[] | null): Promise<Blob | null> {
+function take({ width, height }: Shot, draw: DrawPicture, ground: readonly string[] | null): HTMLCanvasElement {
   const whole = Object.assign(document.createElement('canvas'), { width, height });
   const brush = whole.getContext('2d')!;
   if (ground) {
@@ -50,39 +50,48 @@ async function take({ width, height }: Shot, draw: DrawPicture, ground: readonly
     brush.fillRect(0, 0, width, height);
   }
   for (const part of partsOf(width, height)) brush.drawImage(draw(width, height, part), part.x, part.y, part.width, part.height);
-  return new Promise((done) => whole.toBlob(done, 'image/png'));
+  return whole;
 }
+
+const pngOf = (canvas: HTMLCanvasElement | null): Promise<Blob | null> => new Promise((done) => (canvas ? canvas.toBlob(done, 'image/png') : done(null)));
 
 /** The document's picture for the Library: everything, in the same light as in the view. */
 export const thumbnail = (stage: Stage): Promise<Blob | null> =>
-  stage.aside({ ...plainOptions, backs: 'fronts', floor: false }, (draw) => {
-    draw(480, 300);
-    stage.frameBox(stage.bounds.min, stage.bounds.max);
-    return take({ width: 480, height: 300, transparent: true }, draw, null);
-  });
+  pngOf(
+    stage.aside({ ...plainOptions, backs: 'fronts', floor: false }, (draw) => {
+      draw(480, 300);
+      stage.frameBox(stage.bounds.min, stage.bounds.max);
+      return take({ width: 480, height: 300, transparent: true }, draw, null);
+    }),
+  );
 
 /**
  * Takes pictures of what the view shows, all round it where more than one is asked for. `taken` is told how many are done, and stops it by false.
  * @throws Error when the graphics are away, or the browser gives no picture of the size.
  */
 export async function takeRound(stage: Stage, shot: Shot, count: number, ground: readonly string[], taken: (done: number) => boolean): Promise<Uint8Array[]> {
-  const pictures = await stage.aside(shot.transparent ? { floor: false } : {}, async (draw) => {
-    const { target } = stage.orbit;
-    const from = stage.camera.position.clone().sub(target);
-    const list: Uint8Array[] = [];
-    for (let i = 0; i < count && taken(i); i++) {
-      const eye = from.clone().applyAxisAngle(new Vector3(0, 1, 0), (i / count) * 2 * Math.PI);
-      stage.orbit.state = { ...stage.orbit.state, position: eye.add(target).toArray() };
-      const png = await take(shot, draw, shot.transparent ? null : ground);
-      if (!png) throw new Error(`The browser gives no picture of ${shot.width} × ${shot.height} pixels.`);
-      list.push(new Uint8Array(await png.arrayBuffer()));
-      // The page is drawn, and Stop heard, between two pictures.
-      await new Promise((go) => setTimeout(go));
-    }
-    return list;
-  });
-  if (!pictures) throw new Error('The graphics are away for the moment; try again when the view is back.');
-  return pictures;
+  const { state } = stage.orbit;
+  const target = new Vector3().fromArray(state.target);
+  const from = new Vector3().fromArray(state.position).sub(target);
+  const list: Uint8Array[] = [];
+  for (let i = 0; i < count && taken(i); i++) {
+    const position = from
+      .clone()
+      .applyAxisAngle(new Vector3(0, 1, 0), (i / count) * 2 * Math.PI)
+      .add(target)
+      .toArray();
+    const drawn = stage.aside(shot.transparent ? { floor: false } : {}, (draw) => {
+      stage.orbit.state = { ...state, position };
+      return take(shot, draw, shot.transparent ? null : ground);
+    });
+    if (!drawn) throw new Error('The graphics are away for the moment; try again when the view is back.');
+    const png = await pngOf(drawn);
+    if (!png) throw new Error(`The browser gives no picture of ${shot.width} × ${shot.height} pixels.`);
+    list.push(new Uint8Array(await png.arrayBuffer()));
+    // The page is drawn, and Stop heard, between two pictures.
+    await new Promise((go) => setTimeout(go));
+  }
+  return list;
 }
 
 export interface PictureData {

@@ -7,6 +7,8 @@ export interface StageOptions extends ContentOptions {
   /** How far the light is turned about the vertical, degrees. */
   readonly turned: number;
   readonly shadows: boolean;
+  /** Corners and what nearly touches are darker. */
+  readonly contact: boolean;
   readonly floor: boolean;
   /** Handles of the chosen node are shown. */
   readonly handles: boolean;
@@ -31,6 +33,7 @@ export const plainOptions: StageOptions = {
   lighting: 'window',
   turned: 0,
   shadows: true,
+  contact: true,
   floor: true,
   handles: true,
 };

@@ -1,6 +1,7 @@
 import { Scene, Vector3, WebGLRenderer, type Object3D } from 'three';
 import type { OutlinePicture, Picture } from '@filaxis/protocol';
 import { drawnBySoftware, refinesStill, smoothEdges } from '../../shared/graphics';
+import { ContactShade } from './contact';
 import { Content, discard } from './content';
 import { Drawing } from './drawing';
 import { Floor, type FloorInks } from './floor';
@@ -8,6 +9,7 @@ import { Light } from './light';
 import { Marks } from './marks';
 import { Orbit } from './orbit';
 import { Outlines, type Outlined } from './outlines';
+import type { Step } from './pace';
 import { Picking, type SurfaceHit } from './picking';
 import { Sight, type CurvePoint } from './sight';
 import type { StageInks } from './stage-objects';
@@ -33,10 +35,13 @@ export class Stage {
   private readonly renderer: WebGLRenderer;
   private readonly content: Content;
   private readonly light: Light;
-  private readonly floor = new Floor();
+  private readonly contact: ContactShade;
+  private readonly floor: Floor;
   private readonly outlines: Outlines;
   private readonly picking = new Picking();
   private readonly software = drawnBySoftware();
+  /** Pixels of contact shade for one of the view. */
+  private readonly fineness = this.software ? 0.5 : 1;
   private readonly smooth = smoothEdges();
   private readonly drawing: Drawing;
   private readonly marks = new Marks();
@@ -50,6 +55,8 @@ export class Stage {
   /** What is not shown any more. It goes after the next frame: a shader that nothing uses in between would be compiled anew for each picture. */
   private readonly outgoing: Object3D[] = [];
   onFrame: (() => void) | null = null;
+  /** Told when the picture is the last for the moment, and when it is not any more. */
+  onRest: ((rests: boolean) => void) | null = null;
   /** Told when the graphics are taken away, and when they are back. */
   onLost: ((lost: boolean) => void) | null = null;
   private lost = false;
@@ -70,12 +77,15 @@ export class Stage {
       software: this.software,
       smooth: this.smooth,
       refines: refinesStill(),
-      paint: (full, refined) => this.paint(full, refined),
-      away: () => this.lost || this.elsewhere !== null,
+      paint: (light, refined) => this.paint(light, refined),
+      away: () => this.lost,
+      rests: (rests) => this.onRest?.(rests),
     });
-    this.content = new Content(options, inks);
+    this.contact = new ContactShade(this.renderer, this.scene, this.camera);
+    this.content = new Content(options, inks, this.contact, this.software);
+    this.floor = new Floor(this.contact);
     this.light = new Light(this.scene, this.renderer);
-    this.outlines = new Outlines(this.content.viewport);
+    this.outlines = new Outlines(this.content.viewport, this.software);
     // Asked to, the browser gives the graphics back; everything is in memory and is drawn again.
     canvas.addEventListener('webglcontextlost', (event) => {
       event.preventDefault();
@@ -86,6 +96,7 @@ export class Stage {
       this.lost = false;
       this.onLost?.(false);
       this.light.restore();
+      this.contact.restore();
       this.rebuild();
     });
     this.scene.add(this.floor.group, this.content.group, this.outlines.group, this.marks.group);
@@ -234,13 +245,24 @@ export class Stage {
   }
 
   /** Draws the view itself. Refined, it has twice the pixels each way where edges are not smoothed otherwise; the browser shows four as one. */
-  private paint(full: boolean, refined: boolean): void {
+  private paint(light: Step, refined: boolean): void {
+    const { width, height } = this.size;
     if (!this.smooth && refined !== this.larger) {
       this.larger = refined;
-      this.fitTo(this.size.width, this.size.height, this.ratio * (refined ? 2 : 1));
+      this.fitTo(width, height, this.ratio * (refined ? 2 : 1));
     }
-    this.setLight(full);
+    this.setLight(light !== 'plain');
+    this.setContact(light === 'full' ? this.fineness : 0, width, height);
+    this.contact.drawn(width, height, this.ratio * (this.larger ? 2 : 1), { x: 0, y: 0, height });
     this.render();
+  }
+
+  /** Works out contact shade for a picture of a size, with so many pixels for one of its; 0 leaves it out. */
+  private setContact(fineness: number, width: number, height: number): void {
+    const { contact, backs } = this.looks;
+    if (!fineness || !contact || !this.content.lit || this.lost) return this.contact.clear();
+    this.place();
+    this.contact.update(width, height, fineness, { cut: this.content.clip, backsHidden: backs === 'hidden' });
   }
 
   /** Surroundings take software seconds to make, so there they are made only for what mirrors them. */
@@ -258,12 +280,17 @@ export class Stage {
     return this.content.bytes;
   }
 
-  /** Draws now. */
-  private render(): void {
-    if (this.lost) return;
+  /** Puts what goes with the eye where it is now. */
+  private place(): void {
     this.marks.follow(this.camera);
     this.floor.group.visible = this.looks.floor;
     this.floor.follow(this.camera, this.orbit.target, this.light.shades);
+  }
+
+  /** Draws now. */
+  private render(): void {
+    if (this.lost) return;
+    this.place();
     const away = this.camera.position.distanceTo(this.middle);
     const radius = this.extent / 2;
     this.content.depths.value = [Math.max(0, away - radius), away + radius];
@@ -273,25 +300,30 @@ export class Stage {
   }
 
   /**
-   * Draws other pictures than the view's own, in all the light and with other options; then everything is as it was. `draw` gives the canvas with a picture of a size, or with a
-   * part of one.
+   * Draws other pictures than the view's own, in all the light and with other options; then everything is as it was, before anything else can happen: no hand comes in between, and
+   * the view never shows them. `draw` gives the canvas with a picture of a size, or with a part of one.
+   * @returns null while the graphics are away: a picture of that would stand for the document.
    */
-  async aside<T>(change: Partial<StageOptions>, work: (draw: DrawPicture) => T | Promise<T>): Promise<T | null> {
-    // Nothing is drawn while the graphics are away: a picture of that would stand for the document.
-    if (this.lost || this.elsewhere) return null;
+  aside<T>(change: Partial<StageOptions>, work: (draw: DrawPicture) => T): T | null {
+    if (this.lost) return null;
     this.elsewhere = change;
     const state = this.orbit.state;
     const marked = [this.marks.group, this.outlines.group].map((each) => ({ each, visible: each.visible }));
     marked.forEach(({ each }) => (each.visible = false));
     this.rebuild();
     try {
-      return await work((width, height, part) => {
+      return work((width, height, part) => {
         const { x, y, width: wide, height: high } = part ?? { x: 0, y: 0, width, height };
-        this.fitTo(wide, high, this.smooth ? 1 : 2);
-        this.camera.aspect = width / height;
-        if (part) this.camera.setViewOffset(width, height, x, y, wide, high);
-        else this.camera.clearViewOffset();
+        const ratio = this.smooth ? 1 : 2;
+        this.fitTo(wide, high, ratio);
         this.setLight(true);
+        this.camera.clearViewOffset();
+        this.camera.aspect = width / height;
+        this.camera.updateProjectionMatrix();
+        // Once for all parts: what lies beyond the edge of one darkens it too.
+        if (x === 0 && y === 0) this.setContact(1, width, height);
+        this.contact.drawn(width, height, ratio, { x, y, height: high });
+        if (part) this.camera.setViewOffset(width, height, x, y, wide, high);
         this.render();
         return this.renderer.domElement;
       });
@@ -311,6 +343,7 @@ export class Stage {
     this.outgoing.splice(0).forEach(discard);
     this.content.dispose();
     this.outlines.dispose();
+    this.contact.dispose();
     this.marks.dispose();
     this.floor.dispose();
     this.light.dispose();

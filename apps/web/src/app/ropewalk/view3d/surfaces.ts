@@ -1,10 +1,19 @@
 import { BufferAttribute, BufferGeometry, DynamicDrawUsage, Sphere, Vector3 } from 'three';
 import type { MeshPicture, Picture } from '@filaxis/protocol';
+import { spread, spreadValues } from './spread';
+
+interface Spread {
+  readonly of: readonly (Float32Array | null)[];
+  readonly surface: BufferGeometry;
+  wire: BufferGeometry | null;
+}
 
 interface Kept {
   readonly surface: BufferGeometry;
   /** Edges over the same places; made when they are first asked for. */
   wire: BufferGeometry | null;
+  /** Both as one geometry for all copies, and what that was made of. */
+  spread: Spread | null;
   used: boolean;
 }
 
@@ -40,9 +49,32 @@ export class Surfaces {
     return kept.wire;
   }
 
+  /** The surface of copies, spread out; `colours`: 3 numbers a copy. Asked for after `surfaceOf`. */
+  spreadOf(picture: MeshPicture, matrices: Float32Array, colours: Float32Array | null): BufferGeometry {
+    const kept = this.keptFor(picture);
+    const of = [matrices, picture.positions, picture.normals, picture.uv];
+    if (!kept.spread?.of.every((each, i) => each === of[i])) {
+      freeSpread(kept.spread);
+      kept.spread = { of, surface: spread(kept.surface, matrices, 3), wire: null };
+      kept.spread.surface.boundingSphere = kept.surface.boundingSphere;
+    }
+    const own = kept.surface.getAttribute('color') as BufferAttribute | undefined;
+    const vertices = picture.positions.length / 3;
+    const all = colours ? spreadValues(colours, 3, vertices) : own ? repeated(own.array as Float32Array, matrices.length / 16) : null;
+    write(kept.spread.surface, 'color', all, 3);
+    return kept.spread.surface;
+  }
+
+  /** The polygon edges of copies, spread out. Asked for after `spreadOf`. */
+  spreadWireOf(picture: MeshPicture, matrices: Float32Array): BufferGeometry {
+    const { spread: made } = this.keptFor(picture);
+    return (made!.wire ??= spread(this.wireOf(picture), matrices, 2));
+  }
+
   /** Bytes that the graphics hold. */
   get bytes(): number {
-    const sizes = [...this.kept.values()].flatMap(({ surface, wire }) => [...Object.values(surface.attributes), surface.index, wire?.index]);
+    const held = [...this.kept.values()].flatMap(({ surface, wire, spread: made }) => (made ? [made.surface, made.wire] : [surface, wire]));
+    const sizes = held.flatMap((each) => (each ? [...Object.values(each.attributes), each.index] : []));
     return sizes.reduce((sum, each) => sum + (each?.array.byteLength ?? 0), 0);
   }
 
@@ -68,7 +100,7 @@ export class Surfaces {
       free(kept);
       kept = undefined;
     }
-    if (!kept) this.kept.set(indices, (kept = { surface: new BufferGeometry(), wire: null, used: false }));
+    if (!kept) this.kept.set(indices, (kept = { surface: new BufferGeometry(), wire: null, spread: null, used: false }));
     return kept;
   }
 }
@@ -89,7 +121,20 @@ function sphereOf(bounds: Picture['bounds']): Sphere {
   return new Sphere(low.clone().add(high).multiplyScalar(0.5), low.distanceTo(high) / 2);
 }
 
-function free({ surface, wire }: Kept): void {
+function free({ surface, wire, spread: made }: Kept): void {
   surface.dispose();
   wire?.dispose();
+  freeSpread(made);
+}
+
+function freeSpread(made: Spread | null): void {
+  made?.surface.dispose();
+  made?.wire?.dispose();
+}
+
+/** The same numbers again and again. */
+function repeated(numbers: Float32Array, times: number): Float32Array {
+  const all = new Float32Array(numbers.length * times);
+  for (let i = 0; i < times; i++) all.set(numbers, i * numbers.length);
+  return all;
 }

@@ -33,6 +33,10 @@ import { EvaluationService } from '../evaluation.service';
       font-size: 12.5px;
       line-height: 1.35;
       text-align: right;
+      /* Read over whatever the picture shows there. */
+      text-shadow:
+        0 0 3px var(--sky-top),
+        0 0 6px var(--sky-top);
       pointer-events: none;
     }
 

@@ -1,4 +1,6 @@
+import type { Vector3 } from 'three';
 import type { LightHand } from './light-hand';
+import { gripOf, type DragUse, type Habits } from './mouse-habits';
 import type { Stage } from './stage';
 
 /** A point of the view, −1…1 both ways. */
@@ -11,6 +13,8 @@ export interface ViewHandParts {
   readonly stage: () => Pick<Stage, 'orbit' | 'sight' | 'placeAt'> | null;
   readonly pane: () => HTMLElement;
   readonly light: LightHand;
+  /** What buttons and wheel do. */
+  readonly habits: () => Habits;
   /** The pointer is over a point, or has left. */
   readonly hover: (at: ViewPoint | null) => void;
   /** A press without a drag. */
@@ -21,12 +25,14 @@ export interface ViewHandParts {
 
 /** How far the pointer goes before it is a drag, pixels. */
 const dragFrom = 3;
+/** How much nearer a pixel of a drag goes, as an exponent. */
+const nearPerPixel = 0.006;
 /** How far an arrow key goes, pixels of a drag. */
 const keyStep = 24;
 
 /** Pointer, wheel and keys over the 3D view: they move the camera, or turn the light while its key is held. */
 export class ViewHand {
-  private drag: { readonly x: number; readonly y: number; readonly slide: boolean; readonly moved: boolean } | null = null;
+  private drag: { readonly x: number; readonly y: number; readonly use: DragUse; readonly about: Vector3 | null; readonly moved: boolean } | null = null;
 
   constructor(private readonly parts: ViewHandParts) {}
 
@@ -36,14 +42,16 @@ export class ViewHand {
   }
 
   down(event: PointerEvent): void {
-    const { stage, light, hover } = this.parts;
+    const { stage, light, hover, habits } = this.parts;
     (event.currentTarget as Element).setPointerCapture(event.pointerId);
-    const slide = event.button !== 0 || event.shiftKey;
-    this.drag = { x: event.clientX, y: event.clientY, slide, moved: false };
+    const use = habits()[gripOf(event)];
     hover(null);
     const { x, y } = this.at(event);
     const now = stage();
-    if (now && !slide && !light.held()) now.orbit.turnAbout(now.placeAt(x, y));
+    const needed = now && !light.held() && (use === 'zoom' || (use === 'turn' && habits().about === 'pointer'));
+    const about = needed ? now.placeAt(x, y) : null;
+    if (use === 'turn') now?.orbit.turnAbout(about);
+    this.drag = { x: event.clientX, y: event.clientY, use, about, moved: false };
   }
 
   move(event: PointerEvent): void {
@@ -55,8 +63,9 @@ export class ViewHand {
     const orbit = stage()?.orbit;
     const { clientHeight } = pane();
     if (light.held()) light.turn(dx);
-    else if (drag.slide) orbit?.slide(dx, dy, clientHeight);
-    else orbit?.turn(dx, dy, clientHeight);
+    else if (drag.use === 'slide') orbit?.slide(dx, dy, clientHeight);
+    else if (drag.use === 'turn') orbit?.turn(dx, dy, clientHeight);
+    else if (drag.use === 'zoom') orbit?.zoom(Math.exp(dy * nearPerPixel), drag.about ?? orbit.target.clone());
     this.drag = { ...drag, x: event.clientX, y: event.clientY, moved: true };
   }
 
@@ -72,7 +81,8 @@ export class ViewHand {
     const stage = this.parts.stage();
     if (!stage) return;
     const { x, y } = this.at(event);
-    stage.orbit.zoom(Math.exp(event.deltaY * (event.deltaMode ? 0.05 : 0.0012)), stage.placeAt(x, y) ?? stage.sight.atDepthOf(stage.orbit.target, x, y));
+    const sign = this.parts.habits().wheel === 'nearer' ? 1 : -1;
+    stage.orbit.zoom(Math.exp(sign * event.deltaY * (event.deltaMode ? 0.05 : 0.0012)), stage.placeAt(x, y) ?? stage.sight.atDepthOf(stage.orbit.target, x, y));
     this.parts.moved();
   }
 

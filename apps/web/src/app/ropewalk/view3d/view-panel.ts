@@ -34,6 +34,7 @@ export class ViewPanel {
   readonly keeps = input(true);
   readonly changed = output<Partial<StageOptions>>();
   readonly pictures = output();
+  readonly mouse = output();
   readonly lens = output<number>();
   readonly parallel = output<boolean>();
   readonly shown = output<CameraState>();

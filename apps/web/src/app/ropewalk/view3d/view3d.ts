@@ -39,6 +39,8 @@ import { armOf, NodeHandles } from './node-handles';
 import type { SurfaceHit } from './picking';
 import type { CurvePlace } from './sight';
 import { Stage } from './stage';
+import { MouseDialog } from './mouse-dialog';
+import { MouseHabits } from './mouse-habits';
 import { plainOptions, type StageOptions } from './stage-options';
 import { inksOf } from './stage-objects';
 import { StrokeEditor } from './stroke-editor';
@@ -159,6 +161,7 @@ export class View3d {
     stage: () => this.stage,
     pane: () => this.host.nativeElement,
     light: this.lightHand,
+    habits: inject(MouseHabits).habits,
     hover: (at) => this.hover(at),
     click: (at, event) => this.click(at, event),
     moved: () => this.keepCamera(),
@@ -314,6 +317,11 @@ export class View3d {
     this.application.tick();
   }
 
+  /** Asks what the mouse does here. */
+  askHabits(): void {
+    this.dialogs.open(MouseDialog, { width: '520px' });
+  }
+
   snapshot(): Promise<Blob | null> {
     return this.stage ? thumbnail(this.stage) : Promise.resolve(null);
   }
@@ -328,6 +336,8 @@ export class View3d {
     const stage = this.stage;
     this.selecting.attach(stage);
     stage.onFrame = () => this.afterFrame(stage);
+    // For who waits for the picture: a page that looks at it, a test.
+    stage.onRest = (rests) => this.host.nativeElement.toggleAttribute('data-rests', rests);
     stage.onLost = (lost) => this.lost.set(lost);
     this.ready.set(stage);
     const observer = new ResizeObserver(([entry]) => {
