@@ -9,6 +9,7 @@ import { framesOf } from '../curves/evaluate/frames.js';
 import { asBezier } from '../curves/evaluate/knots.js';
 import { stationsOf } from '../curves/evaluate/arcLength.js';
 import { perpendicular, turnAbout } from '../curves/evaluate/transport.js';
+import { laidAlong, stationFrom, type Station } from '../mesh/change/laidAlong.js';
 import { progressEvery, tick, type Work } from '../base/work.js';
 import { drawObject } from './copies.js';
 
@@ -27,6 +28,8 @@ export interface RunOptions {
   size: number;
   /** Degrees by which each piece is rolled beyond the one before it, when it turns with the frame. */
   alternateRoll: number;
+  /** Pieces bend with the curve between their places; else they reach straight from one to the next. */
+  bendPieces: boolean;
   pick: 'inTurn' | 'random';
   /** Where each object stands: along the curve, at corners besides, at the ends of open curves besides; and its share among those that do. */
   stands: readonly { readonly along: boolean; readonly bends: boolean; readonly ends: boolean; readonly share: number }[];
@@ -36,20 +39,20 @@ export interface RunOptions {
 }
 
 export interface RunIssue {
-  code: 'too-short' | 'no-length' | 'upright';
+  code: 'too-short' | 'no-length' | 'upright' | 'folds';
   curve: number;
 }
 
 /**
  * Pieces one after another along curves, each from one place to the next, so that neighbours meet: chains, fences, kerbs. A piece reaches straight from its
- * place to that of its neighbour (not along the curve between), so they meet in bends too.
+ * place to that of its neighbour (not along the curve between), so they meet in bends too; or bends with the curve, and is then an object of its own.
  * @throws RangeError when there is no object left to pick from, or one has no extent along the axis.
  */
 export function runOfPieces(given: Curves, objects: readonly Mesh[], options: RunOptions, work: Work): { copies: Copies; issues: RunIssue[] } {
   const curves = asBezier(given, true);
   const { normal } = framesOf(curves);
   const stations = stationsOf(curves);
-  const run = new Run(objects, options);
+  const run = new Run(objects, options, work);
   const issues: RunIssue[] = [];
   for (let c = 0; c < curveCount(curves); c++) {
     work.progress(c / curveCount(curves));
@@ -63,8 +66,9 @@ export function runOfPieces(given: Curves, objects: readonly Mesh[], options: Ru
     const stops = closed ? (corners.length ? [...corners, corners[0] + path.total] : [0, path.total]) : [0, ...corners, path.total];
     run.begin(c);
     for (let k = 0; k + 1 < stops.length; k++) {
-      work.claim({ copies: run.count + Math.round((stops[k + 1] - stops[k]) / run.longest) });
-      const ends = divided(path, stops[k], stops[k + 1], run.longest, options.fit, work);
+      const more = Math.round((stops[k + 1] - stops[k]) / run.longest);
+      work.claim({ copies: run.count + more, ...(options.bendPieces && { vertices: run.vertices + more * run.most }) });
+      const ends = divided(path, stops[k], stops[k + 1], run.longest, options, work);
       for (let i = 0; i + 1 < ends.length; i++) {
         tick(work, i, ends.length);
         run.piece(path, ends[i], ends[i + 1]);
@@ -82,6 +86,7 @@ export function runOfPieces(given: Curves, objects: readonly Mesh[], options: Ru
       run.put(run.drawn('ends'), to, to.map((value, j) => value * 2 - from[j]), path, path.total); // prettier-ignore
     }
     if (run.steep) issues.push({ code: 'upright', curve: c });
+    if (run.folds) issues.push({ code: 'folds', curve: c });
   }
   return { copies: run.finish(), issues };
 }
@@ -94,6 +99,13 @@ class Run {
   last: { from: readonly number[]; to: readonly number[] } | null = null;
   /** Some piece of this curve could not stand upright. */
   steep = false;
+  /** Some piece of this curve folds over itself. */
+  folds = false;
+  /** Vertices of pieces that are bent, and of the largest piece. */
+  vertices = 0;
+  readonly most: number;
+  /** Objects as they were given, then those that were bent. */
+  private readonly made: Mesh[];
   private readonly pieces: readonly Piece[];
   /** The objects that stand in each kind of place, with their shares. */
   private readonly standing: Readonly<Record<'along' | 'bends' | 'ends', { readonly which: readonly number[]; readonly shares: readonly number[] }>>;
@@ -105,9 +117,12 @@ class Run {
 
   /** @throws RangeError when there is no object left to pick from, or one has no extent along the axis. */
   constructor(
-    private readonly objects: readonly Mesh[],
+    objects: readonly Mesh[],
     private readonly options: RunOptions,
+    private readonly work: Work,
   ) {
+    this.made = [...objects];
+    this.most = Math.max(0, ...objects.map(({ positions }) => positions.length / 3));
     this.pieces = objects.map((mesh, i) => measured(mesh, i, options));
     const at = (kind: 'along' | 'bends' | 'ends') => {
       const which = objects.flatMap((_, i) => (options.stands[i][kind] ? [i] : []));
@@ -137,14 +152,46 @@ class Run {
     this.curve = curve;
     this.turn = 0;
     this.last = null;
-    this.steep = false;
+    this.steep = this.folds = false;
   }
 
   /** The next piece, picked, from one place of the path to another. */
   piece(path: AlongCurve, from: number, to: number): void {
     const which = this.drawn('along');
     this.last = { from: path.place(from), to: path.place(to) };
-    this.put(which, this.last.from, this.last.to, path, from, this.options.fit === 'stretch');
+    if (this.options.bendPieces && !isStraight(path, from, to)) this.putBent(which, path, from, to);
+    else this.put(which, this.last.from, this.last.to, path, from, this.options.fit === 'stretch');
+  }
+
+  /** An object bent along the path, as one of its own with its origin where it begins. What it has before and beyond its place goes on straight. */
+  private putBent(object: number, path: AlongCurve, from: number, to: number): void {
+    const { axis, size, fit } = this.options;
+    const { from: begins, length } = this.pieces[object];
+    const scale = fit === 'stretch' ? (to - from) / length : size;
+    const origin = path.place(from);
+    const stationAt = (s: number): Station => {
+      const on = Math.min(to, Math.max(from, s));
+      const way = path.frame(on).tangent;
+      const place = path.place(on).map((value, k) => value - origin[k] + way[k] * (s - on));
+      return stationFrom(place, way, Array.from(this.upOf(way, path, on)));
+    };
+    const bent = laidAlong(
+      this.made[object],
+      { axis, metresOf: (own) => from + (own - begins) * scale, across: size, stationAt, folding: { from, to, step: (to - from) * ahead } },
+      this.work,
+    );
+    this.folds ||= bent.folds !== null;
+    this.vertices += bent.mesh.positions.length / 3;
+    this.made.push(bent.mesh);
+    this.matrices.push(1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, ...origin, 1);
+    this.noted(this.made.length - 1, from);
+  }
+
+  private noted(object: number, s: number): void {
+    this.object.push(object);
+    this.values.curve.push(this.curve);
+    this.values.s.push(s);
+    this.turn++;
   }
 
   /** An object from one place towards another; stretched to reach it, or at its size. */
@@ -163,10 +210,7 @@ class Run {
     columns[own.side] = side.map((value) => (own.hand * value * size) / across);
     for (const column of columns) this.matrices.push(...column, 0);
     this.matrices.push(...from.map((value, k) => value - columns[axis][k] * this.pieces[object].from), 1);
-    this.object.push(object);
-    this.values.curve.push(this.curve);
-    this.values.s.push(s);
-    this.turn++;
+    this.noted(object, s);
   }
 
   /** Own up of a piece: upright, or that of the frame, rolled. */
@@ -185,8 +229,27 @@ class Run {
     const columns = { id: this.object.map((_, i) => i), ...this.values };
     const attributes = new Map<string, Attribute>();
     for (const [name, list] of Object.entries(columns)) attributes.set(name, { carrier: 'copy', size: 1, data: Float32Array.from(list) });
-    return makeCopies(this.objects, Uint32Array.from(this.object), Float32Array.from(this.matrices), attributes);
+    // Objects of which every piece was bent are not there any more.
+    const used = this.options.bendPieces ? [...new Set(this.object)].sort((a, b) => a - b) : this.made.map((_, i) => i);
+    const nowAt = new Map(used.map((which, i) => [which, i]));
+    const object = Uint32Array.from(this.object, (which) => nowAt.get(which)!);
+    return makeCopies(
+      used.map((which) => this.made[which]),
+      object,
+      Float32Array.from(this.matrices),
+      attributes,
+    );
   }
+}
+
+/** Share of a piece over which it is looked whether it goes on forwards. */
+const ahead = 1e-4;
+
+/** Whether a path runs straight between two places, and what is up stays so: a piece there is as it was given. */
+function isStraight(path: AlongCurve, from: number, to: number): boolean {
+  const [a, b] = [path.frame(from), path.frame(to)];
+  const chord = Math.hypot(...path.place(to).map((value, k) => value - path.place(from)[k]));
+  return chord > (to - from) * (1 - 1e-7) && a.normal.reduce((sum, value, k) => sum + value * b.normal[k], 0) > 1 - 1e-7;
 }
 
 /** How long a piece is along the axis, and where it begins there. */
@@ -222,7 +285,11 @@ function cornersOf(curves: Curves, c: number, { cornerAngle, upright }: RunOptio
 }
 
 /** Metres at which pieces begin between two stops, and where the last one ends. */
-function divided(path: AlongCurve, from: number, to: number, length: number, fit: RunOptions['fit'], work: Work): number[] {
+function divided(path: AlongCurve, from: number, to: number, length: number, { fit, bendPieces }: RunOptions, work: Work): number[] {
+  if (fit === 'exact' && bendPieces) {
+    const count = Math.floor((to - from) / length + 1e-6);
+    return count ? Array.from({ length: count + 1 }, (_, i) => Math.min(to, from + length * i)) : [];
+  }
   if (fit !== 'exact') {
     const count = Math.max(1, Math.round((to - from) / length));
     return Array.from({ length: count + 1 }, (_, i) => from + ((to - from) * i) / count);

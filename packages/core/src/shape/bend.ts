@@ -1,4 +1,4 @@
-import { tick, type Work } from '../base/work.js';
+import type { Work } from '../base/work.js';
 import { AlongCurve } from '../curves/evaluate/alongCurve.js';
 import { framesOf } from '../curves/evaluate/frames.js';
 import { asBezier } from '../curves/evaluate/knots.js';
@@ -6,8 +6,7 @@ import { curveCount, type Curves } from '../geometry/curves.js';
 import { boundsOf } from '../geometry/geometry.js';
 import { joinMeshes } from '../geometry/join.js';
 import { emptyMesh, faceCount, type Mesh } from '../geometry/mesh.js';
-import { ownAxes } from '../geometry/ownAxes.js';
-import { refreshNormals } from '../mesh/change/normals.js';
+import { laidAlong, stationFrom } from '../mesh/change/laidAlong.js';
 
 export interface BendOptions {
   /** The mesh's own axis that runs along the curve. */
@@ -58,50 +57,24 @@ export function bendAlong(mesh: Mesh, given: Curves, { axis, fit }: BendOptions,
 /** The share of the curve over which it is looked whether a place goes on forwards. */
 const ahead = 1e-5;
 
-/** A place on the curve: the way on, what is up there, and the side, which is up × way. */
-interface Station {
-  readonly place: readonly number[];
-  readonly way: readonly number[];
-  readonly up: readonly number[];
-  readonly side: readonly number[];
-}
-
-function stationOf(path: AlongCurve, s: number): Station {
-  const { tangent: t, normal: n } = path.frame(s);
-  return { place: path.place(s), way: t, up: n, side: [n[1] * t[2] - n[2] * t[1], n[2] * t[0] - n[0] * t[2], n[0] * t[1] - n[1] * t[0]] };
-}
-
 function bentOnce(
   mesh: Mesh,
   path: AlongCurve,
   { axis, from, scale, start }: { axis: 0 | 1 | 2; from: number; scale: number; start: number },
   work: Work,
 ): { mesh: Mesh; folds: number | null } {
-  const { up, side, hand } = ownAxes(axis);
-  const p = mesh.positions;
-  const positions = new Float32Array(p.length);
-  let folds: number | null = null;
-  const step = path.total * ahead;
-  // Vertices of one row lie at the same metres.
-  const stations = new Map<number, Station>();
-  const stationAt = (metres: number): Station => {
-    let station = stations.get(metres);
-    if (!station) stations.set(metres, (station = stationOf(path, metres)));
-    return station;
-  };
-  /** Metres that a place beside the axis goes forwards between two stations, along the way of the first. */
-  const goes = (here: Station, next: Station, q: number, w: number): number => {
-    let sum = 0;
-    for (let k = 0; k < 3; k++) sum += (next.place[k] - here.place[k] + q * (next.up[k] - here.up[k]) + w * hand * (next.side[k] - here.side[k])) * here.way[k];
-    return sum;
-  };
-  for (let i = 0; i < p.length; i += 3) {
-    tick(work, i / 3, p.length / 3);
-    const s = start + (p[i + axis] - from) * scale;
-    const [q, w] = [p[i + up], p[i + side]];
-    const here = stationAt(s);
-    for (let k = 0; k < 3; k++) positions[i + k] = here.place[k] + q * here.up[k] + w * hand * here.side[k];
-    if (folds === null && s > step && s < path.total - step && goes(here, stationAt(s + step), q, w) < 0) folds = s;
-  }
-  return { mesh: refreshNormals({ ...mesh, positions }, mesh, work), folds };
+  return laidAlong(
+    mesh,
+    {
+      axis,
+      metresOf: (own) => start + (own - from) * scale,
+      across: 1,
+      stationAt: (s) => {
+        const { tangent, normal } = path.frame(s);
+        return stationFrom(path.place(s), tangent, normal);
+      },
+      folding: { from: 0, to: path.total, step: path.total * ahead },
+    },
+    work,
+  );
 }

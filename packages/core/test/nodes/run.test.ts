@@ -36,6 +36,13 @@ const ends = (copies: Copies, i: number, axis = 2, half = 1): [number[], number[
 };
 const length = (a: readonly number[], b: readonly number[]): number => Math.hypot(...a.map((value, k) => value - b[k]));
 
+/** A vertex of a mesh, and which of them is nearest to a place. */
+const vertex = ({ positions }: Mesh, i: number): number[] => Array.from(positions.subarray(i * 3, i * 3 + 3));
+function nearest(mesh: Mesh, place: readonly number[]): number {
+  const away = Array.from({ length: mesh.positions.length / 3 }, (_, i) => length(vertex(mesh, i), place));
+  return away.indexOf(Math.min(...away));
+}
+
 describe('Run of pieces', () => {
   const place = fc.double({ min: -6, max: 6, noNaN: true });
   test('stretched, each piece ends where the next begins, from the start of the curve to its end, along any own axis and never mirrored', () =>
@@ -137,6 +144,49 @@ describe('Run of pieces', () => {
     expect((await picked({ pick: 'inTurn' })).slice(0, 4)).toEqual([0, 1, 2, 0]);
     const { copies } = await run(line, {});
     expect(Array.from(copies.attributes.get('s')!.data).slice(0, 3)).toEqual([0, 2, 4]);
+  });
+
+  describe('pieces that bend', () => {
+    const gutter: Step = ['lay.box', { size: [0.1, 0.2, 2], divisions: 32 }];
+    const half: Step = ['lay.circle', { radius: 3, span: 180, points: 129 }];
+
+    test('round an arc have the volume of their section times the way of its middle (Pappus), and end where the next begins', async () => {
+      for (const upright of [true, false]) {
+        const { copies, result } = await run(half, { bendPieces: true, upright }, [gutter]);
+        expect(result.warnings).toEqual([]);
+        const count = copies.object.length;
+        expect([count, copies.objects.length]).toEqual([Math.round((3 * Math.PI) / 2), count]);
+        const volume = copies.objects.reduce((sum, mesh) => sum + measure({ mesh }).volume!, 0);
+        expect(volume / (0.1 * 0.2 * Math.PI * 3)).toBeCloseTo(1, 3);
+        const own = (await run(['lay.line', { to: [2, 0, 0] }], {}, [gutter])).copies.objects[0];
+        for (let i = 1; i < count; i++)
+          for (const [x, y] of [[0.05, 0.1], [0.05, -0.1], [-0.05, 0.1], [-0.05, -0.1]] as const) {
+            const at = (copy: number, z: number): number[] => placed(copies, copy, vertex(copies.objects[copies.object[copy]], nearest(own, [x, y, z])));
+            close(at(i - 1, 1), at(i, -1));
+          } // prettier-ignore
+      }
+    });
+
+    test('on straight stretches are the object as it was given, and what reaches over the ends goes on straight', async () => {
+      const path = drawn([[0, 0, 0], [8, 0, 0], [8, 0, 8]]); // prettier-ignore
+      const straight = (await run(path, {}, [gutter])).copies;
+      const bent = (await run(path, { bendPieces: true }, [gutter])).copies;
+      expect([bent.objects.length, Array.from(bent.matrices)]).toEqual([1, Array.from(straight.matrices)]);
+      // A post that stands a metre before its place, on an arc: straight before it.
+      const { copies } = await run(half, { bendPieces: true, begin: 'origin', length: 2 }, [gutter]);
+      const [first, own] = [copies.objects[copies.object[0]], straight.objects[0]];
+      const before = placed(copies, 0, vertex(first, nearest(own, [0.05, 0.1, -1])));
+      const stretch = (3 * Math.PI) / 2 / Math.round((3 * Math.PI) / 2);
+      expect(length(before, placed(copies, 0, [0, 0, 0]))).toBeCloseTo(Math.hypot(stretch, 0.05, 0.1), 3);
+    });
+
+    test('exact, are as long as they were, along the curve; a bend sharper than they are wide is told', async () => {
+      const { copies } = await run(half, { bendPieces: true, fit: 'exact' }, [gutter]);
+      expect(copies.object).toHaveLength(Math.floor((3 * Math.PI) / 2));
+      for (const mesh of copies.objects) expect(measure({ mesh }).volume! / (0.1 * 0.2 * 2)).toBeCloseTo(1, 3);
+      const tight = await run(['lay.circle', { radius: 0.2, span: 300, points: 129 }], { bendPieces: true }, [['lay.box', { size: [0.6, 0.1, 1], divisions: 32 }]]); // prettier-ignore
+      expect(tight.result.warnings.map(({ code }) => code)).toContain('pinch');
+    });
   });
 
   test('turned into a mesh, an upright run on a slope has the volume of its pieces times their stretch', async () => {

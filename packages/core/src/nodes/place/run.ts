@@ -8,6 +8,7 @@ import { standsSetting, usualStanding } from './standing.js';
 const runTroubles: Readonly<Record<RunIssue['code'], readonly [code: WarningCode, message: string, remedy: string]>> = {
   'too-short': ['degenerate', 'is shorter than a piece, so there is none on it', 'Use smaller pieces, or stretch them.'],
   'no-length': ['degenerate', 'has no length, so there is no piece on it', 'Give it two different points.'],
+  folds: ['pinch', 'bends more sharply than a piece is wide, which folds over itself there', 'Widen the bend, or make the piece thinner on its inner side.'],
   upright: ['parallel-up', 'runs straight up or down in places; pieces there follow the frame', 'Switch Upright off, or lay the curve less steeply.'],
 };
 
@@ -16,7 +17,7 @@ export default defineNode({
   label: 'Run of pieces',
   family: families.place,
   summary: 'Pieces one after another along curves, each meeting the next: fences, chains, kerbs.',
-  help: 'A piece is made with its length along one of its own axes (z, unless chosen) and begins in its origin, such as at its post, or where it begins itself. Each reaches straight from its place to that of the next, so that neighbours meet in bends too. Stretch takes as many as come nearest and makes each as long as its place; Nearest count leaves them as they are; Exact puts them end to end and leaves what is left over. Upright keeps posts upright and lets rails lean with the ground, by shearing the piece (files without shear need it as a mesh); else pieces turn with the frame, each rolled beyond the last if you like, as the links of a chain. At corners of straight curves a piece ends and another begins, and an object of its own may stand there, as at the ends. The objects of corners and ends are numbered from 0 in the order of their wires, and not picked for the run.',
+  help: 'A piece is made with its length along one of its own axes (z, unless chosen) and begins in its origin, such as at its post, or where it begins itself. Each reaches straight from its place to that of the next, so that neighbours meet in bends too. Stretch takes as many as come nearest and makes each as long as its place; Nearest count leaves them as they are; Exact puts them end to end and leaves what is left over. Bend pieces lays each along the curve between its places instead, as a handrail or a gutter is bent: it needs points along it for that, and each is an object of its own in files. Upright keeps posts upright and lets rails lean with the ground, by shearing the piece (files without shear need it as a mesh); else pieces turn with the frame, each rolled beyond the last if you like, as the links of a chain. At corners of straight curves a piece ends and another begins, and an object of its own may stand there, as at the ends. The objects of corners and ends are numbered from 0 in the order of their wires, and not picked for the run.',
   attributes: { reads: ['tangent', 'normal'], writes: ['id', 'curve', 's'], keeps: [] },
   keywords: ['fence', 'chain', 'kerb', 'rail', 'modular', 'repeat', 'array', 'along', 'panel', 'link', 'wall'],
   asks: {
@@ -25,6 +26,7 @@ export default defineNode({
     'rails between posts': { upright: true },
     'whole pieces only': { fit: 'exact' },
     'stretch pieces to fit': { fit: 'stretch' },
+    'pieces that bend with the curve': { bendPieces: true },
   },
   telling: ['fit', 'axis'],
   inputs: [curvesIn, { name: 'objects', kinds: ['mesh'], many: true }],
@@ -48,6 +50,12 @@ export default defineNode({
     },
     size: { kind: 'number', label: 'Size', help: 'Factor on each piece.', default: 1, min: 0, above: true, step: 0.005 },
     upright: { kind: 'boolean', label: 'Upright', help: 'Own up stays upright, and the piece leans along with the ground.', default: true },
+    bendPieces: {
+      kind: 'boolean',
+      label: 'Bend pieces',
+      help: 'Pieces bend with the curve between their places. They need points along them where they are to bend.',
+      default: false,
+    },
     alternateRoll: {
       kind: 'number',
       label: 'Roll step',
