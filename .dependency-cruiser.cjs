@@ -25,7 +25,7 @@ const rooms = [
   ['skin/plan'],
   ['skin/parts'],
   ['skin/tube', 'skin/sweep', 'skin/loft', 'skin/solid', 'skin/tiles'],
-  ['skin/rope'],
+  ['skin/rope', 'skin/forks'],
   ['shape', 'place', 'gauge', 'grow'],
   ['definition'],
   ['nodes/settings'],

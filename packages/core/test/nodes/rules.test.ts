@@ -132,6 +132,20 @@ describe('the turtle', () => {
     expect([...distance]).toEqual([0, 1, 2, 3, 1, 2, 3, 2, 3, 2, 3]);
   });
 
+  test('rolls turn what grows from a stem, and do not wring the stem', () => {
+    const { curves } = drawn('F[+F]/(137.5)F[+F]/(137.5)F[+F]/(137.5)F', '', 0, { angle: 45 });
+    const normal = curves.attributes.get('normal')!.data;
+    const of = (point: number): number[] => Array.from(normal.subarray(point * 3, point * 3 + 3));
+    for (let i = 1; i < 5; i++) of(i).forEach((value, k) => expect(value).toBeCloseTo(of(0)[k], 6));
+    // The branches stand a roll apart: by the angle of the golden section about the stem.
+    const ways = [1, 2, 3].map((c) => {
+      const last = curves.starts[c + 1] * 3 - 3;
+      const [y, z] = [1, 2].map((k) => curves.positions[last + k] - curves.positions[curves.starts[c] * 3 + k]);
+      return (Math.atan2(z, y) * 180) / Math.PI;
+    });
+    for (let c = 1; c < 3; c++) expect(Math.abs(((ways[c] - ways[c - 1] + 540) % 360) - 180)).toBeCloseTo(137.5, 3);
+  });
+
   test('widths, leaves with frames, steps without drawing, cutting off', () => {
     const { curves, leaves } = drawn('!(0.4) F !F [ +~(2) ] f F %F F', '', 0);
     expect(Array.from(curves.attributes.get('width')!.data, (value) => Number(value.toFixed(6)))).toEqual([0.4, 0.2, 0.2, 0.2, 0.2]);

@@ -2,7 +2,7 @@ import { curveCount, type Curves } from '../../geometry/curves.js';
 import { fieldAt, type Field } from '../../values/field.js';
 import { ArcLengthInverse } from '../evaluate/arcLengthInverse.js';
 import { PlacedCurves, PlaceList } from '../evaluate/places.js';
-import { isPaced, spansOf } from '../evaluate/spans.js';
+import { isPaced, spansOf, type Spans } from '../evaluate/spans.js';
 
 export interface CutOptions {
   /** Where the kept part begins and ends, a value per curve. */
@@ -10,6 +10,28 @@ export interface CutOptions {
   end: Field;
   /** 0…1 of the length, or metres along it. */
   in: 'fraction' | 'metres';
+}
+
+/** Puts down the places of a part of a curve, metres along it; `across`: over its first point. */
+export function placesBetween(
+  spans: Spans,
+  inverse: ArcLengthInverse,
+  { from, to, across = false }: { readonly from: number; readonly to: number; readonly across?: boolean },
+  places: PlaceList,
+): void {
+  const [a, b] = [from, to].map((s) => {
+    const { span, u } = inverse.at(s);
+    return u > 1 - 1e-12 && span + 1 < spans.count ? { span: span + 1, u: 0 } : { span, u };
+  });
+  places.push(a.span, a.u);
+  if (across) {
+    for (let i = a.span + 1; i < spans.count; i++) places.push(i, 0);
+    for (let i = 0; i <= b.span; i++) if (i < b.span || b.u > 0) places.push(i, 0);
+  } else for (let i = a.span + 1; i <= b.span; i++) if (i < b.span || b.u > 0) places.push(i, 0);
+  // The end as the end of its span, so that the last piece is cut out of the span it lies in.
+  if (b.u === 0 && b.span > 0) places.push(b.span - 1, 1);
+  else if (b.u === 0) places.push(spans.count - 1, 1);
+  else places.push(b.span, b.u);
 }
 
 /**
@@ -39,19 +61,7 @@ export function cutToSpan(curves: Curves, options: CutOptions): { curves: Curves
       gone.push(c);
       continue;
     }
-    const [a, b] = [from, to].map((s) => {
-      const { span, u } = inverse.at(s);
-      return u > 1 - 1e-12 && span + 1 < spans.count ? { span: span + 1, u: 0 } : { span, u };
-    });
-    places.push(a.span, a.u);
-    if (across) {
-      for (let i = a.span + 1; i < spans.count; i++) places.push(i, 0);
-      for (let i = 0; i <= b.span; i++) if (i < b.span || b.u > 0) places.push(i, 0);
-    } else for (let i = a.span + 1; i <= b.span; i++) if (i < b.span || b.u > 0) places.push(i, 0);
-    // The end as the end of its span, so that the last piece is cut out of the span it lies in.
-    if (b.u === 0 && b.span > 0) places.push(b.span - 1, 1);
-    else if (b.u === 0) places.push(spans.count - 1, 1);
-    else places.push(b.span, b.u);
+    placesBetween(spans, inverse, { from, to, across }, places);
     result.add(c, spans, places, { closed: false, handles: 'exact', tangents: isPaced(curves, c) });
   }
   return { curves: result.finish(), gone };

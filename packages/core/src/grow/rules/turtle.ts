@@ -64,7 +64,7 @@ const [F, G, f, plus, minus, amp, hat, backslash, slash, bar, dollar, open, clos
 
 /**
  * Draws modules with a turtle (Abelson & diSessa 1981; in space Prusinkiewicz & Lindenmayer 1990): heading H, left L, up U = H × L. A stem goes on through its branches as one curve;
- * each branch is a curve of its own that begins on it. Points have `width`, `distance` from the root, `birth` (seconds) and `age` (rounds), and frames with normals up; curves have
+ * each branch is a curve of its own that begins on it. Points have `width`, `distance` from the root, `birth` (seconds) and `age` (rounds), and frames with normals that begin up and go on with the least turn; curves have
  * `depth` (brackets) and `parent` (a curve's number, −1: none).
  */
 export function drawModules(modules: Modules, options: TurtleOptions, work: Work): Drawn {
@@ -163,7 +163,7 @@ class Turtle {
     run.widths[run.widths.length - 1] = now.width;
     this.move(length);
     run.points.push(now.place[0], now.place[1], now.place[2]);
-    run.outward.push(now.up[0], now.up[1], now.up[2]);
+    run.outward.push(...goneAlong(run.outward.slice(-3), now.heading, now.up));
     run.widths.push(now.width);
     run.distances.push(now.distance);
     run.ages.push(age);
@@ -279,6 +279,17 @@ class Turtle {
       ]),
     );
   }
+}
+
+/**
+ * What was up on a branch as it is after a piece on: turned as little as the heading needs. Rolls between branches turn what grows from a stem; followed by the stem itself they would
+ * wring its skin. `otherwise`: where what was up lies along the heading.
+ */
+function goneAlong(was: readonly number[], heading: Float64Array, otherwise: Float64Array): number[] {
+  const along = was.reduce((sum, value, k) => sum + value * heading[k], 0);
+  const across = was.map((value, k) => value - along * heading[k]);
+  const size = Math.hypot(...across);
+  return size > 1e-6 ? across.map((value) => value / size) : [...otherwise];
 }
 
 /** Numbers of a leaf: place, heading, up, size, width, distance, age, depth. */

@@ -2,6 +2,7 @@ import { curvesIn, meshOut } from '../../definition/ports.js';
 import type { Curves } from '../../geometry/curves.js';
 import { thinned } from '../../skin/plan/relaxPinch.js';
 import { findSelfCrossings } from '../../skin/plan/selfCross.js';
+import { blendedTube } from '../../skin/forks/blendedTube.js';
 import { tube } from '../../skin/tube/tube.js';
 import type { Field } from '../../values/field.js';
 import { defineNode } from '../../definition/define.js';
@@ -16,9 +17,9 @@ export default defineNode({
   label: 'Tube',
   family: families.skin,
   summary: 'A round tube along each curve.',
-  help: 'Puts a ring at every point of the curves and a wall between the rings. Follows the frames of the curves, or minimal ones where there are none. Corners of straight curves are mitred, so a pipe keeps its thickness round a bend, or rounded in arcs. It warns where the section would fold over itself in a bend or run through another part of the same curve; Relax pinches mends the first by thinning it there. A radius that runs out to 0 at an end closes it on a point. UVs: u around, v along by length; caps have their own, flat and undistorted. Values of points and curves go on with the vertices at them.',
+  help: 'Puts a ring at every point of the curves and a wall between the rings. Follows the frames of the curves, or minimal ones where there are none. Corners of straight curves are mitred, so a pipe keeps its thickness round a bend, or rounded in arcs. It warns where the section would fold over itself in a bend or run through another part of the same curve; Relax pinches mends the first by thinning it there. A radius that runs out to 0 at an end closes it on a point. UVs: u around, v along by length; caps have their own, flat and undistorted. Blended forks cut branches back where three ways or more meet, and close what is between them: one surface without inner faces, for networks from Creep, Branching rules, Routes or Weld. Values of points and curves go on with the vertices at them.',
   attributes: { reads: ['tangent', 'normal'], writes: ['normal', 'uv', 'part'], keeps: ['point', 'curve', 'whole'] },
-  keywords: ['pipe', 'cable', 'cylinder', 'sweep', 'wire', 'radius', 'taper'],
+  keywords: ['branch', 'fork', 'joint', 'pipe', 'cable', 'cylinder', 'sweep', 'wire', 'radius', 'taper'],
   asks: {
     'a pipe': {},
     'a cable': { radius: 0.01 },
@@ -37,6 +38,7 @@ export default defineNode({
     rounder: { sides: 32 },
     'pipe elbows': { corners: 'round' },
     'do not pinch in bends': { relaxPinch: true },
+    'smooth joints where branches meet': { forks: 'blended' },
   },
   telling: ['radius', 'sides'],
   usualAfter: { curves: 3 },
@@ -58,6 +60,13 @@ export default defineNode({
     },
     sides: { kind: 'integer', label: 'Sides', help: 'Corners of the section.', default: 12, min: 3, max: 4096 },
     caps: capsSetting,
+    forks: {
+      kind: 'choice',
+      label: 'Forks',
+      help: 'Where branches meet: each a tube of its own, or one closed surface that goes over from each into the others.',
+      default: 'plain',
+      choices: { plain: 'overlap', blended: 'blended' },
+    },
     ...cornerSettings,
     ...uvSettings,
     ...capSettings,
@@ -69,7 +78,8 @@ export default defineNode({
     const wanted = radiusOf(given);
     const factors = withoutPinches(given, wanted, settings);
     const radius = factors ? thinned(wanted, factors) : wanted;
-    const { mesh, issues } = tube(given, { ...settings, corners: cornersOf(settings), radius }, context);
+    const options = { ...settings, corners: cornersOf(settings), radius };
+    const { mesh, issues } = (settings.forks === 'blended' ? blendedTube : tube)(given, options, context);
     findSelfCrossings(given, radius, issues);
     tell(issues, warn);
     return { mesh };

@@ -7,6 +7,15 @@ import type { TubePlan, TubePlans } from '../plan/tubePlan.js';
 /** Values of the face attribute `part` on skins. */
 export const skinParts = { wall: 0, capStart: 1, capEnd: 2 } as const;
 
+/** Curves that are pieces of longer ones, which go on beyond them. */
+export interface PieceOf {
+  /** Metres of the longer curve before each piece, and in all: v runs along the longer one. */
+  readonly before: ArrayLike<number>;
+  readonly whole: ArrayLike<number>;
+  /** 1 where its start stays open whatever caps there are, 2 its end, 3 both. */
+  readonly open: Uint8Array;
+}
+
 export interface TubeOptions extends Partial<CapLayout> {
   /** Metres, a value per point, 0 or more (0 at an end closes it on one point). */
   radius: Field;
@@ -19,6 +28,7 @@ export interface TubeOptions extends Partial<CapLayout> {
   uvScale: number;
   /** Every k-th point gets a ring, and the last one. */
   ringStep: number;
+  pieces?: PieceOf;
 }
 
 /** Growing position in the output arrays, and the arrays. All kernels of this folder write through it. */
@@ -49,6 +59,9 @@ export interface TubeJob {
   length: number;
   /** Columns by which the last ring of a closed tube goes on in the first, 0 … sides − 1. */
   shift: number;
+  /** Where the curve begins on the one whose v it has, and how long that is, metres. */
+  before: number;
+  whole: number;
   tangent: Float32Array;
   normal: Float32Array;
   work: Work;
@@ -68,8 +81,15 @@ export interface WallEnd {
   outward: -1 | 1;
 }
 
+/** The first and the last ring of a wall, of a curve. */
+export interface Wall {
+  readonly curve: number;
+  readonly start: WallEnd;
+  readonly end: WallEnd;
+}
+
 /** v of a place `s` metres along: metres ÷ uvScale, or the share of the length. */
-export function vAt({ options, length }: TubeJob, s: number): number {
-  if (options.uvScale > 0) return s / options.uvScale;
-  return length > 0 ? s / length : 0;
+export function vAt({ options, before, whole }: TubeJob, s: number): number {
+  if (options.uvScale > 0) return (before + s) / options.uvScale;
+  return whole > 0 ? (before + s) / whole : 0;
 }

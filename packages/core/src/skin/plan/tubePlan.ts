@@ -10,7 +10,7 @@ export interface SkinIssue {
   curve: number;
   /** Metres from the start of the curve. */
   at: number;
-  reason: 'one-point' | 'no-length' | 'turns-back' | 'folds' | 'near-itself' | 'coarse' | 'seam';
+  reason: 'one-point' | 'no-length' | 'turns-back' | 'folds' | 'near-itself' | 'coarse' | 'seam' | 'fork';
   /** Metres between the places that 32-bit positions can have there, where that is what is wrong. */
   grain?: number;
   /** Degrees that a seam turns by, and how many times a turn the section looks the same. */
@@ -99,6 +99,7 @@ export interface PlanOptions {
   caps: 'open' | 'flat' | 'domed';
   corners: 'mitre' | 'asIs';
   ringStep: number;
+  pieces?: { readonly open: Uint8Array };
 }
 
 /**
@@ -182,7 +183,7 @@ function endOf(closed: boolean, radius: number, caps: PlanOptions['caps']): Tube
   return radius === 0 ? 'tip' : caps;
 }
 
-function planOne(curves: Curves, c: number, plans: TubePlans, count: number, { radius, caps, corners }: PlanOptions): void {
+function planOne(curves: Curves, c: number, plans: TubePlans, count: number, { radius, caps, corners, pieces }: PlanOptions): void {
   const { rings, crease, ringCount: from } = plans;
   const closed = curves.closed[c] === 1 && count > 2;
   const straight = curveKinds[curves.kind[c]] === 'straight';
@@ -193,8 +194,9 @@ function planOne(curves: Curves, c: number, plans: TubePlans, count: number, { r
         crease[from + i] = 1;
         mitred = true;
       }
-  const start = endOf(closed, fieldAt(radius, rings[from]), caps);
-  const end = endOf(closed, fieldAt(radius, rings[from + count - 1]), caps);
+  const open = pieces?.open[c] ?? 0;
+  const start = open & 1 ? 'open' : endOf(closed, fieldAt(radius, rings[from]), caps);
+  const end = open & 2 ? 'open' : endOf(closed, fieldAt(radius, rings[from + count - 1]), caps);
   plans.push(c, count, closed, mitred, start, end);
 }
 

@@ -8,7 +8,7 @@ import { curveLengths, stationsOf } from '../../curves/evaluate/arcLength.js';
 import { fieldAt } from '../../values/field.js';
 import { carriedValues, carriesValues } from '../parts/pathValues.js';
 import { writeCap, writeTip, capSizes } from '../parts/caps.js';
-import { skinParts, vAt, type SkinSink, type TubeJob, type TubeOptions, type WallEnd } from '../parts/sink.js';
+import { skinParts, vAt, type SkinSink, type TubeJob, type TubeOptions, type Wall, type WallEnd } from '../parts/sink.js';
 import { findBend, type Bend } from '../plan/mitre.js';
 import { findPinches } from '../plan/pinches.js';
 import { planTubes, type SkinIssue, type TubePlan, type TubePlans } from '../plan/tubePlan.js';
@@ -26,12 +26,14 @@ export const defaultTube = { sides: 12, caps: 'flat', corners: 'mitre', uvScale:
  * @example
  * const { mesh } = tube(paced(curves), { ...defaultTube, radius: constantField(0.05) });
  *
+ * @returns with the walls of open curves, where they are pieces of longer ones.
  * @throws RangeError for radii that cannot be used; whatever `work` throws.
  */
-export function tube(curves: Curves, options: TubeOptions, work: Work = unbounded): { mesh: Mesh; issues: SkinIssue[] } {
+export function tube(curves: Curves, options: TubeOptions, work: Work = unbounded): { mesh: Mesh; issues: SkinIssue[]; walls: Wall[] } {
   const issues: SkinIssue[] = [];
+  const walls: Wall[] = [];
   const plans = planTubes(curves, options, issues);
-  if (!plans.count) return { mesh: emptyMesh, issues };
+  if (!plans.count) return { mesh: emptyMesh, issues, walls };
   const sides = Math.floor(options.sides);
   const size = totalSize(plans, sides);
   work.claim({ vertices: size.points, faces: size.faces });
@@ -68,6 +70,8 @@ export function tube(curves: Curves, options: TubeOptions, work: Work = unbounde
     faces: size.faces,
     length: 0,
     shift: 0,
+    before: 0,
+    whole: 0,
     tangent: frames.tangent,
     normal: frames.normal,
   };
@@ -77,8 +81,12 @@ export function tube(curves: Curves, options: TubeOptions, work: Work = unbounde
     const seam = seamOf(curves, plans, job.plan, frames, null, sides);
     tellSeam(seam, job.plan, sides, issues);
     job.shift = (seam.steps + sides) % sides;
-    job.length = lengths[job.plan.curve];
-    writeTube(job, sink);
+    const { curve } = job.plan;
+    job.length = lengths[curve];
+    job.before = options.pieces?.before[curve] ?? 0;
+    job.whole = options.pieces?.whole[curve] ?? job.length;
+    const wall = writeTube(job, sink);
+    if (wall && options.pieces) walls.push(wall);
   }
   const attributes = new Map<string, Attribute>([
     ['normal', { carrier: 'corner', size: 3, data: sink.normals }],
@@ -89,7 +97,7 @@ export function tube(curves: Curves, options: TubeOptions, work: Work = unbounde
   const { positions, corners, pointOf, faceStarts } = sink;
   // Finite curves and radii give finite places, and the corners are right by construction: nothing to check once more.
   const mesh: Mesh = { type: 'mesh', positions, corners, pointOf, pointCount: size.points, faceStarts, uniform: faceStarts ? 0 : 4, materials: [], attributes };
-  return { mesh, issues };
+  return { mesh, issues, walls };
 }
 
 /** Cosine and sine of each corner of the section, the first repeated at the end. */
@@ -137,7 +145,8 @@ function addCap(size: TubeSize, cap: TubeSize): void {
   size.corners += cap.corners;
 }
 
-function writeTube(job: TubeJob, sink: SkinSink): void {
+/** Writes a tube with its ends, and returns the wall of an open one. */
+function writeTube(job: TubeJob, sink: SkinSink): Wall | null {
   const { plan, section } = job;
   const { rings, crease } = job.plans;
   const sides = section.length / 2 - 1;
@@ -163,11 +172,13 @@ function writeTube(job: TubeJob, sink: SkinSink): void {
     if (job.shift) shiftColumns(sink, closing, sides, job.shift);
     sink.point = point;
     writeBand(sink, before, closing, sides);
-    return;
+    return null;
   }
-  if (plan.start !== 'open') closeEnd(job, sink, { ring: rings[plan.from + first], point: firstPoint, vertex: firstVertex, outward: -1 }, plan.start);
-  if (plan.end !== 'open')
-    closeEnd(job, sink, { ring: rings[plan.from + last], point: firstPoint + (last - first) * sides, vertex: before, outward: 1 }, plan.end);
+  const start: WallEnd = { ring: rings[plan.from + first], point: firstPoint, vertex: firstVertex, outward: -1 };
+  const end: WallEnd = { ring: rings[plan.from + last], point: firstPoint + (last - first) * sides, vertex: before, outward: 1 };
+  if (plan.start !== 'open') closeEnd(job, sink, start, plan.start);
+  if (plan.end !== 'open') closeEnd(job, sink, end, plan.end);
+  return { curve: plan.curve, start, end };
 }
 
 function closeEnd(job: TubeJob, sink: SkinSink, end: WallEnd, kind: Exclude<TubePlan['start'], 'open'>): void {

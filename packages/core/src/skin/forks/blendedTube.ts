@@ -1,0 +1,173 @@
+import type { Attribute } from '../../geometry/attributes.js';
+import type { Curves } from '../../geometry/curves.js';
+import type { Mesh } from '../../geometry/mesh.js';
+import { unbounded, type Work } from '../../base/work.js';
+import { skinParts, type TubeOptions, type Wall, type WallEnd } from '../parts/sink.js';
+import type { SkinIssue } from '../plan/tubePlan.js';
+import { tube } from '../tube/tube.js';
+import { cutAtForks, type CutAtForks } from './cutAtForks.js';
+import { convexHull } from './hull.js';
+
+/** A rim of a wall at a fork. */
+interface Rim extends WallEnd {
+  readonly curve: number;
+}
+
+/**
+ * Tubes whose walls go over into each other where curves meet: each arm is cut back until its ring lies free, and what lies between the rings is closed by their convex hull, shaded
+ * as smoothly as the walls. One closed surface for each network, when capped. UVs of a joint go on from the arm that a face lies at; arms that are cut out of one curve go on in v.
+ * Forks whose arms are too short or too nearly the same way stay as they are, and are told.
+ * @throws RangeError as `tube`.
+ */
+export function blendedTube(given: Curves, options: TubeOptions, work: Work = unbounded): { mesh: Mesh; issues: SkinIssue[] } {
+  const cut = cutAtForks(given, options.radius, work);
+  const tight = cut.tooTight.map(({ curve, at }): SkinIssue => ({ code: 'self-cross', reason: 'fork', curve, at }));
+  if (!cut.forks.length) {
+    const { mesh, issues } = tube(given, options, work);
+    return { mesh, issues: [...issues, ...tight] };
+  }
+  const { mesh, issues, walls } = tube(cut.curves, { ...options, radius: cut.radius, pieces: cut.pieces }, work);
+  const { before, whole } = cut.pieces;
+  const perMetre = options.uvScale > 0 ? () => 1 / options.uvScale : (curve: number) => 1 / whole[curve];
+  const joined = joinRims(mesh, rimsOf(walls, cut), { sides: Math.floor(options.sides), perMetre }, work);
+  return { mesh: joined, issues: [...issues.map((issue) => ({ ...issue, curve: cut.source[issue.curve], at: issue.at + before[issue.curve] })), ...tight] };
+}
+
+/** The rims of each fork; a fork of which some arm got no wall is left open. */
+function rimsOf(walls: readonly Wall[], { forks }: CutAtForks): Rim[][] {
+  const wallOf = new Map(walls.map((wall) => [wall.curve, wall]));
+  return forks.map((ends) => ends.flatMap(({ curve, end }) => (wallOf.has(curve) ? [{ ...wallOf.get(curve)![end], curve }] : [])));
+}
+
+interface JoinOptions {
+  readonly sides: number;
+  /** What v grows by a metre on a curve. */
+  readonly perMetre: (curve: number) => number;
+}
+
+/** Closes what lies between the rims of each fork. */
+function joinRims(mesh: Mesh, forks: readonly (readonly Rim[])[], options: JoinOptions, work: Work): Mesh {
+  const joints = forks.map((rims, i) => {
+    work.progress(i / forks.length);
+    return { rims, triangles: jointOf(mesh, rims, options.sides, work) };
+  });
+  const more = joints.reduce((sum, { triangles }) => sum + triangles.length / 3, 0);
+  const [vertices, faces] = [mesh.positions.length / 3, mesh.faceStarts ? mesh.faceStarts.length - 1 : mesh.corners.length / mesh.uniform];
+  work.claim({ vertices: vertices + more * 3, faces: faces + more });
+  /** The vertex of the wall that each new one stands at. */
+  const stands = new Uint32Array(more * 3);
+  const uv = new Float32Array(more * 6);
+  let at = 0;
+  for (const { rims, triangles } of joints)
+    for (let t = 0; t < triangles.length; t += 3, at += 3) {
+      const corners = triangles.slice(t, t + 3).map((i) => ({ rim: Math.floor(i / options.sides), column: i % options.sides }));
+      corners.forEach(({ rim, column }, k) => (stands[at + k] = rims[rim].vertex + column));
+      writeUv(mesh, rims, corners, options, uv, at);
+    }
+  const grown = ({ carrier, size, data }: Attribute, name: string): Attribute => {
+    if (carrier !== 'corner' && carrier !== 'face') return { carrier, size, data };
+    const all = new Float32Array(data.length + (carrier === 'face' ? more : more * 3) * size);
+    all.set(data);
+    if (name === 'uv') all.set(uv, data.length);
+    else if (carrier === 'corner') stands.forEach((from, i) => all.set(data.subarray(from * size, (from + 1) * size), data.length + i * size));
+    else all.fill(skinParts.wall, data.length);
+    return { carrier, size, data: all };
+  };
+  const positions = new Float32Array(mesh.positions.length + more * 9);
+  positions.set(mesh.positions);
+  const pointOf = new Uint32Array(vertices + more * 3);
+  pointOf.set(mesh.pointOf!);
+  stands.forEach((from, i) => {
+    positions.set(mesh.positions.subarray(from * 3, from * 3 + 3), mesh.positions.length + i * 3);
+    pointOf[vertices + i] = mesh.pointOf![from];
+  });
+  const corners = new Uint32Array(mesh.corners.length + more * 3);
+  corners.set(mesh.corners);
+  for (let i = 0; i < more * 3; i++) corners[mesh.corners.length + i] = vertices + i;
+  const faceStarts = new Uint32Array(faces + more + 1);
+  for (let f = 0; f <= faces; f++) faceStarts[f] = mesh.faceStarts ? mesh.faceStarts[f] : f * mesh.uniform;
+  for (let f = 1; f <= more; f++) faceStarts[faces + f] = mesh.corners.length + f * 3;
+  const attributes = new Map([...mesh.attributes].map(([name, attribute]) => [name, grown(attribute, name)]));
+  return { ...mesh, positions, pointOf, corners, faceStarts, uniform: 0, attributes };
+}
+
+/** The triangles between rims: rim × sides + column, 3 a triangle, turned outwards. */
+function jointOf({ positions: p }: Mesh, rims: readonly Rim[], sides: number, work: Work): number[] {
+  const count = rims.length * sides;
+  const places = new Float64Array((count + rims.length) * 3);
+  rims.forEach(({ vertex, outward }, r) => {
+    const centre = centreOf(p, vertex, sides);
+    const out = outOf(p, vertex, sides, -outward);
+    const radius = Math.hypot(...[0, 1, 2].map((k) => p[vertex * 3 + k] - centre[k]));
+    // In general position: rings opposite each other lie in planes together, which a hull cannot turn outwards. Less than the ring's own roundness.
+    const jitter = radius * Math.min(0.001, 0.02 * (1 - Math.cos(Math.PI / sides)));
+    for (let j = 0; j < sides; j++)
+      for (let k = 0; k < 3; k++) places[(r * sides + j) * 3 + k] = p[(vertex + j) * 3 + k] + jitter * chance((r * sides + j) * 3 + k);
+    // A lid on each ring: what touches it is left out, and the ring's own edges are left over.
+    for (let k = 0; k < 3; k++) places[(count + r) * 3 + k] = centre[k] + out[k] * radius * lid;
+  });
+  const hull = convexHull(places, work) ?? [];
+  const triangles: number[] = [];
+  for (let t = 0; t < hull.length; t += 3) if (hull[t] < count && hull[t + 1] < count && hull[t + 2] < count) triangles.push(hull[t], hull[t + 1], hull[t + 2]);
+  return triangles;
+}
+
+/** How high the lid of a ring is, as a share of its radius: low enough for all that lies behind the ring to lie behind its slopes too. */
+const lid = 0.01;
+
+/** Between −1 and 1, the same for the same number. */
+const chance = (i: number): number => (Math.imul(i + 1, 2654435761) >>> 0) / 2 ** 31 - 1;
+
+function centreOf(p: Float32Array, vertex: number, sides: number): number[] {
+  const sum = [0, 0, 0];
+  for (let j = 0; j < sides; j++) for (let k = 0; k < 3; k++) sum[k] += p[(vertex + j) * 3 + k] / sides;
+  return sum;
+}
+
+/** Square to a ring, along its curve or, with `sign` −1, against it: rings turn from normal to side, and side = tangent × normal. */
+function outOf(p: Float32Array, vertex: number, sides: number, sign: number): number[] {
+  const centre = centreOf(p, vertex, sides);
+  const sum = [0, 0, 0];
+  for (let j = 0; j < sides; j++) {
+    const [a, b] = [vertex + j, vertex + ((j + 1) % sides)].map((v) => [0, 1, 2].map((k) => p[v * 3 + k] - centre[k]));
+    for (let k = 0; k < 3; k++) sum[k] += a[(k + 1) % 3] * b[(k + 2) % 3] - a[(k + 2) % 3] * b[(k + 1) % 3];
+  }
+  const size = Math.hypot(...sum) || 1;
+  return sum.map((value) => (sign * value) / size);
+}
+
+/** UVs of a joint's triangle: as those of the arm that most of it stands at, gone on towards the fork. */
+function writeUv(
+  mesh: Mesh,
+  rims: readonly Rim[],
+  corners: readonly { readonly rim: number; readonly column: number }[],
+  { sides, perMetre }: JoinOptions,
+  uv: Float32Array,
+  at: number,
+): void {
+  const { positions: p } = mesh;
+  const known = mesh.attributes.get('uv')!.data;
+  const votes = corners.map(({ rim }) => corners.filter((other) => other.rim === rim).length);
+  const lead = rims[corners[votes.indexOf(Math.max(...votes))].rim];
+  const { vertex, curve, outward } = lead;
+  const centre = centreOf(p, vertex, sides);
+  // Along the curve, and the ring's first column and what follows it.
+  const along = outOf(p, vertex, sides, 1);
+  const first = [0, 1, 2].map((k) => p[vertex * 3 + k] - centre[k]);
+  const size = Math.hypot(...first) || 1;
+  const next = [0, 1, 2].map((k) => along[(k + 1) % 3] * (first[(k + 2) % 3] / size) - along[(k + 2) % 3] * (first[(k + 1) % 3] / size));
+  const turn = known[(vertex + sides) * 2] - known[vertex * 2];
+  const v = known[vertex * 2 + 1];
+  let reference: number | null = null;
+  corners.forEach(({ rim, column }, k) => {
+    const own = rims[rim] === lead;
+    const from = [0, 1, 2].map((axis) => p[(rims[rim].vertex + column) * 3 + axis] - centre[axis]);
+    const [x, y, z] = [first, next, along].map((axis, i) => from.reduce((sum, value, j) => sum + value * axis[j], 0) / (i ? 1 : size));
+    let u = own ? known[(vertex + column) * 2] : known[vertex * 2] + (Math.atan2(y, x) / (2 * Math.PI)) * turn;
+    reference ??= u;
+    u -= Math.round((u - reference) / turn) * turn;
+    uv[(at + k) * 2] = u;
+    // The fork lies before the start of an arm, and beyond its end.
+    uv[(at + k) * 2 + 1] = own ? v : v + (outward < 0 ? Math.min(0, z) : Math.max(0, z)) * perMetre(curve);
+  });
+}

@@ -1,0 +1,143 @@
+import { withAttributes } from '../../geometry/attributes.js';
+import { curveCount, type Curves } from '../../geometry/curves.js';
+import type { Work } from '../../base/work.js';
+import { placesBetween } from '../../curves/change/cut.js';
+import { AlongCurve } from '../../curves/evaluate/alongCurve.js';
+import { stationsOf } from '../../curves/evaluate/arcLength.js';
+import { ArcLengthInverse } from '../../curves/evaluate/arcLengthInverse.js';
+import { framesOf } from '../../curves/evaluate/frames.js';
+import { PlacedCurves, PlaceList } from '../../curves/evaluate/places.js';
+import { isPaced, spansOf } from '../../curves/evaluate/spans.js';
+import { fieldAt, type Field } from '../../values/field.js';
+import type { PieceOf } from '../parts/sink.js';
+import { findForks, type Arm } from './findForks.js';
+import { clearOf } from './measureFork.js';
+
+/** An end of a cut curve at a fork. */
+export interface CutEnd {
+  readonly curve: number;
+  readonly end: 'start' | 'end';
+}
+
+/** Curves cut back where they meet, so that there is room for a joint. */
+export interface CutAtForks {
+  readonly curves: Curves;
+  /** Metres, a value a point. */
+  readonly radius: Field;
+  readonly pieces: PieceOf;
+  /** The curve that each was cut out of. */
+  readonly source: readonly number[];
+  /** The ends at each fork. */
+  readonly forks: readonly (readonly CutEnd[])[];
+  /** Forks that cannot be joined, by one of their arms: these stay as they are. */
+  readonly tooTight: readonly Arm[];
+}
+
+/** The name under which radii go along while curves are cut; nobody can name a value so. */
+const radiusName = '#radius';
+/** Share of the way to the next fork, or to an end, that a fork may take. */
+const most = { fork: 0.45, end: 0.85 } as const;
+
+/** A cut: about a place of a curve, so far to either side. */
+interface Cut {
+  readonly at: number;
+  readonly back: number;
+  readonly fork: number;
+}
+
+/** Cuts curves back from where three ways or more meet, as far as their radii need. */
+export function cutAtForks(given: Curves, radius: Field, work: Work): CutAtForks {
+  const { normal } = framesOf(given);
+  const stations = stationsOf(given);
+  const paths = Array.from({ length: curveCount(given) }, (_, c) => new AlongCurve(given, c, normal));
+  const radiusAt = (curve: number, at: number): number => {
+    const { span, u } = paths[curve].spanAt(at);
+    const from = given.starts[curve];
+    const a = fieldAt(radius, from + span);
+    return a + u * (fieldAt(radius, Math.min(from + span + 1, given.starts[curve + 1] - 1)) - a);
+  };
+  const found = findForks({ curves: given, paths, stations, radiusAt }, work);
+  const places = new Map<number, number[]>();
+  for (const { curve, at } of found.flat()) places.set(curve, [...(places.get(curve) ?? []), at]);
+  const free = ({ curve, at, way }: Arm): number => {
+    const { total } = paths[curve];
+    const next = places.get(curve)!.filter((other) => (other - at) * way > 0).map((other) => (other - at) * way); // prettier-ignore
+    return next.length ? Math.min(...next) * most.fork : (way > 0 ? total - at : at) * most.end;
+  };
+  const cuts = new Map<number, Cut[]>();
+  const tooTight: Arm[] = [];
+  let forks = 0;
+  for (const arms of found) {
+    const back = clearOf(arms, paths, radiusAt, Math.min(...arms.map(free)));
+    if (back === null) {
+      tooTight.push(arms[0]);
+      continue;
+    }
+    for (const { curve, at } of arms) {
+      const list = cuts.get(curve) ?? [];
+      if (!list.some((cut) => cut.at === at)) cuts.set(curve, [...list, { at, back, fork: forks }]);
+    }
+    forks++;
+  }
+  return { ...pieced(given, radius, paths, cuts, forks), tooTight };
+}
+
+function pieced(
+  given: Curves,
+  radius: Field,
+  paths: readonly AlongCurve[],
+  cuts: ReadonlyMap<number, readonly Cut[]>,
+  forks: number,
+): Omit<CutAtForks, 'tooTight'> {
+  const points = given.positions.length / 3;
+  const radii = Float32Array.from({ length: points }, (_, i) => fieldAt(radius, i));
+  const marked: Curves = { ...given, attributes: withAttributes(given.attributes, { [radiusName]: { carrier: 'point', size: 1, data: radii } }) };
+  const result = new PlacedCurves(marked, points, undefined, given.attributes.has('normal'));
+  const list = new PlaceList();
+  const inverse = new ArcLengthInverse();
+  const source: number[] = [];
+  const [before, open]: [number[], number[]] = [[], []];
+  const ends: CutEnd[][] = Array.from({ length: forks }, () => []);
+  for (let c = 0; c < curveCount(given); c++) {
+    const spans = spansOf(marked, c);
+    const closed = given.closed[c] === 1;
+    inverse.load(spans);
+    const add = (from: number, to: number, startFork: number | undefined, endFork: number | undefined): void => {
+      list.clear();
+      if (closed) for (let i = 0; i < spans.count; i++) list.push(i, 0);
+      else placesBetween(spans, inverse, { from, to }, list);
+      result.add(c, spans, list, { closed, handles: 'exact', tangents: isPaced(given, c) });
+      if (startFork !== undefined) ends[startFork].push({ curve: source.length, end: 'start' });
+      if (endFork !== undefined) ends[endFork].push({ curve: source.length, end: 'end' });
+      open.push((startFork === undefined ? 0 : 1) + (endFork === undefined ? 0 : 2));
+      source.push(c);
+      before.push(from);
+    };
+    const { total } = paths[c];
+    if (!(total > 0)) {
+      list.clear();
+      list.push(0, 0);
+      result.add(c, spans, list, { closed: false, handles: 'exact', tangents: false });
+      source.push(c);
+      before.push(0);
+      open.push(0);
+      continue;
+    }
+    let [from, fork]: [number, number | undefined] = [0, undefined];
+    for (const cut of [...(cuts.get(c) ?? [])].sort((a, b) => a.at - b.at)) {
+      if (cut.at > 0) add(from, cut.at - cut.back, fork, cut.fork);
+      [from, fork] = [cut.at + cut.back, cut.fork];
+    }
+    if (from < total) add(from, total, fork, undefined);
+  }
+  const made = result.finish();
+  const cutRadii = made.attributes.get(radiusName)!.data;
+  const whole = source.map((c) => paths[c].total);
+  return {
+    curves: { ...made, attributes: withAttributes(made.attributes, { [radiusName]: null }) },
+    radius: { values: Float64Array.from(cutRadii), constant: 0 },
+    pieces: { before, whole, open: Uint8Array.from(open) },
+    source,
+    forks: ends,
+  };
+}
