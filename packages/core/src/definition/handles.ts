@@ -14,8 +14,17 @@ export type Handle =
   | { readonly kind: 'place'; readonly setting: string; readonly at?: readonly string[] }
   /** A direction of any length; `with`: only while that setting is a number of its own. */
   | { readonly kind: 'direction'; readonly setting: string; readonly at?: readonly string[]; readonly with?: string }
-  /** A length along a way, metres; the knob stands at `share` of it (default 1). */
-  | { readonly kind: 'length'; readonly setting: string; readonly at?: readonly string[]; readonly along: Way; readonly share?: number }
+  /** A length along a way, metres; the knob stands at `share` of it (default 1). `without`: only while that setting is nothing. */
+  | {
+      readonly kind: 'length';
+      readonly setting: string;
+      readonly at?: readonly string[];
+      readonly along: Way;
+      readonly share?: number;
+      readonly without?: string;
+    }
+  /** A plane, while there is one: a point on it, metres, and its normal. */
+  | { readonly kind: 'plane'; readonly setting: string; readonly at?: readonly string[] }
   /** Lengths along several axes, one a component, from side to side: each knob stands at half of its own. */
   | { readonly kind: 'extent'; readonly setting: string; readonly at?: readonly string[]; readonly axes: readonly Triple[] }
   /** Factors along x, y and z. */
@@ -205,10 +214,21 @@ const makers: { readonly [K in Handle['kind']]: (handle: Of<K>, given: Given) =>
     const to = (place: Triple): Triple => unit(added(place, root, -1)).map(tidy) as unknown as Triple;
     return [{ id: name, label: setting.label, setting: name, unit: '', moves: 'aim', root, at: added(root, unit(value), scene.arm * 1.6), axis: unit(value), values: value, step: stepOf(setting), to, typed: null }]; // prettier-ignore
   },
-  length: ({ setting: name, along, share = 1 }, given) => {
-    const value = given.values[name];
+  length: ({ setting: name, along, share = 1, without }, given) => {
+    const value = without && given.values[without] ? null : given.values[name];
     const way = wayOf(along, given.values);
     return typeof value === 'number' && way ? [onLine(given, way, value, share, null, name)] : [];
+  },
+  plane: ({ setting: name }, { values, setting, root, scene }) => {
+    const { point, normal } = (values[name] ?? {}) as { readonly point?: unknown; readonly normal?: unknown };
+    if (!isTriple(point) || !isTriple(normal)) return [];
+    const at = added(root, point);
+    const common = { setting: name, unit: '', step: 0.01, root: at, axis: unit(normal), typed: null };
+    const [moved, aimed] = [(place: Triple) => added(place, root, -1), (place: Triple) => unit(added(place, at, -1))];
+    return [
+      { ...common, id: name, label: setting.label, moves: 'free', at, values: point, to: (place) => ({ point: moved(place).map(tidy), normal }) },
+      { ...common, id: `${name}.normal`, label: `${setting.label}, its normal`, moves: 'aim', at: added(at, unit(normal), scene.arm * 1.6), values: normal, to: (place) => ({ point, normal: aimed(place).map(tidy) }) }, // prettier-ignore
+    ];
   },
   extent: ({ setting: name, axes: ways }, given) => {
     const value = given.values[name];

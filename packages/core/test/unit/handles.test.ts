@@ -37,7 +37,16 @@ describe('handles', () => {
     expect(handled.length).toBeGreaterThan(18);
     for (const { type, handles, settings } of handled)
       for (const { kind, setting, at = [] } of handles) {
-        const kinds = { place: 'vector', direction: 'vector', extent: 'vector', factors: 'vector', turn: 'vector', length: 'number', angle: 'number' };
+        const kinds = {
+          place: 'vector',
+          direction: 'vector',
+          extent: 'vector',
+          factors: 'vector',
+          turn: 'vector',
+          length: 'number',
+          angle: 'number',
+          plane: 'data',
+        };
         expect([type, setting, settings[setting]?.kind]).toEqual([type, setting, kinds[kind]]);
         for (const name of at) if (name !== 'middle') expect(settings[name]?.kind).toBe('vector');
       }
@@ -67,6 +76,16 @@ describe('handles', () => {
       }
     },
   );
+
+  test('a plane of one’s own moves by its point and turns by its normal, and then the offset is not there', () => {
+    expect([...knobsWith('shape.mirror').keys()]).toEqual(['offset']);
+    const plane = { point: [1, 2, 3], normal: [0, 0, 2] };
+    const knobs = knobsWith('shape.mirror', { plane });
+    expect([...knobs.keys()]).toEqual(['plane', 'plane.normal']);
+    expect(knobs.get('plane')!.to([4, 5, 6])).toEqual({ point: [4, 5, 6], normal: [0, 0, 2] });
+    expect(knobs.get('plane.normal')!.at).toEqual([1, 2, 3 + 1.6 * scene.arm]);
+    expect(knobs.get('plane.normal')!.to([1, 9, 3])).toEqual({ point: [1, 2, 3], normal: [0, 1, 0] });
+  });
 
   test('knobs of lengths stand where the shape ends', async () => {
     const bounds = async (type: string, settings: object) => {

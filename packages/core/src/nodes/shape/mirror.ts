@@ -56,7 +56,10 @@ export default defineNode({
   },
   telling: ['axis'],
   usualAfter: { mesh: 5 },
-  handles: [{ kind: 'length', setting: 'offset', along: { by: 'axis', ways: axisWays } }],
+  handles: [
+    { kind: 'length', setting: 'offset', along: { by: 'axis', ways: axisWays }, without: 'plane' },
+    { kind: 'plane', setting: 'plane' },
+  ],
   inputs: [anyIn],
   outputs: [anyOut],
   passes: true,
