@@ -8,9 +8,14 @@ import { tube } from '../tube/tube.js';
 import { cutAtForks, type CutAtForks } from './cutAtForks.js';
 import { convexHull } from './hull.js';
 
-/** A rim of a wall at a fork. */
+/** A rim of a wall at a fork, and the axes about its middle: along the curve, to its first column, and square to both, as columns go on. */
 interface Rim extends WallEnd {
   readonly curve: number;
+  readonly centre: readonly number[];
+  readonly along: readonly number[];
+  readonly first: readonly number[];
+  readonly next: readonly number[];
+  readonly radius: number;
 }
 
 /**
@@ -29,15 +34,34 @@ export function blendedTube(given: Curves, options: TubeOptions, work: Work = un
   const { mesh, issues, walls } = tube(cut.curves, { ...options, radius: cut.radius, pieces: cut.pieces }, work);
   const { before, whole } = cut.pieces;
   const perMetre = options.uvScale > 0 ? () => 1 / options.uvScale : (curve: number) => 1 / whole[curve];
-  const joined = joinRims(mesh, rimsOf(walls, cut), { sides: Math.floor(options.sides), perMetre }, work);
+  const joined = joinRims(mesh, rimsOf(mesh, walls, cut, Math.floor(options.sides)), { sides: Math.floor(options.sides), perMetre }, work);
   return { mesh: joined, issues: [...issues.map((issue) => ({ ...issue, curve: cut.source[issue.curve], at: issue.at + before[issue.curve] })), ...tight] };
 }
 
 /** The rims of each fork; a fork of which some arm got no wall is left open. */
-function rimsOf(walls: readonly Wall[], { forks }: CutAtForks): Rim[][] {
+function rimsOf({ positions }: Mesh, walls: readonly Wall[], { forks }: CutAtForks, sides: number): Rim[][] {
   const wallOf = new Map(walls.map((wall) => [wall.curve, wall]));
-  return forks.map((ends) => ends.flatMap(({ curve, end }) => (wallOf.has(curve) ? [{ ...wallOf.get(curve)![end], curve }] : [])));
+  return forks.map((ends) => ends.flatMap(({ curve, end }) => (wallOf.has(curve) ? [rimOf(positions, wallOf.get(curve)![end], curve, sides)] : [])));
 }
+
+function rimOf(p: Float32Array, end: WallEnd, curve: number, sides: number): Rim {
+  const { vertex } = end;
+  const centre = [0, 0, 0];
+  for (let j = 0; j < sides; j++) for (let k = 0; k < 3; k++) centre[k] += p[(vertex + j) * 3 + k] / sides;
+  const from = (j: number): number[] => [0, 1, 2].map((k) => p[(vertex + (j % sides)) * 3 + k] - centre[k]);
+  // Rings turn from normal to side, and side = tangent × normal.
+  const sum = [0, 0, 0];
+  for (let j = 0; j < sides; j++) {
+    const turned = cross(from(j), from(j + 1));
+    for (let k = 0; k < 3; k++) sum[k] += turned[k];
+  }
+  const along = unit(sum);
+  const first = unit(from(0));
+  return { ...end, curve, centre, along, first, next: cross(along, first), radius: Math.hypot(...from(0)) };
+}
+
+const cross = (a: readonly number[], b: readonly number[]): number[] => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
+const unit = (v: readonly number[]): number[] => v.map((value) => value / (Math.hypot(...v) || 1));
 
 interface JoinOptions {
   readonly sides: number;
@@ -95,16 +119,13 @@ function joinRims(mesh: Mesh, forks: readonly (readonly Rim[])[], options: JoinO
 function jointOf({ positions: p }: Mesh, rims: readonly Rim[], sides: number, work: Work): number[] {
   const count = rims.length * sides;
   const places = new Float64Array((count + rims.length) * 3);
-  rims.forEach(({ vertex, outward }, r) => {
-    const centre = centreOf(p, vertex, sides);
-    const out = outOf(p, vertex, sides, -outward);
-    const radius = Math.hypot(...[0, 1, 2].map((k) => p[vertex * 3 + k] - centre[k]));
+  rims.forEach(({ vertex, outward, centre, along, radius }, r) => {
     // In general position: rings opposite each other lie in planes together, which a hull cannot turn outwards. Less than the ring's own roundness.
     const jitter = radius * Math.min(0.001, 0.02 * (1 - Math.cos(Math.PI / sides)));
     for (let j = 0; j < sides; j++)
       for (let k = 0; k < 3; k++) places[(r * sides + j) * 3 + k] = p[(vertex + j) * 3 + k] + jitter * chance((r * sides + j) * 3 + k);
     // A lid on each ring: what touches it is left out, and the ring's own edges are left over.
-    for (let k = 0; k < 3; k++) places[(count + r) * 3 + k] = centre[k] + out[k] * radius * lid;
+    for (let k = 0; k < 3; k++) places[(count + r) * 3 + k] = centre[k] - outward * along[k] * radius * lid;
   });
   const hull = convexHull(places, work) ?? [];
   const triangles: number[] = [];
@@ -117,24 +138,6 @@ const lid = 0.01;
 
 /** Between −1 and 1, the same for the same number. */
 const chance = (i: number): number => (Math.imul(i + 1, 2654435761) >>> 0) / 2 ** 31 - 1;
-
-function centreOf(p: Float32Array, vertex: number, sides: number): number[] {
-  const sum = [0, 0, 0];
-  for (let j = 0; j < sides; j++) for (let k = 0; k < 3; k++) sum[k] += p[(vertex + j) * 3 + k] / sides;
-  return sum;
-}
-
-/** Square to a ring, along its curve or, with `sign` −1, against it: rings turn from normal to side, and side = tangent × normal. */
-function outOf(p: Float32Array, vertex: number, sides: number, sign: number): number[] {
-  const centre = centreOf(p, vertex, sides);
-  const sum = [0, 0, 0];
-  for (let j = 0; j < sides; j++) {
-    const [a, b] = [vertex + j, vertex + ((j + 1) % sides)].map((v) => [0, 1, 2].map((k) => p[v * 3 + k] - centre[k]));
-    for (let k = 0; k < 3; k++) sum[k] += a[(k + 1) % 3] * b[(k + 2) % 3] - a[(k + 2) % 3] * b[(k + 1) % 3];
-  }
-  const size = Math.hypot(...sum) || 1;
-  return sum.map((value) => (sign * value) / size);
-}
 
 /** UVs of a joint's triangle: as those of the arm that most of it stands at, gone on towards the fork. */
 function writeUv(
@@ -149,20 +152,14 @@ function writeUv(
   const known = mesh.attributes.get('uv')!.data;
   const votes = corners.map(({ rim }) => corners.filter((other) => other.rim === rim).length);
   const lead = rims[corners[votes.indexOf(Math.max(...votes))].rim];
-  const { vertex, curve, outward } = lead;
-  const centre = centreOf(p, vertex, sides);
-  // Along the curve, and the ring's first column and what follows it.
-  const along = outOf(p, vertex, sides, 1);
-  const first = [0, 1, 2].map((k) => p[vertex * 3 + k] - centre[k]);
-  const size = Math.hypot(...first) || 1;
-  const next = [0, 1, 2].map((k) => along[(k + 1) % 3] * (first[(k + 2) % 3] / size) - along[(k + 2) % 3] * (first[(k + 1) % 3] / size));
+  const { vertex, curve, outward, centre } = lead;
   const turn = known[(vertex + sides) * 2] - known[vertex * 2];
   const v = known[vertex * 2 + 1];
   let reference: number | null = null;
   corners.forEach(({ rim, column }, k) => {
     const own = rims[rim] === lead;
     const from = [0, 1, 2].map((axis) => p[(rims[rim].vertex + column) * 3 + axis] - centre[axis]);
-    const [x, y, z] = [first, next, along].map((axis, i) => from.reduce((sum, value, j) => sum + value * axis[j], 0) / (i ? 1 : size));
+    const [x, y, z] = [lead.first, lead.next, lead.along].map((axis) => from[0] * axis[0] + from[1] * axis[1] + from[2] * axis[2]);
     let u = own ? known[(vertex + column) * 2] : known[vertex * 2] + (Math.atan2(y, x) / (2 * Math.PI)) * turn;
     reference ??= u;
     u -= Math.round((u - reference) / turn) * turn;

@@ -58,11 +58,16 @@ export function cutAtForks(given: Curves, radius: Field, work: Work): CutAtForks
   };
   const found = findForks({ curves: given, paths, stations, radiusAt }, work);
   const places = new Map<number, number[]>();
-  for (const { curve, at } of found.flat()) places.set(curve, [...(places.get(curve) ?? []), at]);
+  for (const { curve, at } of found.flat()) {
+    const list = places.get(curve);
+    if (list) list.push(at);
+    else places.set(curve, [at]);
+  }
+  const sorted = new Map([...places].map(([curve, list]) => [curve, [...new Set(list)].sort((a, b) => a - b)]));
+  /** Metres of an arm that its fork may take. */
   const free = ({ curve, at, way }: Arm): number => {
-    const { total } = paths[curve];
-    const next = places.get(curve)!.filter((other) => (other - at) * way > 0).map((other) => (other - at) * way); // prettier-ignore
-    return next.length ? Math.min(...next) * most.fork : (way > 0 ? total - at : at) * most.end;
+    const next = sorted.get(curve)![rankOf(sorted.get(curve)!, at) + way];
+    return next === undefined ? (way > 0 ? paths[curve].total - at : at) * most.end : Math.abs(next - at) * most.fork;
   };
   const cuts = new Map<number, Cut[]>();
   const tooTight: Arm[] = [];
@@ -73,13 +78,29 @@ export function cutAtForks(given: Curves, radius: Field, work: Work): CutAtForks
       tooTight.push(arms[0]);
       continue;
     }
+    // Both ways from a place inside a curve are one cut.
+    const cut = new Set<string>();
     for (const { curve, at } of arms) {
-      const list = cuts.get(curve) ?? [];
-      if (!list.some((cut) => cut.at === at)) cuts.set(curve, [...list, { at, back, fork: forks }]);
+      if (cut.has(`${curve} ${at}`)) continue;
+      cut.add(`${curve} ${at}`);
+      const list = cuts.get(curve);
+      if (list) list.push({ at, back, fork: forks });
+      else cuts.set(curve, [{ at, back, fork: forks }]);
     }
     forks++;
   }
   return { ...pieced(given, radius, paths, cuts, forks), tooTight };
+}
+
+/** Where a number stands in a sorted list that has it. */
+function rankOf(list: readonly number[], value: number): number {
+  let [low, high] = [0, list.length - 1];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (list[middle] < value) low = middle + 1;
+    else high = middle;
+  }
+  return low;
 }
 
 function pieced(

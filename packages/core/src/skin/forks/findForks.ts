@@ -10,11 +10,11 @@ export interface Arm {
   readonly way: 1 | -1;
 }
 
-/** A place of a curve that takes part in a meeting. */
+/** A place of a curve that takes part in a meeting; `next` leads to the one that stands for all of the meeting, which is its own. */
 interface Meeting {
   readonly curve: number;
   readonly at: number;
-  group: number;
+  next: Meeting | null;
 }
 
 export interface ForkFinding {
@@ -33,71 +33,95 @@ const near = 0.5;
  * Where three ways or more meet: ends of open curves that lie on another curve, or where other curves end. Closed curves have no forks.
  * @returns the arms of each fork, by curve and metres.
  */
-export function findForks({ curves, paths, stations, radiusAt }: ForkFinding, work: Work): Arm[][] {
-  const { starts, closed, positions: p } = curves;
+export function findForks(given: ForkFinding, work: Work): Arm[][] {
+  const { curves, paths, stations, radiusAt } = given;
+  const { positions: p } = curves;
   const count = curveCount(curves);
-  let longest = 0;
-  let widest = 0;
-  for (let c = 0; c < count; c++) {
-    if (closed[c] || !(paths[c].total > 0)) continue;
-    for (let i = starts[c]; i < starts[c + 1]; i++) {
-      if (i > starts[c]) longest = Math.max(longest, stations[i] - stations[i - 1]);
-      widest = Math.max(widest, radiusAt(c, stations[i]));
-    }
-  }
-  const reach = longest / 2 + widest * near;
-  const grid = new PointGrid(reach || 1, p.length / 3);
-  const [curveOf, pointOf]: [number[], number[]] = [[], []];
-  for (let c = 0; c < count; c++)
-    for (let i = starts[c]; i < starts[c + 1]; i++) {
-      if (closed[c] || !(paths[c].total > 0)) continue;
-      grid.add(p[i * 3], p[i * 3 + 1], p[i * 3 + 2]);
-      curveOf.push(c);
-      pointOf.push(i);
-    }
-  const meetings: Meeting[] = [];
+  const { grid, segments, reach } = sampled(given);
+  const known = new Map<number, Meeting[]>();
   const meet = (curve: number, at: number): Meeting => {
     const { total } = paths[curve];
     const radius = radiusAt(curve, at);
     // What is nearer to an end than the curve is thick is that end.
     const snapped = at < radius ? 0 : total - at < radius ? total : at;
-    let known = meetings.find((each) => each.curve === curve && Math.abs(each.at - snapped) < radius);
-    if (!known) meetings.push((known = { curve, at: snapped, group: meetings.length }));
-    return known;
-  };
-  const join = (a: Meeting, b: Meeting): void => {
-    const [from, to] = [b.group, a.group];
-    for (const each of meetings) if (each.group === from) each.group = to;
+    const list = known.get(curve) ?? [];
+    const same = list.find((each) => Math.abs(each.at - snapped) < radius);
+    if (same) return same;
+    const made: Meeting = { curve, at: snapped, next: null };
+    list.push(made);
+    known.set(curve, list);
+    return made;
   };
   for (let c = 0; c < count; c++) {
     work.progress(c / count);
-    if (closed[c] || !(paths[c].total > 0)) continue;
+    if (!takesPart(given, c)) continue;
     for (const at of [0, paths[c].total]) {
       const [x, y, z] = paths[c].place(at);
       const found = new Map<number, { away: number; at: number }>();
       grid.near(x, y, z, reach, (item) => {
-        const [curve, i] = [curveOf[item], pointOf[item]];
+        const { curve, point } = segments[item];
         if (curve === c) return;
-        for (const a of [i - 1, i]) {
-          if (a < starts[curve] || a + 1 >= starts[curve + 1]) continue;
-          const { away, share } = toSegment(p, a, a + 1, x, y, z);
-          const s = stations[a] + share * (stations[a + 1] - stations[a]);
-          if (away < Math.max(1e-6, near * radiusAt(curve, s)) && away < (found.get(curve)?.away ?? Infinity)) found.set(curve, { away, at: s });
-        }
+        const { away, share } = toSegment(p, point, point + 1, x, y, z);
+        const s = stations[point] + share * (stations[point + 1] - stations[point]);
+        if (away < Math.max(1e-6, near * radiusAt(curve, s)) && away < (found.get(curve)?.away ?? Infinity)) found.set(curve, { away, at: s });
       });
-      for (const [curve, { at: s }] of found) join(meet(c, at), meet(curve, s));
+      for (const [curve, { at: s }] of found) {
+        const [a, b] = [head(meet(c, at)), head(meet(curve, s))];
+        if (a !== b) b.next = a;
+      }
     }
   }
-  const groups = new Map<number, Meeting[]>();
-  for (const each of meetings) groups.set(each.group, [...(groups.get(each.group) ?? []), each]);
-  return [...groups.values()]
-    .map((group) =>
-      group.flatMap(({ curve, at }): Arm[] => [
-        ...(at < paths[curve].total ? [{ curve, at, way: 1 } as const] : []),
-        ...(at > 0 ? [{ curve, at, way: -1 } as const] : []),
-      ]),
-    )
-    .filter((arms) => arms.length > 2);
+  const groups = new Map<Meeting, Meeting[]>();
+  for (const each of [...known.values()].flat()) {
+    const group = groups.get(head(each));
+    if (group) group.push(each);
+    else groups.set(head(each), [each]);
+  }
+  return [...groups.values()].map((group) => group.flatMap((each) => armsOf(each, paths[each.curve].total))).filter((arms) => arms.length > 2);
+}
+
+/** Whether a curve can have forks. */
+const takesPart = ({ curves, paths }: ForkFinding, c: number): boolean => !curves.closed[c] && paths[c].total > 0;
+
+function head(meeting: Meeting): Meeting {
+  let at = meeting;
+  while (at.next) at = at.next;
+  return at;
+}
+
+const armsOf = ({ curve, at }: Meeting, total: number): Arm[] => [
+  ...(at < total ? [{ curve, at, way: 1 } as const] : []),
+  ...(at > 0 ? [{ curve, at, way: -1 } as const] : []),
+];
+
+/** Places along all segments, so near to each other that whatever lies on one is within `reach` of one of its places. */
+function sampled(given: ForkFinding): { grid: PointGrid; segments: { readonly curve: number; readonly point: number }[]; reach: number } {
+  const { curves, paths, stations, radiusAt } = given;
+  const { starts, positions: p } = curves;
+  let [widest, length] = [0, 0];
+  for (let c = 0; c < curveCount(curves); c++) {
+    if (!takesPart(given, c)) continue;
+    length += paths[c].total;
+    for (let i = starts[c]; i < starts[c + 1]; i++) widest = Math.max(widest, radiusAt(c, stations[i]));
+  }
+  // Not many more than there are points, however long some segments are.
+  const step = Math.max(widest * 2, length / (1000 + (p.length / 3) * 4)) || 1;
+  const reach = step / 2 + widest * near;
+  const grid = new PointGrid(reach, p.length / 3);
+  const segments: { curve: number; point: number }[] = [];
+  for (let c = 0; c < curveCount(curves); c++) {
+    if (!takesPart(given, c)) continue;
+    for (let i = starts[c]; i + 1 < starts[c + 1]; i++) {
+      const pieces = Math.max(1, Math.ceil((stations[i + 1] - stations[i]) / step));
+      for (let k = 0; k < pieces; k++) {
+        const u = (k + 0.5) / pieces;
+        const [x, y, z] = [0, 1, 2].map((axis) => p[i * 3 + axis] * (1 - u) + p[i * 3 + 3 + axis] * u);
+        grid.add(x, y, z);
+        segments.push({ curve: c, point: i });
+      }
+    }
+  }
+  return { grid, segments, reach };
 }
 
 /** How far a place is from a segment, and where on it (0…1) the nearest place lies. */

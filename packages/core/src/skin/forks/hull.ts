@@ -27,8 +27,14 @@ export function convexHull(p: ArrayLike<number>, work: Work): number[] | null {
 
 /** Six times the volume between a triangle and a point: above 0 where the point lies before its front. */
 function volume(p: ArrayLike<number>, a: number, b: number, c: number, d: number): number {
-  const [u, v, w] = [b, c, d].map((i) => [p[i * 3] - p[a * 3], p[i * 3 + 1] - p[a * 3 + 1], p[i * 3 + 2] - p[a * 3 + 2]]);
-  return (u[1] * v[2] - u[2] * v[1]) * w[0] + (u[2] * v[0] - u[0] * v[2]) * w[1] + (u[0] * v[1] - u[1] * v[0]) * w[2];
+  const [ax, ay, az] = [p[a * 3], p[a * 3 + 1], p[a * 3 + 2]];
+  const ux = p[b * 3] - ax;
+  const uy = p[b * 3 + 1] - ay;
+  const uz = p[b * 3 + 2] - az;
+  const vx = p[c * 3] - ax;
+  const vy = p[c * 3 + 1] - ay;
+  const vz = p[c * 3 + 2] - az;
+  return (uy * vz - uz * vy) * (p[d * 3] - ax) + (uz * vx - ux * vz) * (p[d * 3 + 1] - ay) + (ux * vy - uy * vx) * (p[d * 3 + 2] - az);
 }
 
 /** Four points far from lying in a plane. */
