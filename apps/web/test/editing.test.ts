@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { checkDocument, requireDocument, type FilaxisDocument } from '@filaxis/core';
 import { cut, paste, readCutting } from '../src/app/ropewalk/document/cutting';
 import { changeDial, dialFromSetting, dialUses, removeDial } from '../src/app/ropewalk/document/dials';
-import { addNode, bestInput, connect, disconnect, removeNodes, moveWire, setSetting, wireRefusal } from '../src/app/ropewalk/document/edits';
+import { addNode, bestInput, connect, disconnect, removeNodes, moveWire, setSetting, thickAsGiven, wireRefusal } from '../src/app/ropewalk/document/edits';
 import { shortcutOf } from '../src/app/ropewalk/actions';
 import { searchNodes } from '../src/app/ropewalk/graph/node-search';
 import { arithmetic } from '../src/app/shared/arithmetic';
@@ -31,6 +31,24 @@ describe('edits', () => {
     expect(document.nodes.map(({ id }) => id)).toEqual(['line', 'hang', 'tube', 'output']);
     expect(document.wires.length).toBe(3);
     expect(checkDocument(requireDocument(document))).toEqual([]);
+  });
+
+  test('a skin behind curves that know their thickness begins as thick; one that was told, or has none before it, stays', () => {
+    const skinned = (between: readonly string[], type: string, settings: object = {}): unknown => {
+      let document = requireDocument({ format: 'filaxis-graph', version: 1, title: 'T', nodes: [], wires: [] });
+      let last: string | null = null;
+      for (const each of [...between, type]) {
+        const made = addNode(document, each, [0, 0], each === type ? { ...settings } : {});
+        document = last === null ? made.document : connect(made.document, [last, 'curves'], [made.id, 'curves']);
+        last = made.id;
+      }
+      return thickAsGiven(document, last!).nodes.at(-1)!.settings;
+    };
+    expect(skinned(['grow.rules'], 'skin.tube')).toEqual({ radius: { formula: '0.5 * width' } });
+    expect(skinned(['grow.rules', 'pace.resample'], 'skin.ribbon')).toEqual({ width: { formula: 'width' } });
+    expect(skinned(['grow.rules', 'gauge.branching'], 'skin.tube')).toEqual({ radius: { formula: '0.5 * 0.04 * thickness' } });
+    expect(skinned(['grow.rules'], 'skin.tube', { radius: 0.2 })).toEqual({ radius: 0.2 });
+    expect(skinned(['lay.line'], 'skin.tube')).toEqual({});
   });
 
   test('only fitting wires are laid, and none in a circle', () => {

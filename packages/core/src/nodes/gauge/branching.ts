@@ -16,6 +16,7 @@ export default defineNode({
     'how far from the root': {},
   },
   telling: ['exponent'],
+  thick: '0.04 * thickness',
   inputs: [curvesIn],
   outputs: [curvesOut],
   passes: true,

@@ -8,7 +8,7 @@ import { counted, type Counted } from '../../shared/figures';
 import { EvaluationService } from '../evaluation.service';
 import { DocumentService } from './document.service';
 import { cut, paste, readCutting } from './cutting';
-import { addNode, connectAll, disconnect, insertOnWire, putBehind, removeJoining, removeNodes, setSetting, type End } from './edits';
+import { addNode, connectAll, disconnect, insertOnWire, putBehind, removeJoining, removeNodes, setSetting, thickAsGiven, type End } from './edits';
 import { makeRoom } from './layout';
 
 /** A place in the graph, in its pixels. */
@@ -38,7 +38,7 @@ export class EditingService {
     const made = addNode(this.documents.document(), type, [Math.round(at.x), Math.round(at.y)], settings);
     const inserted = on && insertOnWire(made.document, made.id, on);
     const wired = inserted ? makeRoom(inserted, made.id) : connectAll(made.document, from, made.id);
-    this.documents.apply(`Add ${labelById(made.document, made.id)}`, wired);
+    this.documents.apply(`Add ${labelById(made.document, made.id)}`, thickAsGiven(wired, made.id));
     this.documents.select(made.id);
     return made.id;
   }

@@ -190,6 +190,23 @@ export function insertOnWire(document: FilaxisDocument, id: string, wire: Wire):
   return { ...document, wires };
 }
 
+/** Has a skin whose thickness nobody has said be as thick as the nearest of what comes before it says. */
+export function thickAsGiven(document: FilaxisDocument, id: string): FilaxisDocument {
+  const { nodes, wiresTo } = indexOf(document);
+  const definition = definitionById(document, id);
+  const skin = definition?.thickness;
+  if (!skin || Object.hasOwn(nodes.get(id)!.settings ?? {}, skin.setting)) return document;
+  const setting = definition.settings[skin.setting];
+  if (!('varies' in setting && setting.varies)) return document;
+  const seen = new Set([id]);
+  for (const at of seen) {
+    const thick = at === id ? undefined : definitionById(document, at)?.thick;
+    if (thick) return setSetting(document, id, skin.setting, { formula: skin.toRadius === 0.5 ? thick : `${0.5 / skin.toRadius} * ${thick}` });
+    for (const { from } of wiresTo.get(at) ?? []) seen.add(from[0]);
+  }
+  return document;
+}
+
 /** A new node behind the first output of another: all that this led to is led to by the new one. */
 export function putBehind(
   document: FilaxisDocument,
