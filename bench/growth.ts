@@ -6,8 +6,11 @@ import { curvesFromLists, derive, icosphere, readRules, surfaceOf, triangulate, 
 import { Creep, type CreepOptions } from '../packages/core/src/grow/creep.js';
 import { cheapestWays, edgeGraph } from '../packages/core/src/grow/routes.js';
 import { drawModules } from '../packages/core/src/grow/rules/turtle.js';
+import { solid } from '../packages/core/src/mesh/cut/solid.js';
+import { blendedTube } from '../packages/core/src/skin/forks/blendedTube.js';
+import { defaultTube, tube } from '../packages/core/src/skin/tube/tube.js';
 import { randomAt } from '../packages/core/src/values/random.js';
-import { faster, fastest } from './timing.js';
+import { faster, fastest, millisecondsOf } from './timing.js';
 
 const [tips, steps] = [1000, 300];
 const none = { constant: 0, values: null };
@@ -44,6 +47,17 @@ export function growth(): void {
     `  ${many.toLocaleString('en-GB')} modules derived and drawn ${plants.large.toFixed(0)} ms (a million in ${((plants.large / many) * 1e6).toFixed(0)} ms; asked: 1000) · ` +
       `a module takes ${(plants.large / many / (plants.small / small)).toFixed(2)}× as long as with ${small.toLocaleString('en-GB')}`,
   );
+}
+
+/** A thousand branches on a stem as one surface, against the union of the same tubes by manifold-3d. */
+export async function forks(): Promise<void> {
+  const branches = Array.from({ length: 1000 }, (_, i) => [0, 0.3, 0.6, 1].map((s) => [0.5 + i * 0.1, Math.cos(i * 2.4) * s, Math.sin(i * 2.4) * s]));
+  const curves = curvesFromLists([[[0, 0, 0], [101, 0, 0]], ...branches]); // prettier-ignore
+  const options = { ...defaultTube, radius: { constant: 0.01, values: null } };
+  const { mesh } = tube(curves, options);
+  const [ours] = await millisecondsOf(() => Promise.resolve(blendedTube(curves, options)), 3);
+  const [theirs] = await millisecondsOf(() => solid([mesh], 'union'), 3);
+  faster('1,000 branches on a stem as one surface', ours, 'their union by manifold-3d', theirs, '');
 }
 
 /** The same vines as anybody would write them: a step, and the nearest place of the body. */
