@@ -248,7 +248,8 @@ const ahead = 1e-4;
 /** Whether a path runs straight between two places, and what is up stays so: a piece there is as it was given. */
 function isStraight(path: AlongCurve, from: number, to: number): boolean {
   const [a, b] = [path.frame(from), path.frame(to)];
-  const chord = Math.hypot(...path.place(to).map((value, k) => value - path.place(from)[k]));
+  const start = path.place(from);
+  const chord = Math.hypot(...path.place(to).map((value, k) => value - start[k]));
   return chord > (to - from) * (1 - 1e-7) && a.normal.reduce((sum, value, k) => sum + value * b.normal[k], 0) > 1 - 1e-7;
 }
 

@@ -98,7 +98,8 @@ describe('tubes with blended forks', () => {
           const lists = ways.map((way) => [0, 0.3, 0.6, 1].map((s) => way.map((value) => value * s)));
           const { mesh, issues } = skinned(lists, 0.03, { sides, caps, uvScale });
           expectClosed(mesh, issues.some(({ reason }) => reason === 'fork') ? ways.length : 1);
-          const nearest = Math.min(...ways.flatMap((a, i) => ways.slice(i + 1).map((b) => a.reduce((sum, value, k) => sum - value * b[k], 0) * -1)).map((cosine) => Math.acos(Math.min(1, Math.max(-1, cosine))))); // prettier-ignore
+          const cosines = ways.flatMap((a, i) => ways.slice(i + 1).map((b) => a.reduce((sum, value, k) => sum + value * b[k], 0)));
+          const nearest = Math.acos(Math.min(1, Math.max(...cosines)));
           if (nearest > 0.6) expect(issues).toEqual([]);
         },
       ),

@@ -146,6 +146,13 @@ describe('the turtle', () => {
     for (let c = 1; c < 3; c++) expect(Math.abs(((ways[c] - ways[c - 1] + 540) % 360) - 180)).toBeCloseTo(137.5, 3);
   });
 
+  test('a stem that turns back sharply keeps its frame: no more is turned than the heading', () => {
+    // Pitched by 120° in its own plane, what was up is pitched by 120° too.
+    const { curves } = drawn('F^(120)F', '', 0);
+    const [first, last] = [0, 2].map((point) => Array.from(curves.attributes.get('normal')!.data.subarray(point * 3, point * 3 + 3)));
+    expect(first.reduce((sum, value, k) => sum + value * last[k], 0)).toBeCloseTo(Math.cos((120 * Math.PI) / 180), 6);
+  });
+
   test('widths, leaves with frames, steps without drawing, cutting off', () => {
     const { curves, leaves } = drawn('!(0.4) F !F [ +~(2) ] f F %F F', '', 0);
     expect(Array.from(curves.attributes.get('width')!.data, (value) => Number(value.toFixed(6)))).toEqual([0.4, 0.2, 0.2, 0.2, 0.2]);

@@ -2,6 +2,7 @@ import type { Attribute } from '../../geometry/attributes.js';
 import { makeCurves, type Curves } from '../../geometry/curves.js';
 import { makePoints, type Points } from '../../geometry/points.js';
 import { tick, type Work } from '../../base/work.js';
+import { leastRotation } from '../../curves/evaluate/transport.js';
 import { framedOutwards } from '../frames.js';
 import type { Modules } from './derive.js';
 
@@ -52,6 +53,9 @@ interface Run {
   readonly number: number;
   readonly points: number[];
   readonly outward: number[];
+  /** What is up on it where it ends now, and which way its last piece runs. */
+  readonly up: Float64Array;
+  heading: [number, number, number];
   readonly widths: number[];
   readonly distances: number[];
   readonly ages: number[];
@@ -155,7 +159,7 @@ class Turtle {
   private draw(length: number, age: number): void {
     const { now } = this;
     if (!now.run) {
-      now.run = { number: this.runs.length, points: [...now.place], outward: [...now.up], widths: [now.width], distances: [now.distance], ages: [age], depth: now.depth, parent: now.from }; // prettier-ignore
+      now.run = { number: this.runs.length, points: [...now.place], outward: [...now.up], up: now.up.slice(), heading: [now.heading[0], now.heading[1], now.heading[2]], widths: [now.width], distances: [now.distance], ages: [age], depth: now.depth, parent: now.from }; // prettier-ignore
       this.runs.push(now.run);
       this.points++;
     }
@@ -163,7 +167,10 @@ class Turtle {
     run.widths[run.widths.length - 1] = now.width;
     this.move(length);
     run.points.push(now.place[0], now.place[1], now.place[2]);
-    run.outward.push(...goneAlong(run.outward.slice(-3), now.heading, now.up));
+    // Rolls between branches turn what grows from a stem; followed by the stem itself they would wring its skin.
+    leastRotation(run.up, ...run.heading, now.heading[0], now.heading[1], now.heading[2]);
+    run.heading = [now.heading[0], now.heading[1], now.heading[2]];
+    run.outward.push(...run.up);
     run.widths.push(now.width);
     run.distances.push(now.distance);
     run.ages.push(age);
@@ -279,17 +286,6 @@ class Turtle {
       ]),
     );
   }
-}
-
-/**
- * What was up on a branch as it is after a piece on: turned as little as the heading needs. Rolls between branches turn what grows from a stem; followed by the stem itself they would
- * wring its skin. `otherwise`: where what was up lies along the heading.
- */
-function goneAlong(was: readonly number[], heading: Float64Array, otherwise: Float64Array): number[] {
-  const along = was.reduce((sum, value, k) => sum + value * heading[k], 0);
-  const across = was.map((value, k) => value - along * heading[k]);
-  const size = Math.hypot(...across);
-  return size > 1e-6 ? across.map((value) => value / size) : [...otherwise];
 }
 
 /** Numbers of a leaf: place, heading, up, size, width, distance, age, depth. */

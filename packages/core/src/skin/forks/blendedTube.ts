@@ -2,6 +2,7 @@ import type { Attribute } from '../../geometry/attributes.js';
 import type { Curves } from '../../geometry/curves.js';
 import type { Mesh } from '../../geometry/mesh.js';
 import { unbounded, type Work } from '../../base/work.js';
+import { randomAt } from '../../values/random.js';
 import { skinParts, type TubeOptions, type Wall, type WallEnd } from '../parts/sink.js';
 import type { SkinIssue } from '../plan/tubePlan.js';
 import { tube } from '../tube/tube.js';
@@ -38,7 +39,7 @@ export function blendedTube(given: Curves, options: TubeOptions, work: Work = un
   return { mesh: joined, issues: [...issues.map((issue) => ({ ...issue, curve: cut.source[issue.curve], at: issue.at + before[issue.curve] })), ...tight] };
 }
 
-/** The rims of each fork; a fork of which some arm got no wall is left open. */
+/** The rims of each fork. An arm that got no wall, which is told, has none. */
 function rimsOf({ positions }: Mesh, walls: readonly Wall[], { forks }: CutAtForks, sides: number): Rim[][] {
   const wallOf = new Map(walls.map((wall) => [wall.curve, wall]));
   return forks.map((ends) => ends.flatMap(({ curve, end }) => (wallOf.has(curve) ? [rimOf(positions, wallOf.get(curve)![end], curve, sides)] : [])));
@@ -123,7 +124,7 @@ function jointOf({ positions: p }: Mesh, rims: readonly Rim[], sides: number, wo
     // In general position: rings opposite each other lie in planes together, which a hull cannot turn outwards. Less than the ring's own roundness.
     const jitter = radius * Math.min(0.001, 0.02 * (1 - Math.cos(Math.PI / sides)));
     for (let j = 0; j < sides; j++)
-      for (let k = 0; k < 3; k++) places[(r * sides + j) * 3 + k] = p[(vertex + j) * 3 + k] + jitter * chance((r * sides + j) * 3 + k);
+      for (let k = 0; k < 3; k++) places[(r * sides + j) * 3 + k] = p[(vertex + j) * 3 + k] + jitter * (randomAt(1, (r * sides + j) * 3 + k) * 2 - 1);
     // A lid on each ring: what touches it is left out, and the ring's own edges are left over.
     for (let k = 0; k < 3; k++) places[(count + r) * 3 + k] = centre[k] - outward * along[k] * radius * lid;
   });
@@ -135,9 +136,6 @@ function jointOf({ positions: p }: Mesh, rims: readonly Rim[], sides: number, wo
 
 /** How high the lid of a ring is, as a share of its radius: low enough for all that lies behind the ring to lie behind its slopes too. */
 const lid = 0.01;
-
-/** Between −1 and 1, the same for the same number. */
-const chance = (i: number): number => (Math.imul(i + 1, 2654435761) >>> 0) / 2 ** 31 - 1;
 
 /** UVs of a joint's triangle: as those of the arm that most of it stands at, gone on towards the fork. */
 function writeUv(

@@ -85,8 +85,7 @@ export function tube(curves: Curves, options: TubeOptions, work: Work = unbounde
     job.length = lengths[curve];
     job.before = options.pieces?.before[curve] ?? 0;
     job.whole = options.pieces?.whole[curve] ?? job.length;
-    const wall = writeTube(job, sink);
-    if (wall && options.pieces) walls.push(wall);
+    writeTube(job, sink, options.pieces ? walls : null);
   }
   const attributes = new Map<string, Attribute>([
     ['normal', { carrier: 'corner', size: 3, data: sink.normals }],
@@ -145,8 +144,8 @@ function addCap(size: TubeSize, cap: TubeSize): void {
   size.corners += cap.corners;
 }
 
-/** Writes a tube with its ends, and returns the wall of an open one. */
-function writeTube(job: TubeJob, sink: SkinSink): Wall | null {
+/** Writes a tube with its ends. `walls`: where those of open ones are noted, if anybody asks. */
+function writeTube(job: TubeJob, sink: SkinSink, walls: Wall[] | null): void {
   const { plan, section } = job;
   const { rings, crease } = job.plans;
   const sides = section.length / 2 - 1;
@@ -172,13 +171,14 @@ function writeTube(job: TubeJob, sink: SkinSink): Wall | null {
     if (job.shift) shiftColumns(sink, closing, sides, job.shift);
     sink.point = point;
     writeBand(sink, before, closing, sides);
-    return null;
+    return;
   }
+  if (plan.start === 'open' && plan.end === 'open' && !walls) return;
   const start: WallEnd = { ring: rings[plan.from + first], point: firstPoint, vertex: firstVertex, outward: -1 };
   const end: WallEnd = { ring: rings[plan.from + last], point: firstPoint + (last - first) * sides, vertex: before, outward: 1 };
   if (plan.start !== 'open') closeEnd(job, sink, start, plan.start);
   if (plan.end !== 'open') closeEnd(job, sink, end, plan.end);
-  return { curve: plan.curve, start, end };
+  walls?.push({ curve: plan.curve, start, end });
 }
 
 function closeEnd(job: TubeJob, sink: SkinSink, end: WallEnd, kind: Exclude<TubePlan['start'], 'open'>): void {

@@ -9,6 +9,7 @@ import {
   wouldCycle,
   type FilaxisDocument,
   type GraphNode,
+  type NodeDefinition,
   type Wire,
   definitionById,
   definitionOf,
@@ -192,19 +193,26 @@ export function insertOnWire(document: FilaxisDocument, id: string, wire: Wire):
 
 /** Has a skin whose thickness nobody has said be as thick as the nearest of what comes before it says. */
 export function thickAsGiven(document: FilaxisDocument, id: string): FilaxisDocument {
-  const { nodes, wiresTo } = indexOf(document);
   const definition = definitionById(document, id);
   const skin = definition?.thickness;
-  if (!skin || Object.hasOwn(nodes.get(id)!.settings ?? {}, skin.setting)) return document;
+  if (!skin || Object.hasOwn(indexOf(document).nodes.get(id)!.settings ?? {}, skin.setting)) return document;
   const setting = definition.settings[skin.setting];
   if (!('varies' in setting && setting.varies)) return document;
-  const seen = new Set([id]);
-  for (const at of seen) {
-    const thick = at === id ? undefined : definitionById(document, at)?.thick;
-    if (thick) return setSetting(document, id, skin.setting, { formula: skin.toRadius === 0.5 ? thick : `${0.5 / skin.toRadius} * ${thick}` });
-    for (const { from } of wiresTo.get(at) ?? []) seen.add(from[0]);
+  const before = nearestBefore(document, id, (_, { thick }) => thick !== undefined);
+  const thick = before && definitionById(document, before)?.thick;
+  return thick ? setSetting(document, id, skin.setting, { formula: skin.toRadius === 0.5 ? thick : `${0.5 / skin.toRadius} * ${thick}` }) : document;
+}
+
+/** The nearest node before another, by wires, that is of some kind; null when there is none. */
+function nearestBefore(document: FilaxisDocument, node: string, wanted: (node: GraphNode, definition: NodeDefinition) => boolean): string | null {
+  const { nodes, wiresTo } = indexOf(document);
+  const seen = new Set([node]);
+  for (const id of seen) {
+    const [source, definition] = [nodes.get(id)!, definitionById(document, id)];
+    if (id !== node && definition && wanted(source, definition)) return id;
+    for (const { from } of wiresTo.get(id) ?? []) if (nodes.has(from[0])) seen.add(from[0]);
   }
-  return document;
+  return null;
 }
 
 /** A new node behind the first output of another: all that this led to is led to by the new one. */
@@ -226,13 +234,9 @@ export function putBehind(
 
 /** The node that a value of an attribute comes from: the nearest before `node` that writes it; null when it is the elements' own. */
 export function writerOf(document: FilaxisDocument, node: string, attribute: string): string | null {
-  const { nodes, wiresTo } = indexOf(document);
-  const seen = new Set([node]);
-  for (const id of seen) {
-    const source = nodes.get(id)!;
-    const use = definitionOf(document, source)?.attributes;
-    if (id !== node && (use?.writes.includes(attribute) || use?.named?.(settingsOf(document, source)).includes(attribute))) return id;
-    for (const { from } of wiresTo.get(id) ?? []) if (nodes.has(from[0])) seen.add(from[0]);
-  }
-  return null;
+  return nearestBefore(
+    document,
+    node,
+    (source, { attributes }) => attributes.writes.includes(attribute) || !!attributes.named?.(settingsOf(document, source)).includes(attribute),
+  );
 }

@@ -68,7 +68,7 @@ export function discard(object: Object3D): void {
 /** Looks that are in the light. */
 const lit: ReadonlySet<Look> = new Set<Look>(['shaded', 'clay', 'checker']);
 
-/** Most copies whose shadows are drawn: more cost more than they show. */
+/** Most copies whose shadows and contact shade are drawn: more cost more than they show. */
 const mostShadows = 200_000;
 
 /** What comes out, as three.js objects. */
@@ -173,8 +173,7 @@ export class Content {
     if (this.spreads && (mesh.positions.length / 3) * count <= mostSpread) return this.addSpread(mesh, matrices, materials, colours);
     const copies = this.instances(new InstancedMesh(geometry, materials, count), matrices, 'mesh');
     if (colours) copies.instanceColor = new InstancedBufferAttribute(colours, 3);
-    this.group.add(this.shaded(copies));
-    copies.castShadow &&= count <= mostShadows;
+    this.group.add(this.shaded(copies, count));
     if (this.options.surface === 'ink') this.group.add(this.instances(new InstancedMesh(geometry, this.hull(), count), matrices, 'outline'));
     if (!this.options.wire) return;
     const lines = new InstancedMesh(
@@ -190,7 +189,7 @@ export class Content {
   private addSpread(mesh: MeshPicture, matrices: Float32Array, materials: Drawn[], colours: Float32Array | null): void {
     const geometry = this.surfaces.spreadOf(mesh, matrices, colours);
     if (colours) for (const each of materials as MeshStandardMaterial[]) each.vertexColors = true;
-    this.group.add(this.shaded(this.named(new Mesh(geometry, materials), 'mesh')));
+    this.group.add(this.shaded(this.named(new Mesh(geometry, materials), 'mesh'), matrices.length / 16));
     if (this.options.surface === 'ink') this.group.add(this.named(new Mesh(geometry, this.hull()), 'outline'));
     if (!this.options.wire) return;
     const thin = new LineBasicMaterial({ color: this.inks.wire, transparent: true, opacity: 0.6 });
@@ -208,10 +207,10 @@ export class Content {
     return object;
   }
 
-  private shaded<T extends Mesh>(mesh: T): T {
+  private shaded<T extends Mesh>(mesh: T, copies = 1): T {
     const materials = mesh.material as unknown as Drawn[];
     mesh.receiveShadow = this.lit;
-    mesh.castShadow = this.options.surface !== 'ink' && materials.some(({ opacity }) => opacity >= 0.5);
+    mesh.castShadow = this.options.surface !== 'ink' && copies <= mostShadows && materials.some(({ opacity }) => opacity >= 0.5);
     if (mesh.castShadow) mesh.layers.enable(contactLayer);
     for (const each of materials) {
       each.clippingPlanes = [...this.clip];

@@ -1,4 +1,4 @@
-import { Injectable, signal } from '@angular/core';
+import { computed, Injectable, signal } from '@angular/core';
 
 /** What a drag over the 3D view does. */
 export const dragUses = { turn: 'turns the view', slide: 'slides the view', zoom: 'goes nearer and farther', nothing: 'does nothing' } as const;
@@ -60,6 +60,8 @@ const remembered = 'filaxis-mouse';
 export class MouseHabits {
   private readonly state = signal(readHabits(localStorage.getItem(remembered)));
   readonly habits = this.state.asReadonly();
+  /** The same in words. */
+  readonly told = computed(() => (Object.entries(grips) as [Grip, string][]).map(([grip, label]) => `${label.toLowerCase()} ${dragUses[this.state()[grip]]}`).join(', ')); // prettier-ignore
 
   set(change: Partial<Habits>): void {
     this.state.update((habits) => ({ ...habits, ...change }));

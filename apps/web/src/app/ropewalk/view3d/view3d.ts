@@ -157,11 +157,12 @@ export class View3d {
   protected readonly measuring = signal(false);
   /** While L is held the light goes with the pointer; L alone, without a drag, takes the next lighting. */
   readonly lightHand = new LightHand(this.options, (change) => this.set(change));
+  protected readonly mouse = inject(MouseHabits);
   protected readonly hand = new ViewHand({
     stage: () => this.stage,
     pane: () => this.host.nativeElement,
     light: this.lightHand,
-    habits: inject(MouseHabits).habits,
+    habits: this.mouse.habits,
     hover: (at) => this.hover(at),
     click: (at, event) => this.click(at, event),
     moved: () => this.keepCamera(),
