@@ -26,6 +26,7 @@ import {
 import { heldBy, makePicture, type Sent } from '../apps/web/src/workers/picture.js';
 import { files, largeFiles } from './files.js';
 import { bodies } from './bodies.js';
+import { meshes } from './meshes.js';
 import { forks, growth } from './growth.js';
 import { searches } from './searches.js';
 import { faster, fastest, longer, millisecondsOf, ms, printTable, rows } from './timing.js';
@@ -294,6 +295,7 @@ const all: Readonly<Record<string, () => void | Promise<void>>> = {
   formulas,
   searches,
   bodies,
+  meshes,
   growth,
   forks,
   ramp: rampDrag,

@@ -1,5 +1,16 @@
 import { describe, expect, test } from 'vitest';
-import { allFindings, checkDocument, Evaluator, Plan, requireDocument, scaled, type CheckKind, type FilaxisDocument, type Finding } from '@filaxis/core';
+import {
+  allFindings,
+  checkDocument,
+  Evaluator,
+  Plan,
+  requireDocument,
+  scaled,
+  type CheckKind,
+  type Curves,
+  type FilaxisDocument,
+  type Finding,
+} from '@filaxis/core';
 import { remedied } from '../src/app/ropewalk/checks/remedies';
 
 type Step = readonly [type: string, settings?: Readonly<Record<string, unknown>>];
@@ -26,9 +37,9 @@ async function mended(document: FilaxisDocument, kind: CheckKind, most = 1): Pro
   let found = (await look(document)).filter((finding) => finding.kind === kind);
   expect(found.length).toBeGreaterThan(0);
   for (let times = 0; times < most && found.length; times++) {
-    const [{ remedy }] = found;
-    expect(remedy).not.toBeNull();
-    document = requireDocument(remedied(document, remedy!));
+    const [{ remedies }] = found;
+    expect(remedies).not.toEqual([]);
+    document = requireDocument(remedied(document, remedies[0]));
     expect(checkDocument(document)).toEqual([]);
     found = (await look(document)).filter((finding) => finding.kind === kind);
   }
@@ -84,6 +95,46 @@ describe('each button mends what it stands beside', () => {
     await mended(document, 'budget', 2);
   });
 
+  describe('a rope through a pile', () => {
+    const through = requireDocument({
+      format: 'filaxis-graph',
+      version: 1,
+      title: 'Pile',
+      nodes: [
+        { id: 'rope', type: 'lay.line', settings: { from: [-1, 0.3, 0.02], to: [1, 0.3, 0.02], points: 2 } },
+        { id: 'pile', type: 'lay.cylinder', settings: { radius: 0.2, height: 1, sides: 48 } },
+        { id: 'gauge', type: 'gauge.clearance', settings: { radius: 0.02 } },
+        { id: 'skin', type: 'skin.tube', settings: { radius: 0.02, caps: 'flat' } },
+      ],
+      wires: [
+        { from: ['rope', 'curves'], to: ['gauge', 'any'] },
+        { from: ['pile', 'mesh'], to: ['gauge', 'body'] },
+        { from: ['gauge', 'any'], to: ['skin', 'curves'] },
+      ],
+    });
+
+    test.each(['Drop the curves that pass through', 'Lead them round', 'Push them out'])('%s', async (label) => {
+      const [found] = (await look(through)).filter(({ node }) => node === 'gauge');
+      expect(found).toMatchObject({ level: 'wrong', node: 'gauge', message: expect.stringContaining('into the body') as unknown });
+      const document = requireDocument(
+        remedied(
+          through,
+          found.remedies.find((each) => each.label === label)!,
+        ),
+      );
+      expect(checkDocument(document)).toEqual([]);
+      const plan = new Plan(document);
+      const run = await new Evaluator().run(plan);
+      expect(allFindings(plan, run).filter(({ node }) => node === 'gauge')).toEqual([]);
+      const left = run.nodes.get('gauge')!.outputs['any'] as Curves;
+      if (label.startsWith('Drop')) return expect(left.closed).toHaveLength(0);
+      // Still from end to end, and round the pile: no middle of the rope nearer to its axis than the radii of both.
+      const places = Array.from({ length: left.positions.length / 3 }, (_, i) => [...left.positions.subarray(i * 3, i * 3 + 3)]);
+      expect([places[0], places.at(-1)!].map(([x]) => x)).toEqual([-1, 1]);
+      expect(Math.min(...places.map(([x, , z]) => Math.hypot(x, z)))).toBeGreaterThan(0.2 * Math.cos(Math.PI / 48) + 0.02 - 1e-4);
+    });
+  });
+
   test('unequal lists', async () => {
     const lists = requireDocument({
       format: 'filaxis-graph',
@@ -129,7 +180,7 @@ test('values that are not finite are found where they come from, and 0 put in th
   made.attributes.get('share')!.data[1] = NaN;
   const [finding] = allFindings(plan, run);
   expect(finding).toMatchObject({ kind: 'not-finite', node: 'n1', message: '1 of 2 numbers of "share" are not finite.' });
-  const mend = remedied(document, finding.remedy!);
+  const mend = remedied(document, finding.remedies[0]);
   expect(mend.nodes[2]).toMatchObject({
     type: 'gauge.set',
     settings: { name: 'share', carrier: 'points', value: { formula: 'abs(share) < 1e30 ? share : 0' } },

@@ -85,6 +85,7 @@ export * from './mesh/change/refine.js';
 export * from './mesh/change/takeFaces.js';
 export * from './place/strokes.js';
 export * from './near/surface.js';
+export * from './near/visiting.js';
 export * from './varying/elements.js';
 export * from './values/field.js';
 export * from './values/formula/evaluate.js';

@@ -7,7 +7,7 @@ import { TestBed } from '@angular/core/testing';
 
 const tube = { id: 'tube', type: 'skin.tube', name: 'Hose', settings: { radius: 0.3 } };
 const finding = (more: Partial<Finding>): Finding =>
-  ({ kind: 'pinch', level: 'look', node: 'tube', message: 'It pinches.', place: null, remedy: null, ...more }) as Finding;
+  ({ kind: 'pinch', level: 'look', node: 'tube', message: 'It pinches.', place: null, remedies: [], ...more }) as Finding;
 
 async function panel(findings: readonly Finding[] | null): Promise<Mounted<ChecksPanel>> {
   const made = await mounted(ChecksPanel, { document: graph([tube]) });
@@ -26,7 +26,7 @@ describe('the checks', () => {
   });
 
   test('name the node as the artist does, fly to the place, and mend', async () => {
-    const made = await panel([finding({ level: 'wrong', place: [1, 2, 3], remedy: { do: 'set', label: 'Make it thinner', node: 'tube', setting: 'radius', value: 0.1 } })]); // prettier-ignore
+    const made = await panel([finding({ level: 'wrong', place: [1, 2, 3], remedies: [{ do: 'set', label: 'Make it thinner', node: 'tube', setting: 'radius', value: 0.1 }] })]); // prettier-ignore
     const [gone, flown] = [heard(made.component.showNode), heard(made.component.flown)];
     buttons(made, 'Hose')[0].click();
     buttons(made, 'Show me')[0].click();

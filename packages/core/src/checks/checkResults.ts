@@ -10,9 +10,9 @@ import type { Plan } from '../evaluate/plan.js';
 import { unbounded, type Work } from '../base/work.js';
 import { problemsOf, resultOf } from '../evaluate/report.js';
 import { labelById } from '../document/documentIndex.js';
-import { kindOfWarning, type CheckKind, type Finding } from './finding.js';
+import { kindOfWarning, type CheckKind, type Finding, type Remedy } from './finding.js';
 import { meshFaults, type MeshFault } from './meshes.js';
-import { remedyOfAttribute, remedyOfError, remedyOfFault, remedyOfWarning, type Answerable } from './remedies.js';
+import { remedyOfAttribute, remedyOfError, remedyOfFault, remediesOfWarning, type Answerable } from './remedies.js';
 
 /** Most findings of one node that are listed. */
 const mostPerNode = 30;
@@ -38,7 +38,7 @@ export function* findings(plan: Plan, run: RunResult, work: Work = unbounded): G
             node,
             message,
             place: null,
-            remedy: remedyOfError(plan.nodes.get(node)?.definition, node, setting, code),
+            remedies: listed(remedyOfError(plan.nodes.get(node)?.definition, node, setting, code)),
           },
         ],
   );
@@ -54,6 +54,8 @@ export function* findings(plan: Plan, run: RunResult, work: Work = unbounded): G
 /** All findings at once. */
 export const allFindings = (plan: Plan, run: RunResult): Finding[] => [...findings(plan, run)].flat();
 
+const listed = (remedy: Remedy | null): Remedy[] => (remedy ? [remedy] : []);
+
 function warnings({ id, definition, node, result, plan, run }: Checked): Finding[] {
   // An Output's own word on its budget is said below, with a remedy.
   return result.warnings
@@ -66,7 +68,7 @@ function warnings({ id, definition, node, result, plan, run }: Checked): Finding
       place: placeOfWarning(plan, run, id, warning),
       curve: warning.curve,
       at: warning.at,
-      remedy: remedyOfWarning({ id, definition, node, result }, warning),
+      remedies: remediesOfWarning({ id, definition, node, result }, warning),
     }));
 }
 
@@ -126,7 +128,7 @@ function notFinite(checked: Checked): Finding[] {
       const isGood = ({ attributes }: Geometry): boolean => !attributes.has(name) || countNotFinite(attributes.get(name)!) === 0;
       if (!count || mendedBehind(checked, checked.id, made, isGood)) return [];
       const message = `${count} of ${attribute.data.length} numbers of "${name}" are not finite.`;
-      return [{ kind: 'not-finite' as const, level: 'wrong' as const, node: checked.id, message, place: null, remedy: remedyOfAttribute(checked.id, name, attribute) }];
+      return [{ kind: 'not-finite' as const, level: 'wrong' as const, node: checked.id, message, place: null, remedies: listed(remedyOfAttribute(checked.id, name, attribute)) }];
     }),
   ); // prettier-ignore
 }
@@ -159,7 +161,7 @@ function surfaces(checked: Checked): Finding[] {
           node: id,
           message: fault.message,
           place: fault.place,
-          remedy: remedyOfFault(checked, fault.kind),
+          remedies: listed(remedyOfFault(checked, fault.kind)),
         })),
     );
 }
@@ -196,13 +198,15 @@ function budget({ id, definition, result, plan, run }: Checked): Finding[] {
       node: id,
       message: `${count.toLocaleString('en-GB')} triangles; the budget is ${most.toLocaleString('en-GB')}.`,
       place: null,
-      remedy: heaviest && {
-        do: 'set',
-        label: `Halve the sides of ${label} (${heaviest.id})`,
-        node: heaviest.id,
-        setting: 'sides',
-        value: Math.max(3, Math.round(heaviest.sides / 2)),
-      },
+      remedies: listed(
+        heaviest && {
+          do: 'set',
+          label: `Halve the sides of ${label} (${heaviest.id})`,
+          node: heaviest.id,
+          setting: 'sides',
+          value: Math.max(3, Math.round(heaviest.sides / 2)),
+        },
+      ),
     },
   ];
 }

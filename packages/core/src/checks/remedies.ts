@@ -1,6 +1,6 @@
 import type { Attribute, Carrier } from '../geometry/attributes.js';
 import { nodeDefinitions } from '../nodes/catalogue.js';
-import type { NodeDefinition, Warning, WarningCode } from '../definition/define.js';
+import type { Ease, NodeDefinition, Warning, WarningCode } from '../definition/define.js';
 import type { GraphNode } from '../definition/graph.js';
 import type { NodeResult } from '../evaluate/result.js';
 import { takenByFormulas } from '../evaluate/settle.js';
@@ -25,12 +25,24 @@ export function remedyOfError(definition: NodeDefinition | undefined, id: string
   return { do: 'set', label: `Put ${definition.settings[setting].label} back to its default`, node: id, setting, value: undefined };
 }
 
-/** What mends the cause of a warning. */
-export function remedyOfWarning(answerable: Answerable, { code }: Warning): Remedy | null {
-  const { id, definition, result } = answerable;
-  const ease = definition.eases[code];
-  if (ease && result.settings[ease.setting] !== ease.value) return { do: 'set', node: id, ...ease };
-  return code === 'pinch' || code === 'self-cross' ? thinner(answerable) : null;
+/** What mends the cause of a warning, the nearest first. */
+export function remediesOfWarning(answerable: Answerable, { code }: Warning): Remedy[] {
+  const { definition } = answerable;
+  const eased = (definition.eases[code] ?? []).flatMap((ease) => easing(answerable, ease));
+  if (eased.length || (code !== 'pinch' && code !== 'self-cross')) return eased;
+  const thin = thinner(answerable);
+  return thin ? [thin] : [];
+}
+
+/** What a node says eases a warning of its; nothing where it is so already, or where the nodes that it would put before it do not take what comes in. */
+function easing({ id, definition, result }: Answerable, ease: Ease): Remedy[] {
+  if ('setting' in ease) return result.settings[ease.setting] === ease.value ? [] : [{ do: 'set', node: id, ...ease }];
+  // A node that is warned of before its first input passes on what comes in.
+  const kind = result.outputs[definition.outputs[0].name]?.type;
+  const takes = nodeDefinitions.get(ease.before[0].type)?.inputs[0].kinds ?? [];
+  if (!takes.some((each) => each === kind)) return [];
+  const nodes = ease.before.map(({ type, settings }) => ({ type, settings: settings(result.settings) }));
+  return [{ do: 'before', label: ease.label, node: id, nodes }];
 }
 
 /** How much thinner a skin is made. */

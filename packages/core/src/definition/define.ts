@@ -152,6 +152,17 @@ export interface AttributeUse {
 /** Faults of a mesh that a node behind it can mend. */
 export type MendableFault = 'inside-out' | 'winding' | 'double' | 'degenerate' | 'shading' | 'stretch';
 
+/** Something that eases a warning: a value for a setting of the node itself, or nodes put one after the other before its first input. */
+export type Ease =
+  { readonly label: string; readonly setting: string; readonly value: unknown } | { readonly label: string; readonly before: readonly Before[] };
+
+/** A node that is put before another; its further inputs are given what those of the same names there are given. */
+export interface Before {
+  readonly type: string;
+  /** Its settings, from those of the node that it is put before as they were evaluated. */
+  readonly settings: (of: Readonly<Record<string, unknown>>) => Readonly<Record<string, unknown>>;
+}
+
 /** What a node is to the rest of the program, so that nothing else keeps lists of nodes by name. */
 export interface NodeFacts {
   /** The settings that say most of it, the first foremost. */
@@ -168,8 +179,8 @@ export interface NodeFacts {
   readonly mends: Partial<
     Readonly<Record<MendableFault, { readonly label: string; readonly settings: (of: Readonly<Record<string, unknown>>) => Readonly<Record<string, unknown>> }>>
   >;
-  /** What a setting of its own has to be so that it need not warn any more. */
-  readonly eases: Partial<Readonly<Record<WarningCode, { readonly label: string; readonly setting: string; readonly value: unknown }>>>;
+  /** What can be done, the nearest first, so that it need not warn any more. */
+  readonly eases: Partial<Readonly<Record<WarningCode, readonly Ease[]>>>;
   /** `output`: it is a result of the document; `drawing`: its data is drawn in the 3D view; `import`: its data comes from a file. */
   readonly role?: 'output' | 'drawing' | 'import';
   /** Whether with these settings of the document it gives its result without what is wired to it, which then need not be there. */

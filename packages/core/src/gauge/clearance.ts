@@ -4,6 +4,7 @@ import type { Mesh } from '../geometry/mesh.js';
 import { curveLengths, stationsOf } from '../curves/evaluate/arcLength.js';
 import { tick, type Work } from '../base/work.js';
 import { newHit } from '../near/nearest.js';
+import { visitingOrder } from '../near/visiting.js';
 import type { Surface } from '../near/surface.js';
 import { cellSize, PointGrid } from '../space/grid.js';
 import { fieldAt, type Field } from '../values/field.js';
@@ -98,8 +99,10 @@ export function meshClearance(mesh: Mesh, body: Surface, least: number, work: Wo
   const mark = new Float32Array(n);
   const hit = newHit();
   let tooNear = 0;
-  for (let v = 0; v < n; v++) {
-    tick(work, v, n);
+  const order = visitingOrder(n, (v, k) => mesh.positions[v * 3 + k]);
+  for (let turn = 0; turn < n; turn++) {
+    tick(work, turn, n);
+    const v = order ? order[turn] : turn;
     data[v] = body.signedDistance(mesh.positions[v * 3], mesh.positions[v * 3 + 1], mesh.positions[v * 3 + 2], hit);
     mark[v] = Number(data[v] < least);
     tooNear += mark[v];

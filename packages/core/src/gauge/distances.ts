@@ -2,6 +2,7 @@ import { withAttributes, type Attribute, type Carrier } from '../geometry/attrib
 import type { Geometry } from '../geometry/geometry.js';
 import { tick, type Work } from '../base/work.js';
 import { nearestTreeOf, newHit, type Hit, type NearestTree } from '../near/nearest.js';
+import { visitingOrder } from '../near/visiting.js';
 
 /** The places of the elements that carry values of a geometry: its points, a mesh's vertices, copies' origins. */
 export function placesOf(geometry: Geometry): { readonly count: number; readonly carrier: Carrier; at(i: number, k: number): number } {
@@ -10,12 +11,14 @@ export function placesOf(geometry: Geometry): { readonly count: number; readonly
   return { count: positions.length / 3, carrier: geometry.type === 'mesh' ? 'corner' : 'point', at: (i, k) => positions[i * 3 + k] };
 }
 
-/** Looks up the nearest place of `to` for each element of `geometry` in turn. */
+/** Looks up the nearest place of `to` for each element of `geometry`, neighbours after each other. */
 function forEachNearest(geometry: Geometry, tree: NearestTree, reach: number, work: Work, look: (i: number, hit: Hit) => void): void {
   const { count, at } = placesOf(geometry);
   const hit = newHit();
-  for (let i = 0; i < count; i++) {
-    tick(work, i, count);
+  const order = visitingOrder(count, at);
+  for (let turn = 0; turn < count; turn++) {
+    tick(work, turn, count);
+    const i = order ? order[turn] : turn;
     look(i, tree.nearest(at(i, 0), at(i, 1), at(i, 2), hit, reach));
   }
 }

@@ -1,8 +1,7 @@
 import type { Geometry } from '../geometry/geometry.js';
 import { unbounded, type Work } from '../base/work.js';
-import { BoxTree } from '../space/boxTree.js';
+import { BoxTree, halvesSize, type Pieces } from '../space/boxTree.js';
 import { piecesOf } from './pieces.js';
-import { type Pieces } from '../space/boxTree.js';
 
 /** The nearest place that a search found. */
 export interface Hit {
@@ -20,6 +19,7 @@ export const newHit = (): Hit => ({ distance: Infinity, piece: -1, element: -1, 
 /** Finds nearest places of points, curves or triangles: the nearer box first, leaving out those that are further than what is found. */
 export class NearestTree {
   readonly tree: BoxTree;
+  /** Halves that wait to be looked at: where each goes on, how many pieces it has, and how far away it is, squared. */
   private readonly waiting: Int32Array;
   private readonly away: Float64Array;
 
@@ -28,61 +28,60 @@ export class NearestTree {
     work: Work = unbounded,
   ) {
     this.tree = new BoxTree(pieces, work);
-    this.waiting = new Int32Array(this.tree.depth + 1);
+    this.waiting = new Int32Array((this.tree.depth + 1) * 2);
     this.away = new Float64Array(this.tree.depth + 1);
   }
 
   /** Finds the nearest place to x, y, z within `reach` metres; `hit.element` is −1 when there is none. */
   nearest(x: number, y: number, z: number, hit: Hit, reach = Infinity): Hit {
     const { tree, waiting, away } = this;
-    const { boxes, links, corners } = tree;
+    const { halves, links, corners } = tree;
     const { size } = this.pieces;
     hit.distance = reach;
     hit.element = hit.piece = -1;
-    if (!tree.count) return hit;
     let best = reach * reach;
     let found = -1;
     let w0 = 1;
     let w1 = 0;
     let w2 = 0;
     let top = 0;
-    waiting[top] = 0;
-    away[top++] = 0;
-    while (top > 0) {
-      if (!(away[--top] < best)) continue;
-      let node = waiting[top];
-      while (links[node * 2 + 1] === 0) {
-        const left = node + 1;
-        const right = links[node * 2];
-        const dl = boxDistance(boxes, left * 6, x, y, z);
-        const dr = boxDistance(boxes, right * 6, x, y, z);
-        if (dl <= dr) {
-          if (!(dl < best)) break;
-          if (dr < best) {
-            waiting[top] = right;
-            away[top++] = dr;
+    let next = tree.first[0];
+    let count = tree.first[1];
+    if (!tree.order.length) return hit;
+    for (;;) {
+      if (count === 0) {
+        const o = next * halvesSize;
+        const dl = boxDistance(halves, o, x, y, z);
+        const dr = boxDistance(halves, o + 6, x, y, z);
+        const nearer = dl <= dr ? o + 12 : o + 14;
+        if ((dl <= dr ? dl : dr) < best) {
+          const further = dl <= dr ? dr : dl;
+          if (further < best) {
+            const other = dl <= dr ? o + 14 : o + 12;
+            waiting[top * 2] = links[other];
+            waiting[top * 2 + 1] = links[other + 1];
+            away[top++] = further;
           }
-          node = left;
-        } else {
-          if (!(dr < best)) break;
-          if (dl < best) {
-            waiting[top] = left;
-            away[top++] = dl;
-          }
-          node = right;
+          next = links[nearer];
+          count = links[nearer + 1];
+          continue;
+        }
+      } else {
+        for (let k = next, end = next + count; k < end; k++) {
+          const squared = toPiece(size, corners, k * size, x, y, z);
+          if (!(squared < best)) continue;
+          best = squared;
+          found = k;
+          w0 = weights[0];
+          w1 = weights[1];
+          w2 = weights[2];
         }
       }
-      const end = links[node * 2] + links[node * 2 + 1];
-      if (links[node * 2 + 1] === 0) continue;
-      for (let k = links[node * 2]; k < end; k++) {
-        const squared = toPiece(size, corners, k * size, x, y, z);
-        if (!(squared < best)) continue;
-        best = squared;
-        found = k;
-        w0 = weights[0];
-        w1 = weights[1];
-        w2 = weights[2];
-      }
+      while (top > 0 && !(away[top - 1] < best)) top--;
+      if (top === 0) break;
+      top--;
+      next = waiting[top * 2];
+      count = waiting[top * 2 + 1];
     }
     if (found < 0) return hit;
     hit.distance = Math.sqrt(best);

@@ -9,6 +9,8 @@ export interface KeepOutsideOptions {
   padding: number;
   /** The first point of each curve stays where it is. */
   keepRoots: boolean;
+  /** The last point of each curve stays where it is. */
+  keepTips: boolean;
   /** Pieces keep their lengths as far as the body lets them. */
   keepLength: boolean;
   /** How often what was moved is looked at again. */
@@ -32,7 +34,7 @@ export function keepOutside(given: Curves, body: Surface, options: KeepOutsideOp
   for (let c = 0; c < curveCount(curves); c++) {
     if (c % 64 === 0) work.progress(c / curveCount(curves));
     const from = curves.starts[c] + (options.keepRoots ? 1 : 0);
-    const to = curves.starts[c + 1];
+    const to = curves.starts[c + 1] - (options.keepTips ? 1 : 0);
     let pushed = false;
     for (let i = from; i < to; i++) {
       tick(work, i, changed.length);

@@ -21,22 +21,32 @@ const bins = 16;
 /** Up to so many pieces a box is halved in the middle: looking for better costs more than it saves. */
 const few = 24;
 
+/** Words of the two halves of a box: 64 bytes, which a processor fetches as one. */
+export const halvesSize = 16;
+
 /**
  * A tree of boxes over pieces, in flat arrays. Boxes are halved across their longest side where the surface area heuristic (MacDonald & Booth 1990, in bins as
  * Wald 2007) finds the searches cheapest. Numbers stay in 32 bits, as they are stored, so boxes are exact.
  */
 export class BoxTree {
-  /** 6 numbers a box: least corner, greatest corner. The left box of one comes right after it. */
-  readonly boxes: Float32Array;
-  /** For each box its first piece (leaf) or its right box, and how many pieces (0: no leaf). */
-  readonly links: Int32Array;
+  /**
+   * Both halves of each box that has them, side by side, as a search looks at both: of each half its least and its greatest corner (words 0 to 5 and 6 to 11), then, in
+   * `links` over the same memory, of each half where it goes on and how many pieces it has (words 12, 13 and 14, 15): its first piece, or, where it has none of its
+   * own (0), the number of its halves.
+   */
+  halves: Float32Array;
+  links: Int32Array;
+  /** Where it all begins: as the last two words of a half. */
+  readonly first: Int32Array = new Int32Array(2);
+  /** The box around everything: least corner, greatest corner. */
+  readonly around = new Float32Array(6);
   /** Pieces in the order of the leaves: their numbers, and their corners. */
   readonly order: Uint32Array;
   readonly corners: Float32Array;
-  /** Boxes. */
-  count = 0;
   /** The longest way from the first box to a leaf. */
   depth = 0;
+  /** Boxes that have halves. */
+  private count = 0;
   /** 6 numbers a piece, as of a box. */
   private extents: Float32Array;
   private readonly least = new Float64Array(bins * 3);
@@ -52,10 +62,13 @@ export class BoxTree {
     const { size } = pieces;
     this.order = new Uint32Array(n);
     for (let i = 0; i < n; i++) this.order[i] = i;
-    this.boxes = new Float32Array(Math.max(1, 2 * n) * 6);
-    this.links = new Int32Array(Math.max(1, 2 * n) * 2);
+    this.halves = new Float32Array(Math.max(0, n - 1) * halvesSize);
+    this.links = new Int32Array(this.halves.buffer);
     this.extents = extentsOf(pieces);
-    if (n) this.build(0, n, 1);
+    if (n) this.build(0, n, 1, this.around, 0, this.first, 0);
+    // Most leaves have several pieces, so that half of the memory was enough.
+    this.halves = this.halves.slice(0, this.count * halvesSize);
+    this.links = new Int32Array(this.halves.buffer);
     this.extents = new Float32Array(0);
     this.work = null;
     this.corners = new Float32Array(n * size);
@@ -65,12 +78,10 @@ export class BoxTree {
     }
   }
 
-  private build(from: number, to: number, depth: number): number {
-    const node = this.count++;
-    if (node % progressEvery === 0) this.work?.progress(from / this.order.length);
+  /** Makes the box of some pieces and all in it; it is written to `boxes` from `box` on, where it goes on to `links` at `link`. */
+  private build(from: number, to: number, depth: number, boxes: Float32Array, box: number, links: Int32Array, link: number): void {
     if (depth > this.depth) this.depth = depth;
-    const { boxes, links, order, extents } = this;
-    const box = node * 6;
+    const { order, extents } = this;
     let x0 = Infinity;
     let y0 = Infinity;
     let z0 = Infinity;
@@ -118,16 +129,20 @@ export class BoxTree {
     const axis = dx >= dy && dx >= dz ? 0 : dy >= dz ? 1 : 2;
     const extent = Math.max(dx, dy, dz);
     if (to - from <= leafSize || (!(extent > 0) && to - from <= 64)) {
-      links[node * 2] = from;
-      links[node * 2 + 1] = to - from;
-      return node;
+      links[link] = from;
+      links[link + 1] = to - from;
+      return;
     }
     let middle = extent > 0 ? this.split(from, to, axis, axis === 0 ? mx0 : axis === 1 ? my0 : mz0, extent) : from;
     // Pieces that cannot be told apart, or that all fall to one side, are halved as they come.
     if (middle <= from || middle >= to) middle = (from + to) >> 1;
-    this.build(from, middle, depth + 1);
-    links[node * 2] = this.build(middle, to, depth + 1);
-    return node;
+    const own = this.count++;
+    if (own % progressEvery === 0) this.work?.progress(from / order.length);
+    links[link] = own;
+    links[link + 1] = 0;
+    const at = own * halvesSize;
+    this.build(from, middle, depth + 1, this.halves, at, this.links, at + 12);
+    this.build(middle, to, depth + 1, this.halves, at + 6, this.links, at + 14);
   }
 
   /** Puts the pieces of the cheaper side first and returns where the other begins. */

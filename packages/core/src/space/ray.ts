@@ -1,4 +1,4 @@
-import type { BoxTree } from './boxTree.js';
+import { halvesSize, type BoxTree } from './boxTree.js';
 
 /** Where a ray first meets a triangle. */
 export interface RayHit {
@@ -13,8 +13,9 @@ export interface RayHit {
 
 export const newRayHit = (): RayHit => ({ t: Infinity, piece: -1, element: -1, weights: new Float64Array(3) });
 
-/** Boxes that wait to be looked at; as deep as any tree. */
-let waiting = new Int32Array(64);
+/** Halves that wait to be looked at, and where the ray enters them; as deep as any tree. */
+let waiting = new Int32Array(128);
+let entered = new Float64Array(64);
 
 /** Squared sine of the least angle at which a ray meets a triangle. */
 const flattest = 1e-18;
@@ -27,11 +28,14 @@ const slack = 1e-9;
  * boxes by slabs, Kay & Kajiya 1986).
  */
 export function firstHit(tree: BoxTree, o: ArrayLike<number>, d: ArrayLike<number>, hit: RayHit, reach = Infinity): RayHit {
-  const { boxes, links, corners: c } = tree;
+  const { halves, links, corners: c } = tree;
   hit.t = reach;
   hit.piece = hit.element = -1;
-  if (tree.pieces.size !== 9 || !tree.count) return hit;
-  if (waiting.length <= tree.depth) waiting = new Int32Array(tree.depth * 2);
+  if (tree.pieces.size !== 9 || !tree.order.length) return hit;
+  if (waiting.length <= tree.depth * 2) {
+    waiting = new Int32Array(tree.depth * 4);
+    entered = new Float64Array(tree.depth * 2);
+  }
   const ox = o[0];
   const oy = o[1];
   const oz = o[2];
@@ -42,27 +46,30 @@ export function firstHit(tree: BoxTree, o: ArrayLike<number>, d: ArrayLike<numbe
   const iy = 1 / dy;
   const iz = 1 / dz;
   let top = 0;
-  if (entry(boxes, 0, ox, oy, oz, ix, iy, iz, reach) < Infinity) waiting[top++] = 0;
   let found = -1;
-  while (top > 0) {
-    let node = waiting[--top];
-    if (found >= 0 && entry(boxes, node * 6, ox, oy, oz, ix, iy, iz, hit.t) === Infinity) continue;
-    while (links[node * 2 + 1] === 0) {
-      const left = node + 1;
-      const right = links[node * 2];
-      const tl = entry(boxes, left * 6, ox, oy, oz, ix, iy, iz, hit.t);
-      const tr = entry(boxes, right * 6, ox, oy, oz, ix, iy, iz, hit.t);
-      if (tl === Infinity && tr === Infinity) {
-        node = -1;
-        break;
+  let next = tree.first[0];
+  let count = tree.first[1];
+  if (entry(tree.around, 0, ox, oy, oz, ix, iy, iz, reach) === Infinity) return hit;
+  for (;;) {
+    if (count === 0) {
+      const at = next * halvesSize;
+      const tl = entry(halves, at, ox, oy, oz, ix, iy, iz, hit.t);
+      const tr = entry(halves, at + 6, ox, oy, oz, ix, iy, iz, hit.t);
+      const nearer = tl <= tr ? at + 12 : at + 14;
+      if ((tl <= tr ? tl : tr) < Infinity) {
+        const further = tl <= tr ? tr : tl;
+        if (further < Infinity) {
+          const other = tl <= tr ? at + 14 : at + 12;
+          waiting[top * 2] = links[other];
+          waiting[top * 2 + 1] = links[other + 1];
+          entered[top++] = further;
+        }
+        next = links[nearer];
+        count = links[nearer + 1];
+        continue;
       }
-      const near = tl <= tr ? left : right;
-      if (Math.max(tl, tr) < Infinity) waiting[top++] = near === left ? right : left;
-      node = near;
     }
-    if (node < 0) continue;
-    const end = links[node * 2] + links[node * 2 + 1];
-    for (let k = links[node * 2]; k < end; k++) {
+    for (let k = next, end = next + count; k < end; k++) {
       const a = k * 9;
       const ux = c[a + 3] - c[a];
       const uy = c[a + 4] - c[a + 1];
@@ -94,6 +101,12 @@ export function firstHit(tree: BoxTree, o: ArrayLike<number>, d: ArrayLike<numbe
       hit.weights[1] = u;
       hit.weights[2] = v;
     }
+    // Rounding may have put a triangle that touches its box's side a little before it.
+    while (top > 0 && entered[top - 1] > hit.t * (1 + 1e-12)) top--;
+    if (top === 0) break;
+    top--;
+    next = waiting[top * 2];
+    count = waiting[top * 2 + 1];
   }
   if (found >= 0) {
     hit.piece = tree.order[found];

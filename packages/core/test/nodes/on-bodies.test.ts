@@ -114,16 +114,16 @@ describe('Keep outside', () => {
     cone: ['lay.cylinder', { radius: 1, radiusTop: 0, height: 2, sides: 7 }],
   };
   for (const [name, body] of Object.entries(bodies))
-    test(`${name}: nothing is nearer than the padding afterwards, what was far enough has not moved, and roots stay`, () =>
+    test(`${name}: nothing is nearer than the padding afterwards, what was far enough has not moved, and roots and tips stay`, () =>
       fc.assert(
-        fc.asyncProperty(strand, fc.constantFrom(0.002, 0.1), fc.boolean(), async (points, padding, keepRoots) => {
-          const { made, body: mesh, result } = await on('shape.keepOutside', drawn(points), body, { padding, keepRoots });
+        fc.asyncProperty(strand, fc.constantFrom(0.002, 0.1), fc.boolean(), fc.boolean(), async (points, padding, keepRoots, keepTips) => {
+          const { made, body: mesh, result } = await on('shape.keepOutside', drawn(points), body, { padding, keepRoots, keepTips });
           const surface = new Surface(mesh);
           expect(result.warnings).toEqual([]);
           positionsOf(made).forEach(([x, y, z], i) => {
             const given = points[i].map(Math.fround);
             const before = surface.signedDistance(given[0], given[1], given[2]);
-            if (before >= padding || (keepRoots && i === 0)) expect([x, y, z]).toEqual(given);
+            if (before >= padding || (keepRoots && i === 0) || (keepTips && i === points.length - 1)) expect([x, y, z]).toEqual(given);
             else expect(surface.signedDistance(x, y, z)).toBeGreaterThan(padding - 1e-4);
           });
         }),

@@ -15,6 +15,8 @@ describe('Simulated scan', () => {
     expect(Math.abs(faceCount(mesh) / 30_000 - 1)).toBeLessThan(0.4);
     expect(parts(mesh)).toBeGreaterThanOrEqual(14);
     const bare = await scan({ subject, triangles: 30_000, scraps: 0, floor: false });
+    // The largest part is what was scanned, not the floor.
+    expect(faceCount(await scan({ subject, triangles: 30_000 }, ['mesh.parts', { keep: 'largest' }]))).toBeGreaterThan(0.9 * faceCount(bare));
     const { pointOf, count } = placesOfMesh(bare);
     const edges = edgesOf({ ...bare, pointOf, pointCount: count });
     expect(edges.sides.subarray(0, edges.count).filter((n) => n !== 2).length).toBe(0);

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { box, curvesFromLists, firstHit, icosphere, makeMesh, newHit, newRayHit, piecesOf, PointGrid, NearestTree, ringSphere, Surface, terrain, type Mesh, type Pieces } from '../../src/index.js'; // prettier-ignore
+import { box, curvesFromLists, distanceTo, firstHit, icosphere, makeMesh, makePoints, newHit, newRayHit, piecesOf, PointGrid, NearestTree, randomAt, ringSphere, Surface, terrain, unbounded, visitingOrder, type Mesh, type Pieces } from '../../src/index.js'; // prettier-ignore
 
 const number = fc.double({ min: -3, max: 3, noNaN: true });
 const place = fc.tuple(number, number, number);
@@ -68,6 +68,26 @@ describe('the tree of boxes', () => {
       }),
       { numRuns: 200 },
     ));
+
+  test('of many is that of each by itself: neighbours are asked for one after another, and each gets its own', () => {
+    const ground = terrain({ size: [8, 8], divisions: [20, 20], height: 1, seed: 3, roughness: 0.5 });
+    const places = Float32Array.from({ length: 3 * 2000 }, (_, i) => randomAt(5, i) * 8 - 4);
+    const at = (i: number, k: number): number => places[i * 3 + k];
+    const order = visitingOrder(2000, at)!;
+    expect([...order].sort((a, b) => a - b)).toEqual([...Array(2000).keys()]);
+    // A way through all of them that goes to neighbours is many times shorter than one that goes anywhere.
+    const way = (list: ArrayLike<number>): number =>
+      Array.from({ length: 1999 }, (_, i) => Math.hypot(...[0, 1, 2].map((k) => at(list[i], k) - at(list[i + 1], k)))).reduce((sum, each) => sum + each);
+    expect(way(order)).toBeLessThan(way([...Array(2000).keys()]) / 5);
+    const told = distanceTo(makePoints(places), ground, { reach: 0, place: true }, unbounded).attributes;
+    const tree = new NearestTree(piecesOf(ground));
+    for (let i = 0; i < 2000; i++) {
+      const hit = tree.nearest(at(i, 0), at(i, 1), at(i, 2), newHit());
+      expect(told.get('distance')!.data[i]).toBe(Math.fround(hit.distance));
+      expect([...told.get('nearest')!.data.subarray(i * 3, i * 3 + 3)]).toEqual([...hit.place].map(Math.fround));
+    }
+    expect(visitingOrder(20, at)).toBeNull();
+  });
 
   test('is as deep as it says, whatever lies in one place', () => {
     const heap = makeMesh({ positions: new Float32Array(9 * 1000).fill(1), corners: Uint32Array.from({ length: 3000 }, (_, i) => i), uniform: 3 });

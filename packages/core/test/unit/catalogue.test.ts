@@ -73,8 +73,10 @@ describe('every node says of itself what the rest of the program asks', () => {
       ...said(family.id !== 'skin' || !attributes.reads.includes('tangent') || thickness !== undefined, 'thickness'),
       ...said(!thickness || settings[thickness.setting]?.kind === 'number', 'a setting that gives its thickness'),
       ...said(
-        Object.values(eases).every(({ setting }) => own.includes(setting)),
-        'settings that ease',
+        Object.values(eases)
+          .flat()
+          .every((ease) => ('setting' in ease ? own.includes(ease.setting) : ease.before.every(({ type }) => nodeDefinitions.has(type)))),
+        'settings or nodes that ease',
       ),
       ...Object.values(settings).flatMap((setting) => {
         if (setting.kind !== 'number' && setting.kind !== 'integer') return [];

@@ -34,26 +34,26 @@ describe('what is found, where, and what mends it', () => {
       ['skin.tube', { radius: 0.3, relaxPinch }],
     ];
     const [pinch] = (await found(chain(false))).filter(({ kind }) => kind === 'pinch');
-    expect(pinch).toMatchObject({ level: 'wrong', node: 'n1', curve: 0, remedy: { do: 'set', node: 'n1', setting: 'relaxPinch', value: true } });
+    expect(pinch).toMatchObject({ level: 'wrong', node: 'n1', curve: 0, remedies: [{ do: 'set', node: 'n1', setting: 'relaxPinch', value: true }] });
     expect(Math.hypot(...pinch.place!)).toBeCloseTo(0.2, 5);
     expect(kinds(await found(chain(true)))).not.toContain('pinch');
   });
 
   test('faces turned over: a flip, where they were turned', async () => {
     const list = await found([line, ['skin.tube', { caps: 'flat' }], ['mesh.normals', { flip: true }], ['shape.transform', {}]]);
-    expect(list).toMatchObject([{ kind: 'inside-out', level: 'wrong', node: 'n2', remedy: { do: 'set', setting: 'flip', value: false } }]);
+    expect(list).toMatchObject([{ kind: 'inside-out', level: 'wrong', node: 'n2', remedies: [{ do: 'set', setting: 'flip', value: false }] }]);
   });
 
   test('open ends of a skin that could be closed', async () => {
     expect(await found([line, ['skin.tube', { caps: 'open' }]])).toMatchObject([
-      { kind: 'hole', level: 'look', node: 'n1', remedy: { setting: 'caps', value: 'flat' } },
+      { kind: 'hole', level: 'look', node: 'n1', remedies: [{ setting: 'caps', value: 'flat' }] },
     ]);
     expect(await found([line, ['skin.ribbon', {}]])).toEqual([]);
   });
 
   test('a budget that is passed: the heaviest skin gets half its sides', async () => {
     const [over] = await found([line, ['skin.tube', { sides: 16, caps: 'flat' }], ['flow.output', { budget: 20 }]]);
-    expect(over).toMatchObject({ kind: 'budget', level: 'wrong', node: 'n2', remedy: { node: 'n1', setting: 'sides', value: 8 } });
+    expect(over).toMatchObject({ kind: 'budget', level: 'wrong', node: 'n2', remedies: [{ node: 'n1', setting: 'sides', value: 8 }] });
   });
 
   test('unequal lists: both counts are named, and the remedy begins the shorter again', async () => {
@@ -69,13 +69,13 @@ describe('what is found, where, and what mends it', () => {
       wires: [['a', 'a'], ['b', 'b'], ['b', 'c']].map(([from, port]) => ({ from: [from, 'curves'], to: ['arcs', port] })), // prettier-ignore
     });
     const [unequal] = await look(document);
-    expect(unequal).toMatchObject({ kind: 'unequal', node: 'arcs', remedy: { setting: 'unequal', value: 'cycle' } });
+    expect(unequal).toMatchObject({ kind: 'unequal', node: 'arcs', remedies: [{ setting: 'unequal', value: 'cycle' }] });
     expect(unequal.message).toContain('a 4, b 5');
   });
 
   test('an error at a setting can be put back to its default', async () => {
     const [error] = await found([line, ['skin.tube', { radius: { formula: '1/(i-1)' } }]]);
-    expect(error).toMatchObject({ kind: 'error', node: 'n1', remedy: { do: 'set', setting: 'radius', value: undefined } });
+    expect(error).toMatchObject({ kind: 'error', node: 'n1', remedies: [{ do: 'set', setting: 'radius', value: undefined }] });
   });
 
   test('frames that met their up direction offer least-turning ones', async () => {
@@ -83,7 +83,7 @@ describe('what is found, where, and what mends it', () => {
       ['lay.line', { to: [0, 2, 0], points: 4 }],
       ['aim.frames', { method: 'upright' }],
     ]);
-    expect(list).toMatchObject([{ kind: 'flip', remedy: { setting: 'method', value: 'minimal' } }]);
+    expect(list).toMatchObject([{ kind: 'flip', remedies: [{ setting: 'method', value: 'minimal' }] }]);
   });
 });
 

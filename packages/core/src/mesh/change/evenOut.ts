@@ -31,7 +31,7 @@ export function evenOut(given: Mesh, options: EvenOptions, onto: (lines: Lines) 
   const remesh = new Remesher(given, options);
   const target = onto(remesh.lines());
   for (let turn = 0; turn < options.times; turn++) {
-    work.progress(turn / options.times);
+    work.progress((turn / options.times) * 0.5);
     remesh.split(work);
     remesh.collapse();
     for (let pass = 0; pass < passes; pass++) {
@@ -39,7 +39,11 @@ export function evenOut(given: Mesh, options: EvenOptions, onto: (lines: Lines) 
       remesh.relax(target, pass < passes / 2 ? 0 : 1);
     }
   }
-  for (let pass = 0; pass < options.times * settling; pass++) {
+  const last = options.times * settling;
+  for (let pass = 0; pass < last; pass++) {
+    work.progress(0.5 + (pass / last) * 0.5);
+    // How many points it has depends on where splitting began; the last turns are for what is there.
+    if (pass % settling === 0 && pass < last - 2 * settling) remesh.balance();
     remesh.flip(pass % 2 === 1);
     remesh.relax(target, 1);
   }
@@ -53,6 +57,11 @@ const shortest = 0.9;
 /** How often points are moved each time edges have been split and collapsed, and at the end for each of those times. */
 const passes = 4;
 const settling = 4;
+
+/** How much of what is wrong with the number of points is put right at a time. */
+const gentle = 0.3;
+/** The longest edge, as a share of the length asked, that may come of it: the turns that follow draw its ends together. */
+const farthest = 1.8;
 
 /** A pair of points as one number. */
 const wide = 2 ** 26;
@@ -110,7 +119,7 @@ class Remesher extends TriangleNet {
     }
   }
 
-  private splitEdge(a: number, b: number): void {
+  private splitEdge(a: number, b: number): true {
     const m = this.addPoint(a, b);
     this.lineCount.push(0);
     const sharp = this.sharp.has(key(a, b));
@@ -120,10 +129,12 @@ class Remesher extends TriangleNet {
       this.add(x, m, z);
       this.add(m, y, z);
     }
-    if (!sharp) return;
-    this.clearSharp(a, b);
-    this.setSharp(a, m);
-    this.setSharp(m, b);
+    if (sharp) {
+      this.clearSharp(a, b);
+      this.setSharp(a, m);
+      this.setSharp(m, b);
+    }
+    return true;
   }
 
   collapse(): void {
@@ -134,15 +145,58 @@ class Remesher extends TriangleNet {
         again = false;
         for (const b of this.neighbours(a)) {
           if (this.squared(a, b) >= least) continue;
-          // The one that may move goes to the other.
-          const [gone, kept] = this.mayGo(a, b) ? [a, b] : this.mayGo(b, a) ? [b, a] : [-1, -1];
-          if (gone < 0 || !this.canCollapse(gone, kept, most)) continue;
-          this.collapseInto(gone, kept);
+          const gone = this.collapseEdge(a, b, most);
+          if (gone < 0) continue;
           again = gone !== a;
           break;
         }
       }
     }
+  }
+
+  /**
+   * Takes points away from the shortest edges and adds some to the longest: as many as would make the mean of the edges that asked (their number goes with its square),
+   * and some more of both where many are too short or too long, as it is there that points are too many or too few.
+   */
+  balance(): void {
+    const edges: { a: number; b: number; size: number }[] = [];
+    let points = 0;
+    for (let a = 0; a < this.points; a++) {
+      if (this.at[a].length) points++;
+      for (const b of this.neighbours(a)) if (a < b) edges.push({ a, b, size: Math.sqrt(this.squared(a, b)) / this.goal });
+    }
+    // What lies on sharp edges has a number of its own.
+    const free = edges.filter(({ a, b }) => !this.sharp.has(key(a, b)));
+    const mean = free.reduce((sum, { size }) => sum + size, 0) / (free.length || 1);
+    const more = points * (mean * mean - 1);
+    const both = free.filter(({ size }) => size < 0.8 || size > 1.25).length / 2;
+    edges.sort((one, other) => one.size - other.size);
+    // Neighbours of what has changed wait until they have moved.
+    const changed = new Uint8Array(this.points + edges.length);
+    const change = (count: number, list: Iterable<(typeof edges)[number]>, does: (a: number, b: number) => boolean): void => {
+      let left = Math.round(count * gentle);
+      for (const { a, b } of list) {
+        if (left <= 0) return;
+        if (changed[a] || changed[b] || !this.at[a].length || !this.at[b].length || !does(a, b)) continue;
+        left--;
+        for (const v of [a, b]) {
+          changed[v] = 1;
+          for (const n of this.neighbours(v)) changed[n] = 1;
+        }
+      }
+    };
+    const most = (this.goal * farthest) ** 2;
+    change(Math.max(0, -more) + both, edges.filter(({ size }) => size < 1), (a, b) => this.collapseEdge(a, b, most) >= 0); // prettier-ignore
+    change(Math.max(0, more) + both, edges.filter(({ size }) => size > 1).reverse(), (a, b) => this.splitEdge(a, b)); // prettier-ignore
+  }
+
+  /** Puts one end of an edge into the other, where nothing comes longer than `most` (squared) by it; returns the one that is gone, −1 where that cannot be. */
+  private collapseEdge(a: number, b: number, most: number): number {
+    // The one that may move goes to the other.
+    const [gone, kept] = this.mayGo(a, b) ? [a, b] : this.mayGo(b, a) ? [b, a] : [-1, -1];
+    if (gone < 0 || !this.canCollapse(gone, kept, most)) return -1;
+    this.collapseInto(gone, kept);
+    return gone;
   }
 
   /** A point may go into another when it lies on no line, or on one that runs to the other. */
@@ -235,7 +289,9 @@ class Remesher extends TriangleNet {
       if (lines !== 0 && lines !== 2) continue;
       const around = this.neighbours(v).filter((n) => lines === 0 || this.sharp.has(key(v, n)));
       const o = v * 3;
-      const pulls = around.map((n) => (spring ? 1.2 * (1 - this.goal / Math.max(Math.sqrt(this.squared(v, n)), this.goal * 0.1)) : 1) / around.length);
+      // With two neighbours a whole step to their middle would leave every other point swinging.
+      const step = (lines ? 0.8 : spring ? 1.2 : 1) / around.length;
+      const pulls = around.map((n) => step * (spring ? 1 - this.goal / Math.max(Math.sqrt(this.squared(v, n)), this.goal * 0.1) : 1));
       const to = [0, 1, 2].map((k) => around.reduce((sum, n, i) => sum + pulls[i] * (this.p[n * 3 + k] - this.p[o + k]), 0));
       if (lines === 0) {
         const n = this.pointNormal(v);

@@ -19,19 +19,30 @@ function unit(data: Float32Array | Float64Array): Float32Array {
 /** Normals of the vertices as means of their faces, weighted by area; with `groups` (a number per vertex) over all vertices of a group. */
 function meanNormals(mesh: Mesh, groups: Uint32Array | null, groupCount: number, work: Work): Float32Array {
   const areas = faceAreas(mesh, work);
+  const { corners } = mesh;
+  const faces = faceCount(mesh);
   const sums = new Float64Array(groupCount * 3);
-  const groupOf = (v: number): number => (groups ? groups[v] : v);
-  for (let f = 0; f < faceCount(mesh); f++) {
-    tick(work, f, faceCount(mesh));
-    for (let i = faceStart(mesh, f); i < faceStart(mesh, f + 1); i++) {
-      const at = groupOf(mesh.corners[i]) * 3;
-      for (let k = 0; k < 3; k++) sums[at + k] += areas[f * 3 + k];
+  for (let f = 0; f < faces; f++) {
+    tick(work, f, faces);
+    const x = areas[f * 3];
+    const y = areas[f * 3 + 1];
+    const z = areas[f * 3 + 2];
+    for (let i = faceStart(mesh, f), to = faceStart(mesh, f + 1); i < to; i++) {
+      const at = (groups ? groups[corners[i]] : corners[i]) * 3;
+      sums[at] += x;
+      sums[at + 1] += y;
+      sums[at + 2] += z;
     }
   }
   const normals = unit(sums);
   if (!groups) return normals;
   const result = new Float32Array(mesh.positions.length);
-  for (let v = 0; v < groups.length; v++) for (let k = 0; k < 3; k++) result[v * 3 + k] = normals[groups[v] * 3 + k];
+  for (let v = 0; v < groups.length; v++) {
+    const at = groups[v] * 3;
+    result[v * 3] = normals[at];
+    result[v * 3 + 1] = normals[at + 1];
+    result[v * 3 + 2] = normals[at + 2];
+  }
   return result;
 }
 

@@ -1,7 +1,7 @@
 import { gatherRows, type Attribute } from '../../geometry/attributes.js';
 import { faceCount, faceStart, vertexCount, type Mesh } from '../../geometry/mesh.js';
 import { tick, unbounded, type Work } from '../../base/work.js';
-import { placesOfMesh } from '../topology/samePlaces.js';
+import { placesOfMesh, type SamePlaces } from '../topology/samePlaces.js';
 import { PairTable } from '../topology/pairTable.js';
 import { triangulate } from '../topology/triangulate.js';
 import { refreshNormals, smoothNormals } from './normals.js';
@@ -24,24 +24,20 @@ export interface RefineOptions {
  * divided is rounded within its own border. Values of faces go to their pieces; UVs and other values of corners are divided straight.
  */
 export function refine(given: Mesh, where: ArrayLike<number> | null, options: RefineOptions, work: Work = unbounded): Mesh {
-  let mesh = options.scheme === 'triangles' ? asTriangles(given) : { mesh: given, faceOf: null };
-  let chosen =
-    where &&
-    (mesh.faceOf
-      ? Uint8Array.from(mesh.faceOf, (f) => Number(where[f] !== 0))
-      : Uint8Array.from({ length: faceCount(given) }, (_, f) => Number(where[f] !== 0)));
-  const all = faceCount(mesh.mesh);
-  const more = (chosen ? chosen.reduce((sum, own) => sum + own, 0) : all) * 4 ** options.times;
-  if (options.times) work.claim({ faces: all + more, vertices: vertexCount(mesh.mesh) + more });
+  if (!options.times) return given;
+  const started = options.scheme === 'triangles' ? asTriangles(given) : { mesh: given, faceOf: null };
+  let chosen = where && Uint8Array.from({ length: faceCount(started.mesh) }, (_, f) => Number(where[started.faceOf ? started.faceOf[f] : f] !== 0));
+  let now: Divided = { mesh: started.mesh, places: placesOfMesh(started.mesh, work), sources: new Uint32Array(0) };
+  const more = (chosen ? chosen.reduce((sum, own) => sum + own, 0) : faceCount(now.mesh)) * 4 ** options.times;
+  work.claim({ faces: faceCount(now.mesh) + more, vertices: vertexCount(now.mesh) + more });
   for (let turn = 0; turn < options.times; turn++) {
     work.progress(turn / options.times);
-    const step = new Refinement(mesh.mesh, chosen, options, work).run();
-    mesh = { mesh: step.mesh, faceOf: null };
-    chosen = chosen && Uint8Array.from(step.sources, (f) => chosen![f]);
+    now = new Refinement(now, chosen, options, work).run();
+    const { sources } = now;
+    chosen &&= Uint8Array.from(sources, (f) => chosen![f]);
   }
-  if (!options.times) return given;
   // What was rounded is smooth all over; what lies as it did keeps its creases.
-  return options.scheme === 'flat' ? refreshNormals(mesh.mesh, mesh.mesh, work) : smoothNormals(mesh.mesh, work);
+  return options.scheme === 'flat' ? refreshNormals(now.mesh, now.mesh, work) : smoothNormals(now.mesh, work);
 }
 
 /** The mesh cut into triangles. */
@@ -54,43 +50,72 @@ function asTriangles(mesh: Mesh): { mesh: Mesh; faceOf: Uint32Array | null } {
   return { mesh: { ...mesh, corners: indices, uniform: 3, faceStarts: null, attributes }, faceOf };
 }
 
+/** A mesh with its points, and of each face the one it was made of. */
+interface Divided {
+  readonly mesh: Mesh;
+  readonly places: SamePlaces;
+  readonly sources: Uint32Array;
+}
+
 /** One division of a mesh. Its points are: those there were, one an edge that is divided, one a face that gets a middle; and so are its vertices. */
 class Refinement {
+  private readonly mesh: Mesh;
   private readonly points: Uint32Array;
   private readonly pointCount: number;
-  /** Edges over points, and over vertices: at a seam one of the first is several of the second. */
-  private readonly edges: PairTable;
-  private readonly seams: PairTable;
-  /** Of each edge: whether a face beside it is divided, how many are beside it, and the sum of what lies beside it. */
+  private readonly faces: number;
+  private readonly vertices: number;
+  private readonly triangles: boolean;
+  /** The two points of each edge, and the edge that begins at each corner. */
+  private readonly edgeCount: number;
+  private readonly ends: Uint32Array;
+  private readonly edgeAt: Uint32Array;
+  /** Of each edge: whether a face beside it is divided, how many are beside it, how many of them are divided, and the sum of what lies beside it. */
   private readonly divided: Uint8Array;
   private readonly beside: Uint8Array;
   private readonly inner: Uint8Array;
   private readonly sums: Float64Array;
   private readonly middles: Float64Array;
   private readonly places: Float64Array;
+  /** Vertices in the middle of edges: at a seam an edge has several. The one of the edge that begins at each corner, the edge and the two vertices of each. */
+  private readonly seamAt: Uint32Array;
+  private seamCount = 0;
+  private seamEdges = new Uint32Array(0);
+  private seamEnds = new Uint32Array(0);
 
   constructor(
-    private readonly mesh: Mesh,
+    given: Divided,
     private readonly chosen: Uint8Array | null,
     private readonly options: RefineOptions,
     private readonly work: Work,
   ) {
-    const own = placesOfMesh(mesh, work);
+    const { mesh, places: own } = given;
+    this.mesh = mesh;
     this.points = own.pointOf;
     this.pointCount = own.count;
+    this.faces = faceCount(mesh);
+    this.vertices = vertexCount(mesh);
+    this.triangles = options.scheme === 'triangles';
     const corners = mesh.corners.length;
-    this.edges = new PairTable(corners);
-    this.seams = new PairTable(corners);
-    this.divided = new Uint8Array(corners);
-    this.beside = new Uint8Array(corners);
-    this.inner = new Uint8Array(corners);
-    this.sums = new Float64Array(corners * 3);
-    this.middles = new Float64Array(faceCount(mesh) * 3);
+    this.edgeAt = new Uint32Array(corners);
+    const edges = this.numberEdges();
+    this.edgeCount = edges.count;
+    this.ends = edges.ends;
+    this.divided = new Uint8Array(edges.count);
+    this.beside = new Uint8Array(edges.count);
+    this.inner = new Uint8Array(edges.count);
+    this.sums = new Float64Array(edges.count * 3);
+    this.middles = new Float64Array(this.faces * 3);
+    this.seamAt = new Uint32Array(corners);
     this.places = new Float64Array(this.pointCount * 3);
-    for (let v = 0; v < this.points.length; v++) for (let k = 0; k < 3; k++) this.places[this.points[v] * 3 + k] = mesh.positions[v * 3 + k];
+    for (let v = 0; v < this.points.length; v++) {
+      const o = this.points[v] * 3;
+      this.places[o] = mesh.positions[v * 3];
+      this.places[o + 1] = mesh.positions[v * 3 + 1];
+      this.places[o + 2] = mesh.positions[v * 3 + 2];
+    }
   }
 
-  run(): { mesh: Mesh; sources: number[] } {
+  run(): Divided {
     this.look();
     const edgePlaces = this.edgePlaces();
     const pointPlaces = this.options.scheme === 'flat' ? this.places : this.pointPlaces();
@@ -101,24 +126,53 @@ class Refinement {
     return !this.chosen || this.chosen[f] !== 0;
   }
 
-  /** Numbers the edges, and finds the middles of faces. */
+  /** Whether a face, if it is divided, gets no middle: a triangle that is cut into four. */
+  private isFour(corners: number): boolean {
+    return corners === 3 && this.options.scheme !== 'catmullClark';
+  }
+
+  private numberEdges(): PairTable {
+    const { mesh, points, edgeAt } = this;
+    const { corners } = mesh;
+    const edges = new PairTable((corners.length * 0.55) | 0);
+    for (let f = 0; f < this.faces; f++) {
+      tick(this.work, f, this.faces);
+      const from = faceStart(mesh, f);
+      const to = faceStart(mesh, f + 1);
+      for (let i = from; i < to; i++) edgeAt[i] = edges.number(points[corners[i]], points[corners[i + 1 < to ? i + 1 : from]]);
+    }
+    return edges;
+  }
+
+  /** Finds the middles of faces, and what lies beside each edge. */
   private look(): void {
-    const { mesh, points, edges, middles, places } = this;
-    const faces = faceCount(mesh);
-    for (let f = 0; f < faces; f++) {
-      tick(this.work, f, faces);
-      const [from, to] = [faceStart(mesh, f), faceStart(mesh, f + 1)];
-      for (let i = from; i < to; i++) for (let k = 0; k < 3; k++) middles[f * 3 + k] += places[points[mesh.corners[i]] * 3 + k] / (to - from);
+    const { mesh, points, edgeAt, middles, places, sums, triangles } = this;
+    const { corners } = mesh;
+    for (let f = 0; f < this.faces; f++) {
+      tick(this.work, f, this.faces);
+      const from = faceStart(mesh, f);
+      const to = faceStart(mesh, f + 1);
+      let [x, y, z] = [0, 0, 0];
+      for (let i = from; i < to; i++) {
+        const o = points[corners[i]] * 3;
+        x += places[o];
+        y += places[o + 1];
+        z += places[o + 2];
+      }
+      middles[f * 3] = x /= to - from;
+      middles[f * 3 + 1] = y /= to - from;
+      middles[f * 3 + 2] = z /= to - from;
       const chosen = this.isChosen(f);
       for (let i = from; i < to; i++) {
-        const next = i + 1 < to ? i + 1 : from;
-        const e = edges.number(points[mesh.corners[i]], points[mesh.corners[next]]);
+        const e = edgeAt[i];
         if (this.beside[e] < 255) this.beside[e]++;
         if (!chosen) continue;
         this.divided[e] = 1;
         if (this.inner[e] < 255) this.inner[e]++;
-        const across = this.options.scheme === 'triangles' ? points[mesh.corners[i === from ? to - 1 : i - 1]] * 3 : -1;
-        for (let k = 0; k < 3; k++) this.sums[e * 3 + k] += across < 0 ? middles[f * 3 + k] : places[across + k];
+        const across = points[corners[i === from ? to - 1 : i - 1]] * 3;
+        sums[e * 3] += triangles ? places[across] : x;
+        sums[e * 3 + 1] += triangles ? places[across + 1] : y;
+        sums[e * 3 + 2] += triangles ? places[across + 2] : z;
       }
     }
   }
@@ -129,45 +183,48 @@ class Refinement {
   }
 
   private edgePlaces(): Float64Array {
-    const { edges, places, sums } = this;
-    const [ends, beside] = this.options.scheme === 'triangles' ? [3 / 8, 1 / 8] : [1 / 4, 1 / 4];
-    const result = new Float64Array(edges.count * 3);
-    for (let e = 0; e < edges.count; e++) {
+    const { ends, places, sums } = this;
+    const [share, beside] = this.triangles ? [3 / 8, 1 / 8] : [1 / 4, 1 / 4];
+    const result = new Float64Array(this.edgeCount * 3);
+    for (let e = 0; e < this.edgeCount; e++) {
       if (!this.divided[e]) continue;
-      const [a, b] = [edges.ends[e * 2] * 3, edges.ends[e * 2 + 1] * 3];
+      const a = ends[e * 2] * 3;
+      const b = ends[e * 2 + 1] * 3;
       const smooth = this.options.scheme !== 'flat' && this.isSmooth(e);
-      for (let k = 0; k < 3; k++)
-        result[e * 3 + k] = smooth ? ends * (places[a + k] + places[b + k]) + beside * sums[e * 3 + k] : (places[a + k] + places[b + k]) / 2;
+      const [own, others] = smooth ? [share, beside] : [1 / 2, 0];
+      for (let k = 0; k < 3; k++) result[e * 3 + k] = own * (places[a + k] + places[b + k]) + others * sums[e * 3 + k];
     }
     return result;
   }
 
   /** Where the points there were go. */
   private pointPlaces(): Float64Array {
-    const { mesh, points, edges, places, middles, pointCount } = this;
+    const { mesh, points, ends, places, middles, pointCount } = this;
     const valence = new Uint32Array(pointCount);
     const around = new Float64Array(pointCount * 3);
     const faces = new Uint32Array(pointCount);
     const middle = new Float64Array(pointCount * 3);
     const sharp = new Uint32Array(pointCount);
     const along = new Float64Array(pointCount * 3);
-    for (let e = 0; e < edges.count; e++) {
+    for (let e = 0; e < this.edgeCount; e++) {
       if (!this.divided[e]) continue;
-      for (const side of [0, 1]) {
-        const [a, b] = [edges.ends[e * 2 + side], edges.ends[e * 2 + 1 - side]];
+      const smooth = this.isSmooth(e);
+      for (let side = 0; side < 2; side++) {
+        const a = ends[e * 2 + side];
+        const b = ends[e * 2 + 1 - side];
         valence[a]++;
-        for (let k = 0; k < 3; k++) around[a * 3 + k] += places[b * 3 + k];
-        if (this.isSmooth(e)) continue;
+        add(around, a, places, b);
+        if (smooth) continue;
         sharp[a]++;
-        for (let k = 0; k < 3; k++) along[a * 3 + k] += places[b * 3 + k];
+        add(along, a, places, b);
       }
     }
-    for (let f = 0; f < faceCount(mesh); f++) {
+    for (let f = 0; f < this.faces; f++) {
       if (!this.isChosen(f)) continue;
-      for (let i = faceStart(mesh, f); i < faceStart(mesh, f + 1); i++) {
+      for (let i = faceStart(mesh, f), to = faceStart(mesh, f + 1); i < to; i++) {
         const a = points[mesh.corners[i]];
         faces[a]++;
-        for (let k = 0; k < 3; k++) middle[a * 3 + k] += middles[f * 3 + k];
+        add(middle, a, middles, f);
       }
     }
     const result = places.slice();
@@ -176,100 +233,185 @@ class Refinement {
       if (!n) continue;
       // Where a border runs through it is a curve of its own; where several meet, or a lone face has its corner, the point stays.
       if (sharp[a] && (sharp[a] !== 2 || (this.options.keepCorners && faces[a] === 1))) continue;
-      const beta = (5 / 8 - (3 / 8 + Math.cos((2 * Math.PI) / n) / 4) ** 2) / n;
+      const beta = this.triangles ? (5 / 8 - (3 / 8 + Math.cos((2 * Math.PI) / n) / 4) ** 2) / n : 0;
       for (let k = 0; k < 3; k++) {
         const o = a * 3 + k;
         if (sharp[a]) result[o] = (6 * places[o] + along[o]) / 8;
-        else if (this.options.scheme === 'triangles') result[o] = (1 - n * beta) * places[o] + beta * around[o];
+        else if (this.triangles) result[o] = (1 - n * beta) * places[o] + beta * around[o];
         else result[o] = (middle[o] / faces[a] + (places[o] + around[o] / n) + (n - 3) * places[o]) / n;
       }
     }
     return result;
   }
 
-  private build(pointPlaces: Float64Array, edgePlaces: Float64Array): { mesh: Mesh; sources: number[] } {
-    const { mesh, points, edges, seams, middles, pointCount } = this;
-    const vertices = vertexCount(mesh);
-    const faces = faceCount(mesh);
-    const corners: number[] = [];
-    const starts = [0];
-    const sources: number[] = [];
-    const centred: number[] = [];
-    const face = (f: number, ...list: number[]): void => {
-      corners.push(...list);
-      starts.push(corners.length);
-      sources.push(f);
-    };
-    // Vertices of edges and middles are numbered apart until their counts are known.
-    const onEdge = (a: number, b: number): number => -1 - seams.number(a, b) * 2;
-    const inMiddle = (f: number): number => -2 - (centred.push(f) - 1) * 2;
-    for (let f = 0; f < faces; f++) {
-      tick(this.work, f, faces);
-      const own = Array.from(mesh.corners.subarray(faceStart(mesh, f), faceStart(mesh, f + 1)));
-      const n = own.length;
-      const splits = own.map((v, i) => this.divided[edges.find(points[v], points[own[(i + 1) % n]])] === 1);
-      const mid = own.map((v, i) => (splits[i] ? onEdge(v, own[(i + 1) % n]) : v));
-      if (!this.isChosen(f)) {
-        if (n === 3 && this.options.scheme !== 'catmullClark') green(own, mid, splits, (...list) => face(f, ...list));
-        else face(f, ...own.flatMap((v, i) => (splits[i] ? [v, mid[i]] : [v])));
-      } else if (n === 3 && this.options.scheme !== 'catmullClark') {
-        own.forEach((v, i) => face(f, v, mid[i], mid[(i + 2) % 3]));
-        face(f, mid[0], mid[1], mid[2]);
-      } else {
-        const centre = inMiddle(f);
-        own.forEach((v, i) => face(f, v, mid[i], centre, mid[(i + n - 1) % n]));
+  /** Numbers the vertices in the middle of edges, as their edges are met. */
+  private numberSeams(): void {
+    const { mesh, edgeAt, divided, seamAt, vertices } = this;
+    const { corners } = mesh;
+    // Without seams there is one an edge.
+    const whole = this.pointCount === vertices;
+    const seams = whole ? null : new PairTable(this.edgeCount);
+    const ofEdge = new Int32Array(whole ? this.edgeCount : 0).fill(-1);
+    const edges = new Uint32Array(whole ? this.edgeCount : corners.length);
+    const ends = new Uint32Array(edges.length * 2);
+    let count = 0;
+    for (let f = 0; f < this.faces; f++) {
+      const from = faceStart(mesh, f);
+      const to = faceStart(mesh, f + 1);
+      for (let i = from; i < to; i++) {
+        const e = edgeAt[i];
+        if (!divided[e]) continue;
+        const [a, b] = [corners[i], corners[i + 1 < to ? i + 1 : from]];
+        let number = seams ? seams.number(a, b) : ofEdge[e];
+        if (number < 0 || number === count) {
+          number = count++;
+          if (!seams) ofEdge[e] = number;
+          edges[number] = e;
+          ends[number * 2] = a;
+          ends[number * 2 + 1] = b;
+        }
+        seamAt[i] = vertices + number;
       }
     }
-    const firstMiddle = vertices + seams.count;
-    const vertexOf = (code: number): number => (code >= 0 ? code : code % 2 ? vertices + (-1 - code) / 2 : firstMiddle + (-2 - code) / 2);
+    this.seamCount = count;
+    this.seamEdges = edges;
+    this.seamEnds = ends;
+  }
+
+  private build(pointPlaces: Float64Array, edgePlaces: Float64Array): Divided {
+    this.numberSeams();
+    const { mesh, points, edgeAt, divided, seamAt, seamCount, middles, pointCount, vertices } = this;
+    const firstMiddle = vertices + seamCount;
+    const list = this.roomForFaces();
+    const centred: number[] = [];
+    for (let f = 0; f < this.faces; f++) {
+      tick(this.work, f, this.faces);
+      const from = faceStart(mesh, f);
+      const to = faceStart(mesh, f + 1);
+      const { corners } = mesh;
+      if (!this.isChosen(f)) {
+        const own = Array.from(corners.subarray(from, to));
+        const splits = own.map((_, i) => divided[edgeAt[from + i]] === 1);
+        if (this.isFour(own.length)) green(own, Array.from(seamAt.subarray(from, to)), splits, (...corner) => list.add(f, corner));
+        else list.add(f, own.flatMap((v, i) => (splits[i] ? [v, seamAt[from + i]] : [v]))); // prettier-ignore
+      } else if (this.isFour(to - from)) {
+        for (let i = from; i < to; i++) list.add3(f, corners[i], seamAt[i], seamAt[i === from ? to - 1 : i - 1]);
+        list.add3(f, seamAt[from], seamAt[from + 1], seamAt[from + 2]);
+      } else {
+        const centre = firstMiddle + centred.push(f) - 1;
+        for (let i = from; i < to; i++) list.add4(f, corners[i], seamAt[i], centre, seamAt[i === from ? to - 1 : i - 1]);
+      }
+    }
     const total = firstMiddle + centred.length;
     const positions = new Float32Array(total * 3);
     const pointOf = new Uint32Array(total);
-    for (let v = 0; v < vertices; v++) {
-      pointOf[v] = points[v];
-      for (let k = 0; k < 3; k++) positions[v * 3 + k] = pointPlaces[points[v] * 3 + k];
-    }
-    for (let s = 0; s < seams.count; s++) {
-      const e = edges.find(points[seams.ends[s * 2]], points[seams.ends[s * 2 + 1]]);
-      pointOf[vertices + s] = pointCount + e;
-      for (let k = 0; k < 3; k++) positions[(vertices + s) * 3 + k] = edgePlaces[e * 3 + k];
-    }
-    centred.forEach((f, i) => {
-      pointOf[firstMiddle + i] = pointCount + edges.count + i;
-      for (let k = 0; k < 3; k++) positions[(firstMiddle + i) * 3 + k] = middles[f * 3 + k];
-    });
-    const size = starts[1] ?? 0;
-    const uniform = (size === 3 || size === 4) && starts.every((start, i) => start === i * size) ? size : 0;
-    const attributes = new Map<string, Attribute>();
-    for (const [name, attribute] of mesh.attributes) attributes.set(name, this.dividedValues(attribute, sources, centred));
-    const made: Mesh = {
-      ...mesh,
-      positions,
-      corners: Uint32Array.from(corners, vertexOf),
-      uniform,
-      faceStarts: uniform ? null : Uint32Array.from(starts),
-      ...compacted(pointOf),
-      attributes,
+    const place = (v: number, point: number, from: Float64Array, which: number): void => {
+      pointOf[v] = point;
+      positions[v * 3] = from[which * 3];
+      positions[v * 3 + 1] = from[which * 3 + 1];
+      positions[v * 3 + 2] = from[which * 3 + 2];
     };
-    return { mesh: made, sources };
+    for (let v = 0; v < vertices; v++) place(v, points[v], pointPlaces, points[v]);
+    for (let s = 0; s < seamCount; s++) place(vertices + s, pointCount + this.seamEdges[s], edgePlaces, this.seamEdges[s]);
+    for (let i = 0; i < centred.length; i++) place(firstMiddle + i, pointCount + this.edgeCount + i, middles, centred[i]);
+    const own = compacted(pointOf);
+    const attributes = new Map<string, Attribute>();
+    for (const [name, attribute] of mesh.attributes) attributes.set(name, this.dividedValues(attribute, list.sources, centred));
+    const { corners, uniform, faceStarts, sources } = list;
+    const seams = own.count < total ? own.pointOf : null;
+    return { mesh: { ...mesh, positions, corners, uniform, faceStarts, pointOf: seams, pointCount: own.count, attributes }, places: own, sources };
   }
 
-  private dividedValues(attribute: Attribute, sources: readonly number[], centred: readonly number[]): Attribute {
+  private roomForFaces(): FaceList {
+    const { mesh, edgeAt, divided } = this;
+    let faces = 0;
+    let corners = 0;
+    let [least, most] = [Infinity, 0];
+    for (let f = 0; f < this.faces; f++) {
+      const from = faceStart(mesh, f);
+      const to = faceStart(mesh, f + 1);
+      const four = this.isFour(to - from);
+      const chosen = this.isChosen(f);
+      let splits = 0;
+      if (!chosen) for (let i = from; i < to; i++) splits += divided[edgeAt[i]];
+      const made = chosen ? (four ? 4 : to - from) : four ? 1 + splits : 1;
+      const size = four ? 3 : chosen ? 4 : to - from + splits;
+      faces += made;
+      corners += made * size;
+      if (size < least) least = size;
+      if (size > most) most = size;
+    }
+    return new FaceList(faces, corners, least === most && (most === 3 || most === 4) ? most : 0);
+  }
+
+  private dividedValues(attribute: Attribute, sources: ArrayLike<number>, centred: readonly number[]): Attribute {
     if (attribute.carrier === 'face') return { ...attribute, data: gatherRows(attribute, sources) };
     if (attribute.carrier !== 'corner') return attribute;
     const { size, data } = attribute;
-    const { seams, mesh } = this;
+    const { seamEnds, seamCount, mesh } = this;
     const vertices = data.length / size;
-    const result = new Float32Array((vertices + seams.count + centred.length) * size);
+    const result = new Float32Array((vertices + seamCount + centred.length) * size);
     result.set(data);
-    for (let s = 0; s < seams.count; s++)
-      for (let k = 0; k < size; k++) result[(vertices + s) * size + k] = (data[seams.ends[s * 2] * size + k] + data[seams.ends[s * 2 + 1] * size + k]) / 2;
-    centred.forEach((f, i) => {
-      const [from, to] = [faceStart(mesh, f), faceStart(mesh, f + 1)];
+    for (let s = 0; s < seamCount; s++)
+      for (let k = 0; k < size; k++) result[(vertices + s) * size + k] = (data[seamEnds[s * 2] * size + k] + data[seamEnds[s * 2 + 1] * size + k]) / 2;
+    for (let i = 0; i < centred.length; i++) {
+      const from = faceStart(mesh, centred[i]);
+      const to = faceStart(mesh, centred[i] + 1);
       for (let j = from; j < to; j++)
-        for (let k = 0; k < size; k++) result[(vertices + seams.count + i) * size + k] += data[mesh.corners[j] * size + k] / (to - from);
-    });
+        for (let k = 0; k < size; k++) result[(vertices + seamCount + i) * size + k] += data[mesh.corners[j] * size + k] / (to - from);
+    }
     return { ...attribute, data: result };
+  }
+}
+
+/** Adds one place to a sum. */
+function add(sums: Float64Array, to: number, places: Float64Array, from: number): void {
+  sums[to * 3] += places[from * 3];
+  sums[to * 3 + 1] += places[from * 3 + 1];
+  sums[to * 3 + 2] += places[from * 3 + 2];
+}
+
+/** Faces in the room that was counted for them. */
+class FaceList {
+  readonly corners: Uint32Array;
+  readonly faceStarts: Uint32Array | null;
+  readonly sources: Uint32Array;
+  private at = 0;
+  private face = 0;
+
+  constructor(
+    faces: number,
+    corners: number,
+    readonly uniform: 0 | 3 | 4,
+  ) {
+    this.corners = new Uint32Array(corners);
+    this.faceStarts = uniform ? null : new Uint32Array(faces + 1);
+    this.sources = new Uint32Array(faces);
+  }
+
+  add(source: number, list: readonly number[]): void {
+    this.corners.set(list, this.at);
+    this.ended(source, list.length);
+  }
+
+  add3(source: number, a: number, b: number, c: number): void {
+    this.corners[this.at] = a;
+    this.corners[this.at + 1] = b;
+    this.corners[this.at + 2] = c;
+    this.ended(source, 3);
+  }
+
+  add4(source: number, a: number, b: number, c: number, d: number): void {
+    this.corners[this.at + 3] = d;
+    this.add3(source, a, b, c);
+    this.at++;
+    if (this.faceStarts) this.faceStarts[this.face] = this.at;
+  }
+
+  private ended(source: number, size: number): void {
+    this.at += size;
+    this.sources[this.face++] = source;
+    if (this.faceStarts) this.faceStarts[this.face] = this.at;
   }
 }
 
@@ -296,11 +438,16 @@ function green(own: readonly number[], mid: readonly number[], splits: readonly 
 }
 
 /** Points without gaps in their numbers. */
-function compacted(pointOf: Uint32Array): { pointOf: Uint32Array; pointCount: number } {
+function compacted(pointOf: Uint32Array): SamePlaces {
   let most = 0;
-  for (const p of pointOf) most = Math.max(most, p + 1);
+  for (let v = 0; v < pointOf.length; v++) if (pointOf[v] >= most) most = pointOf[v] + 1;
   const number = new Int32Array(most).fill(-1);
+  const own = new Uint32Array(pointOf.length);
   let count = 0;
-  const own = pointOf.map((p) => (number[p] < 0 ? (number[p] = count++) : number[p]));
-  return { pointOf: own, pointCount: count };
+  for (let v = 0; v < own.length; v++) {
+    const p = pointOf[v];
+    if (number[p] < 0) number[p] = count++;
+    own[v] = number[p];
+  }
+  return { pointOf: own, count };
 }

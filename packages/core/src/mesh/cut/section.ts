@@ -1,8 +1,9 @@
 import { makeCurves, type Curves } from '../../geometry/curves.js';
 import { faceCount, faceStart, type Mesh } from '../../geometry/mesh.js';
 import { areaVector } from '../../curves/evaluate/plane.js';
-import { tick, type Work } from '../../base/work.js';
-import { placesOfMesh } from '../topology/samePlaces.js';
+import type { Work } from '../../base/work.js';
+import { PairTable } from '../topology/pairTable.js';
+import { placesOfMesh, type SamePlaces } from '../topology/samePlaces.js';
 import { earsOfPolygon } from '../topology/triangulate.js';
 
 /** A plane by a place on it and the direction it is square to, unit. */
@@ -17,8 +18,7 @@ export interface CuttingPlane {
  * above it, so every outline is whole; what only touches the plane is left out. Closed where the body is.
  */
 export function section(mesh: Mesh, planes: readonly CuttingPlane[], work: Work): Curves {
-  const { pointOf, count } = placesOfMesh(mesh, work);
-  const cutter = new Cutter(mesh, pointOf, count);
+  const cutter = new Cutter(mesh, placesOfMesh(mesh, work));
   const lists: { places: number[]; closed: boolean; plane: number }[] = [];
   planes.forEach((plane, which) => {
     work.progress(which / planes.length);
@@ -37,109 +37,161 @@ export function section(mesh: Mesh, planes: readonly CuttingPlane[], work: Work)
   return makeCurves({ positions, starts, closed, attributes: new Map([['plane', { carrier: 'curve', size: 1, data: plane }]]) });
 }
 
+/** Faces, or smaller boxes, that one box is put round, as they come: a plane that misses it misses them all. */
+const perBox = 8;
+
+/** A list of numbers that grows. */
+class Numbers<Kind extends Float64Array | Uint32Array> {
+  count = 0;
+  constructor(public list: Kind) {}
+
+  /** Room for some more; returns where they begin. */
+  more(numbers: number): number {
+    const from = this.count;
+    this.count += numbers;
+    if (this.count > this.list.length) {
+      const longer = new (this.list.constructor as new (length: number) => Kind)(this.count * 2);
+      longer.set(this.list);
+      this.list = longer;
+    }
+    return from;
+  }
+}
+
 /** Cuts one mesh by one plane after the other. Crossings of edges are numbered as they are found; pieces lead from one to another. */
 class Cutter {
-  private readonly heights: Float64Array;
-  /** A vertex at each place. */
-  private readonly vertexAt: Uint32Array;
-  private readonly known = new Map<number, number>();
-  private readonly crossings: number[] = [];
+  /** Of each corner the vertex that stands for all at its place. */
+  private readonly cornerAt: Uint32Array;
+  /** Boxes round so many faces each, round so many of these boxes each, and so on: 6 numbers a box, its middle and half its sides. */
+  private readonly boxes: readonly Float64Array[];
+  private edges = new PairTable(64);
+  /** Places of crossings. */
+  private readonly crossings = new Numbers(new Float64Array(256));
   /** Two crossings a piece: its face goes below the plane at the first and comes up at the second, seen along its winding. */
-  private readonly pieces: number[] = [];
+  private readonly pieces = new Numbers(new Uint32Array(256));
+  /** The plane's origin and normal. */
+  private readonly plane = new Float64Array(6);
 
   constructor(
     private readonly mesh: Mesh,
-    private readonly placeOf: Uint32Array,
-    private readonly placeCount: number,
+    { pointOf, count }: SamePlaces,
   ) {
-    this.heights = new Float64Array(placeCount);
-    this.vertexAt = new Uint32Array(placeCount);
-    placeOf.forEach((place, vertex) => (this.vertexAt[place] = vertex));
+    const vertexAt = new Uint32Array(count);
+    for (let v = 0; v < pointOf.length; v++) vertexAt[pointOf[v]] = v;
+    this.cornerAt = new Uint32Array(mesh.corners.length);
+    for (let i = 0; i < this.cornerAt.length; i++) this.cornerAt[i] = vertexAt[pointOf[mesh.corners[i]]];
+    this.boxes = boxesOf(mesh, this.cornerAt);
   }
 
   cut(plane: CuttingPlane, work: Work): { places: number[]; closed: boolean }[] {
-    const { mesh, heights, vertexAt } = this;
-    const p = mesh.positions;
-    const [nx, ny, nz] = plane.normal;
-    const [ox, oy, oz] = plane.origin;
-    for (let i = 0; i < this.placeCount; i++) {
-      const o = vertexAt[i] * 3;
-      heights[i] = (p[o] - ox) * nx + (p[o + 1] - oy) * ny + (p[o + 2] - oz) * nz;
-    }
-    this.known.clear();
-    this.crossings.length = this.pieces.length = 0;
-    for (let f = 0; f < faceCount(mesh); f++) {
-      tick(work, f, faceCount(mesh));
-      this.cutFace(f);
+    this.plane.set([...plane.origin, ...plane.normal]);
+    this.edges = new PairTable(64);
+    this.crossings.count = this.pieces.count = 0;
+    const { boxes } = this;
+    const top = boxes.length - 1;
+    for (let i = 0; i * 6 < boxes[top].length; i++) {
+      work.progress(i / (boxes[top].length / 6));
+      this.cutBox(top, i);
     }
     return this.chains();
   }
 
+  /** Cuts what is in one box, if the plane comes through it. */
+  private cutBox(level: number, i: number): void {
+    const { boxes, plane } = this;
+    const own = boxes[level];
+    const away = heightOver(plane, own, i * 6);
+    // A little more than half of it, so that rounding leaves nothing out.
+    const reach = (own[i * 6 + 3] * Math.abs(plane[3]) + own[i * 6 + 4] * Math.abs(plane[4]) + own[i * 6 + 5] * Math.abs(plane[5])) * 1.000001 + 1e-9;
+    if (away > reach || away < -reach) return;
+    const from = i * perBox;
+    if (level) for (let j = from, to = Math.min(boxes[level - 1].length / 6, from + perBox); j < to; j++) this.cutBox(level - 1, j);
+    else for (let f = from, to = Math.min(faceCount(this.mesh), from + perBox); f < to; f++) this.cutFace(f);
+  }
+
+  /** Height above the plane of a vertex, metres. */
+  private height(vertex: number): number {
+    return heightOver(this.plane, this.mesh.positions, vertex * 3);
+  }
+
   private cutFace(f: number): void {
-    const { mesh, placeOf, heights } = this;
-    const [from, to] = [faceStart(mesh, f), faceStart(mesh, f + 1)];
+    const { mesh, cornerAt } = this;
+    const from = faceStart(mesh, f);
+    const to = faceStart(mesh, f + 1);
     let changes = 0;
-    for (let i = from, above = heights[placeOf[mesh.corners[to - 1]]] >= 0; i < to; i++) {
-      const now = heights[placeOf[mesh.corners[i]]] >= 0;
+    for (let i = from, above = this.height(cornerAt[to - 1]) >= 0; i < to; i++) {
+      const now = this.height(cornerAt[i]) >= 0;
       if (now !== above) changes++;
       above = now;
     }
-    if (!changes) return;
-    const corners = Array.from(mesh.corners.subarray(from, to), (vertex) => placeOf[vertex]);
-    if (changes === 2) this.cutPolygon(corners);
+    if (changes === 2) this.cutPolygon(cornerAt, from, to);
     // One that is crossed more often is not convex: its ears are cut one by one.
-    else {
-      const flat = Float64Array.from(corners.flatMap((place) => [0, 1, 2].map((k) => mesh.positions[this.vertexAt[place] * 3 + k])));
-      const ears = earsOfPolygon(flat) ?? corners.slice(2).flatMap((_, i) => [0, i + 1, i + 2]);
-      for (let i = 0; i < ears.length; i += 3) this.cutPolygon([0, 1, 2].map((k) => corners[ears[i + k]]));
+    else if (changes) {
+      const corners = cornerAt.subarray(from, to);
+      const flat = Float64Array.from({ length: corners.length * 3 }, (_, i) => mesh.positions[corners[(i / 3) | 0] * 3 + (i % 3)]);
+      const ears = earsOfPolygon(flat) ?? Array.from({ length: (corners.length - 2) * 3 }, (_, i) => (i % 3 ? ((i / 3) | 0) + (i % 3) : 0));
+      const cut = Uint32Array.from(ears, (i) => corners[i]);
+      for (let i = 0; i < cut.length; i += 3) this.cutPolygon(cut, i, i + 3);
     }
   }
 
-  private cutPolygon(corners: readonly number[]): void {
-    const { heights } = this;
+  private cutPolygon(corners: Uint32Array, from: number, to: number): void {
     let [up, down] = [-1, -1];
-    for (let i = 0; i < corners.length; i++) {
-      const [a, b] = [corners[i], corners[(i + 1) % corners.length]];
-      const [from, to] = [heights[a] >= 0, heights[b] >= 0];
-      if (from === to) continue;
-      if (to) up = this.crossing(a, b);
-      else down = this.crossing(a, b);
+    let height = this.height(corners[from]);
+    for (let i = from; i < to; i++) {
+      const next = corners[i + 1 < to ? i + 1 : from];
+      const then = this.height(next);
+      if (height < 0 && then >= 0) up = this.crossing(corners[i], next, height, then);
+      else if (height >= 0 && then < 0) down = this.crossing(corners[i], next, height, then);
+      height = then;
     }
-    if (up >= 0 && down >= 0) this.pieces.push(down, up);
+    if (up < 0 || down < 0) return;
+    const at = this.pieces.more(2);
+    this.pieces.list[at] = down;
+    this.pieces.list[at + 1] = up;
   }
 
-  /** The number of the place where the edge between two places is crossed; the same from both of its faces. */
-  private crossing(a: number, b: number): number {
-    const [low, high] = a < b ? [a, b] : [b, a];
-    const key = low * this.placeCount + high;
-    let number = this.known.get(key);
-    if (number !== undefined) return number;
-    this.known.set(key, (number = this.crossings.length / 3));
-    const { heights, vertexAt } = this;
+  /** The number of the place where the edge between two vertices at those heights is crossed; the same from both of its faces. */
+  private crossing(a: number, b: number, heightOfA: number, heightOfB: number): number {
+    const { edges, crossings } = this;
+    const before = edges.count;
+    const number = edges.number(a, b);
+    if (number < before) return number;
+    const [low, high, above, below] = a < b ? [a, b, heightOfA, heightOfB] : [b, a, heightOfB, heightOfA];
     const p = this.mesh.positions;
-    const f = heights[low] / (heights[low] - heights[high]);
-    const [o, q] = [vertexAt[low] * 3, vertexAt[high] * 3];
-    for (let k = 0; k < 3; k++) this.crossings.push(p[o + k] + f * (p[q + k] - p[o + k]));
+    const f = above / (above - below);
+    const at = crossings.more(3);
+    for (let k = 0; k < 3; k++) crossings.list[at + k] = p[low * 3 + k] + f * (p[high * 3 + k] - p[low * 3 + k]);
     return number;
   }
 
   /** Pieces put together end to end, each as long as it goes. */
   private chains(): { places: number[]; closed: boolean }[] {
-    const { pieces } = this;
-    const at: number[][] = Array.from({ length: this.crossings.length / 3 }, () => []);
-    for (let i = 0; i < pieces.length; i++) at[pieces[i]].push(i >> 1);
-    const used = new Uint8Array(pieces.length / 2);
+    const { pieces, crossings } = this;
+    const count = crossings.count / 3;
+    // The pieces at each crossing, one crossing after the other.
+    const starts = new Uint32Array(count + 1);
+    for (let i = 0; i < pieces.count; i++) starts[pieces.list[i] + 1]++;
+    for (let i = 0; i < count; i++) starts[i + 1] += starts[i];
+    const at = new Uint32Array(pieces.count);
+    const filled = starts.slice(0, count);
+    for (let i = 0; i < pieces.count; i++) at[filled[pieces.list[i]]++] = i >> 1;
+    const used = new Uint8Array(pieces.count / 2);
+    const unused = (crossing: number): number => {
+      for (let i = starts[crossing]; i < starts[crossing + 1]; i++) if (!used[at[i]]) return at[i];
+      return -1;
+    };
     const chains: { places: number[]; closed: boolean }[] = [];
     const walk = (start: number): void => {
       const numbers = [start];
       let along = 0;
       for (let now = start; ;) {
-        const piece = at[now].find((each) => !used[each]);
-        if (piece === undefined) break;
+        const piece = unused(now);
+        if (piece < 0) break;
         used[piece] = 1;
-        const forwards = pieces[piece * 2] === now;
+        const forwards = pieces.list[piece * 2] === now;
         along += forwards ? 1 : -1;
-        now = pieces[piece * 2 + (forwards ? 1 : 0)];
+        now = pieces.list[piece * 2 + (forwards ? 1 : 0)];
         numbers.push(now);
         if (now === start) break;
       }
@@ -150,20 +202,97 @@ class Cutter {
       if (places.length >= (closed ? 9 : 6)) chains.push({ places, closed });
     };
     // Where a body is open its sections begin at its border.
-    for (let i = 0; i < at.length; i++) if (at[i].length === 1 && !used[at[i][0]]) walk(i);
-    for (let i = 0; i < at.length; i++) while (at[i].some((piece) => !used[piece])) walk(i);
+    for (let i = 0; i < count; i++) if (starts[i + 1] - starts[i] === 1 && !used[at[starts[i]]]) walk(i);
+    for (let i = 0; i < count; i++) while (unused(i) >= 0) walk(i);
     return chains;
   }
 
   /** Places of crossings without those that repeat the one before, as stored in 32 bits. */
   private withoutDoubles(numbers: readonly number[], closed: boolean): number[] {
+    const { list } = this.crossings;
     const places: number[] = [];
-    const same = (a: number, b: number): boolean => [0, 1, 2].every((k) => Math.fround(places[a + k]) === Math.fround(places[b + k]));
+    const same = (a: number, b: number): boolean =>
+      Math.fround(places[a]) === Math.fround(places[b]) &&
+      Math.fround(places[a + 1]) === Math.fround(places[b + 1]) &&
+      Math.fround(places[a + 2]) === Math.fround(places[b + 2]);
     for (const number of numbers) {
-      places.push(...this.crossings.slice(number * 3, number * 3 + 3));
+      places.push(list[number * 3], list[number * 3 + 1], list[number * 3 + 2]);
       if (places.length > 3 && same(places.length - 3, places.length - 6)) places.length -= 3;
     }
     while (closed && places.length > 3 && same(0, places.length - 3)) places.length -= 3;
     return places;
+  }
+}
+
+/** How far a place lies over a plane, metres. */
+function heightOver(plane: Float64Array, p: Float32Array | Float64Array, o: number): number {
+  return (p[o] - plane[0]) * plane[3] + (p[o + 1] - plane[1]) * plane[4] + (p[o + 2] - plane[2]) * plane[5];
+}
+
+/** Boxes round the faces of a mesh and round each other, up to few. */
+function boxesOf(mesh: Mesh, cornerAt: Uint32Array): Float64Array[] {
+  const p = mesh.positions;
+  const faces = faceCount(mesh);
+  const first = boxesRound(faces, (f, box) => {
+    for (let i = faceStart(mesh, f), to = faceStart(mesh, f + 1); i < to; i++) box.around(p, cornerAt[i] * 3);
+  });
+  const levels = [first];
+  for (let below = first; below.length > perBox * 6; levels.push(below)) {
+    const inner = below;
+    below = boxesRound(inner.length / 6, (j, box) => box.aroundBox(inner, j * 6));
+  }
+  return levels;
+}
+
+/** A box round every few of `count` things. */
+function boxesRound(count: number, put: (i: number, box: Box) => void): Float64Array {
+  const boxes = new Float64Array(Math.ceil(count / perBox) * 6);
+  const box = new Box();
+  for (let from = 0, at = 0; from < count; from += perBox, at += 6) {
+    box.empty();
+    for (let i = from, to = Math.min(count, from + perBox); i < to; i++) put(i, box);
+    box.write(boxes, at);
+  }
+  return boxes;
+}
+
+class Box {
+  private x0 = 0;
+  private y0 = 0;
+  private z0 = 0;
+  private x1 = 0;
+  private y1 = 0;
+  private z1 = 0;
+
+  empty(): void {
+    this.x0 = this.y0 = this.z0 = Infinity;
+    this.x1 = this.y1 = this.z1 = -Infinity;
+  }
+
+  around(p: Float32Array, o: number): void {
+    this.span(p[o], p[o + 1], p[o + 2], 0, 0, 0);
+  }
+
+  /** Round another, written as its middle and half its sides. */
+  aroundBox(b: Float64Array, o: number): void {
+    this.span(b[o], b[o + 1], b[o + 2], b[o + 3], b[o + 4], b[o + 5]);
+  }
+
+  private span(x: number, y: number, z: number, dx: number, dy: number, dz: number): void {
+    this.x0 = Math.min(this.x0, x - dx);
+    this.y0 = Math.min(this.y0, y - dy);
+    this.z0 = Math.min(this.z0, z - dz);
+    this.x1 = Math.max(this.x1, x + dx);
+    this.y1 = Math.max(this.y1, y + dy);
+    this.z1 = Math.max(this.z1, z + dz);
+  }
+
+  write(to: Float64Array, o: number): void {
+    to[o] = (this.x0 + this.x1) / 2;
+    to[o + 1] = (this.y0 + this.y1) / 2;
+    to[o + 2] = (this.z0 + this.z1) / 2;
+    to[o + 3] = (this.x1 - this.x0) / 2;
+    to[o + 4] = (this.y1 - this.y0) / 2;
+    to[o + 5] = (this.z1 - this.z0) / 2;
   }
 }

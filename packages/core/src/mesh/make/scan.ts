@@ -116,9 +116,9 @@ function scrap(at: readonly number[], radius: number, draw: (k: number) => numbe
   return makeMesh({ positions, corners: Uint32Array.from(corners), uniform: 3 });
 }
 
-/** A ragged piece of level floor that just misses the body. */
+/** A ragged piece of level floor that just misses the body, and has less surface than it, so that the largest part of a scan is what was scanned. */
 function floorUnder(low: Place, high: Place, cell: number, seed: number): Mesh {
-  const [rx, rz] = [(high[0] - low[0]) * 0.75, (high[2] - low[2]) * 0.9];
+  const [rx, rz] = [(high[0] - low[0]) * 0.55, (high[2] - low[2]) * 0.65];
   const [nx, nz] = [Math.ceil((2 * rx) / cell), Math.ceil((2 * rz) / cell)];
   const noise = noise3(seed);
   const positions: number[] = [];

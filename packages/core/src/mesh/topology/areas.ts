@@ -3,22 +3,33 @@ import { faceCount, faceStart, type Mesh } from '../../geometry/mesh.js';
 
 /** Twice the vector area of each face (Newell; common practice): 3 numbers a face, along the outward normal. */
 export function faceAreas(mesh: Mesh, work: Work = unbounded): Float64Array {
-  const p = mesh.positions;
-  const result = new Float64Array(faceCount(mesh) * 3);
-  for (let f = 0; f < faceCount(mesh); f++) {
-    tick(work, f, faceCount(mesh));
+  const { positions: p, corners } = mesh;
+  const faces = faceCount(mesh);
+  const result = new Float64Array(faces * 3);
+  for (let f = 0; f < faces; f++) {
+    tick(work, f, faces);
     const from = faceStart(mesh, f);
     const to = faceStart(mesh, f + 1);
-    const o = mesh.corners[from] * 3;
+    const o = corners[from] * 3;
+    let x = 0;
+    let y = 0;
+    let z = 0;
     for (let i = from + 1; i + 1 < to; i++) {
-      const a = mesh.corners[i] * 3;
-      const b = mesh.corners[i + 1] * 3;
-      const [ux, uy, uz] = [p[a] - p[o], p[a + 1] - p[o + 1], p[a + 2] - p[o + 2]];
-      const [vx, vy, vz] = [p[b] - p[o], p[b + 1] - p[o + 1], p[b + 2] - p[o + 2]];
-      result[f * 3] += uy * vz - uz * vy;
-      result[f * 3 + 1] += uz * vx - ux * vz;
-      result[f * 3 + 2] += ux * vy - uy * vx;
+      const a = corners[i] * 3;
+      const b = corners[i + 1] * 3;
+      const ux = p[a] - p[o];
+      const uy = p[a + 1] - p[o + 1];
+      const uz = p[a + 2] - p[o + 2];
+      const vx = p[b] - p[o];
+      const vy = p[b + 1] - p[o + 1];
+      const vz = p[b + 2] - p[o + 2];
+      x += uy * vz - uz * vy;
+      y += uz * vx - ux * vz;
+      z += ux * vy - uy * vx;
     }
+    result[f * 3] = x;
+    result[f * 3 + 1] = y;
+    result[f * 3 + 2] = z;
   }
   return result;
 }

@@ -15,7 +15,8 @@ export class PairTable {
 
   /** The number of a pair, a new one where it was not asked for before. */
   number(a: number, b: number): number {
-    const [low, high] = a < b ? [a, b] : [b, a];
+    const low = a < b ? a : b;
+    const high = a < b ? b : a;
     const slot = this.slot(low, high);
     if (this.table[slot] >= 0) return this.table[slot];
     if (this.count * 2 === this.ends.length) {

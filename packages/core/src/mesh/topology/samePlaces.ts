@@ -39,8 +39,19 @@ export function samePlaces(positions: Float32Array, work: Work = unbounded): Sam
   return { pointOf, count };
 }
 
-/** The place of each vertex of a mesh: vertices of one point are at one place, whatever rounding left between them, and so are points at the very same place. */
-export function placesOfMesh({ positions, pointOf, pointCount }: Mesh, work: Work = unbounded): SamePlaces {
+const known = new WeakMap<Mesh, SamePlaces>();
+
+/**
+ * The place of each vertex of a mesh: vertices of one point are at one place, whatever rounding left between them, and so are points at the very same place. Found
+ * once for a mesh, as long as that is there.
+ */
+export function placesOfMesh(mesh: Mesh, work: Work = unbounded): SamePlaces {
+  let places = known.get(mesh);
+  if (!places) known.set(mesh, (places = findPlaces(mesh, work)));
+  return places;
+}
+
+function findPlaces({ positions, pointOf, pointCount }: Mesh, work: Work): SamePlaces {
   const places = samePlaces(positions, work);
   if (!pointOf) return places;
   const first = new Int32Array(pointCount).fill(-1);

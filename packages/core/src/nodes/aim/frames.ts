@@ -60,8 +60,8 @@ export default defineNode({
   telling: ['method', 'twist'],
   usualAfter: { curves: 7 },
   eases: {
-    'parallel-up': { label: 'Use least-turning frames', setting: 'method', value: 'minimal' },
-    flip: { label: 'Use least-turning frames', setting: 'method', value: 'minimal' },
+    'parallel-up': [{ label: 'Use least-turning frames', setting: 'method', value: 'minimal' }],
+    flip: [{ label: 'Use least-turning frames', setting: 'method', value: 'minimal' }],
   },
   handles: [
     { kind: 'direction', setting: 'up', at: ['middle'] },

@@ -1,4 +1,4 @@
-import { defineNode } from '../../definition/define.js';
+import { defineNode, type Before } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
 import { paced } from '../../curves/change/resample.js';
 import { curveClearance, meshClearance } from '../../gauge/clearance.js';
@@ -11,12 +11,24 @@ const mostTold = 40;
 
 const millimetres = (metres: number): string => `${Number((Math.abs(metres) * 1000).toPrecision(3))} mm`;
 
+const usual = 0.012;
+
+/** Half the thickness of what runs along the curves, metres. */
+const thickness = (of: Readonly<Record<string, unknown>>): number => (typeof of['radius'] === 'number' ? of['radius'] : usual);
+
+/** How far from a body the middle of what is moved off it goes, metres: a tenth more than is asked, for what runs between its points. */
+const away = (of: Readonly<Record<string, unknown>>): number => Number(((thickness(of) + Number(of['least'])) * 1.1).toPrecision(3));
+
+/** Only points are moved: they have to be as near to each other as half of what the rope is thick, so that what runs between two that are out stays out. */
+const dense: Before = { type: 'pace.resample', settings: (of) => ({ by: 'spacing', spacing: Math.max(0.001, Number(thickness(of).toPrecision(3))) }) };
+const out: Before = { type: 'shape.keepOutside', settings: (of) => ({ padding: away(of), keepTips: true }) };
+
 export default defineNode({
   type: 'gauge.clearance',
   label: 'Clearance',
   family: families.gauge,
   summary: 'Measures how far ropes are from bodies and from each other, skin to skin, and tells where they pass through.',
-  help: 'Writes clearance (metres between the skins; below 0 they are in each other) and mark (1 where it is less than asked) to every point, and a warning for each place. Curves are looked at between their points too. Near the ends of open curves, which lie on bodies by right, nothing is looked at. What is marked can be dropped by Keep or drop, led round by Link points or Relax, and pushed out by Keep outside. Points that nothing is near to have 1,000,000 m.',
+  help: 'Writes clearance (metres between the skins; below 0 they are in each other) and mark (1 where it is less than asked) to every point, and a warning for each place. Curves are looked at between their points too. Near the ends of open curves, which lie on bodies by right, nothing is looked at. What is marked can be dropped by Keep or drop, led round by Link points or Relax, and pushed out by Keep outside; Checks does each with one click. Points that nothing is near to have 1,000,000 m.',
   attributes: { writes: ['clearance', 'mark'] },
   keywords: ['collision', 'intersect', 'penetrate', 'distance', 'gap', 'check', 'pass through', 'clash'],
   asks: {
@@ -25,7 +37,14 @@ export default defineNode({
     'distance between ropes': { eachOther: true },
   },
   telling: ['least'],
-  eases: { 'through-body': { label: 'Drop the curves that pass through', setting: 'drop', value: true } },
+  eases: {
+    'through-body': [
+      { label: 'Drop the curves that pass through', setting: 'drop', value: true },
+      { label: 'Lead them round', before: [dense, { type: 'shape.relax', settings: (of) => ({ slack: 0, gravity: 0, radius: away(of) }) }] },
+      { label: 'Push them out', before: [dense, out, dense, out] }, // Points that part to two sides leave long pieces, which the second turn takes out.
+    ],
+    'self-cross': [{ label: 'Drop the curves that are too near', setting: 'drop', value: true }],
+  },
   inputs: [
     { name: 'any', kinds: ['curves', 'mesh'], aliases: ['curves', 'mesh'] },
     { name: 'body', kinds: ['mesh'], optional: true },
@@ -38,7 +57,7 @@ export default defineNode({
       kind: 'number',
       label: 'Radius',
       help: 'Half the thickness of what runs along the curves.',
-      default: 0.012,
+      default: usual,
       min: 0,
       unit: 'm',
       step: 0.001,
@@ -81,11 +100,11 @@ export default defineNode({
     }
     for (const { curve, at, clearance, other } of places.slice(0, mostTold))
       warn({
-        code: 'through-body',
+        code: other < 0 ? 'through-body' : 'self-cross',
         curve,
         at,
         message: `Curve ${curve + 1} ${clearance < 0 ? `is ${millimetres(clearance)} into` : `comes within ${millimetres(clearance)} of`} ${other < 0 ? 'the body' : `curve ${other + 1}`} at ${at.toFixed(2)} m.`,
-        remedy: 'Drop it by its mark, lead it round, or push it out with Keep outside.',
+        remedy: other < 0 ? 'Drop it, lead it round, or push it out.' : 'Drop one of them, or let them keep apart with Relax.',
       });
     if (places.length > mostTold)
       warn({ code: 'through-body', message: `There are ${places.length - mostTold} more such places.`, remedy: 'Look at the marks.' });

@@ -12,7 +12,7 @@ export default defineNode({
   label: 'Even out',
   family: families.mesh,
   summary: 'Makes a mesh of triangles with even edges over the same surface.',
-  help: 'Splits edges that are too long, collapses those too short, turns others, and moves points along the surface, until edges are about as long as asked. Borders and edges sharper than the angle stay, and their corners where they are. Faces keep their values and materials by the place they lie on; UVs are dropped, since their layout is gone.',
+  help: 'Splits edges that are too long, collapses those too short, turns others, and moves points along the surface, until edges are about as long as asked. Borders and edges sharper than the angle stay, and their corners where they are; a noisy scan has such edges all over, so give it 180°. Faces keep their values and materials by the place they lie on; UVs are dropped, since their layout is gone.',
   attributes: { keeps: ['face', 'whole'], writes: ['normal'] },
   keywords: ['remesh', 'isotropic', 'retopology', 'uniform', 'triangles', 'regular', 'clean'],
   asks: {

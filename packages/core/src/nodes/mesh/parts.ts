@@ -1,7 +1,7 @@
 import { meshIn, meshOut, pointsOut } from '../../definition/ports.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
-import { withAttributes, type Attribute } from '../../geometry/attributes.js';
+import { gatherRows, withAttributes, type Attribute } from '../../geometry/attributes.js';
 import { faceCount } from '../../geometry/mesh.js';
 import { makePoints } from '../../geometry/points.js';
 import { takeFaces } from '../../mesh/change/takeFaces.js';
@@ -76,16 +76,16 @@ export default defineNode({
     const faces: number[] = [];
     for (let f = 0; f < faceCount(given); f++) if (kept.has(found.ofFace[f])) faces.push(f);
     const mesh = takeFaces(given, faces, context);
-    const ofFace = faces.map((f) => number.get(found.ofFace[f])!);
-    const perFace = (size: number, of: (part: number) => readonly number[]): Attribute => ({
-      carrier: 'face',
-      size,
-      data: Float32Array.from({ length: faces.length * size }, (_, i) => of(ofFace[(i / size) | 0])[i % size]),
-    });
+    const ofFace = Uint32Array.from(faces, (f) => number.get(found.ofFace[f])!);
     const perPart = (size: number, of: (part: number) => readonly number[]): Attribute => ({
       carrier: 'point',
       size,
-      data: Float32Array.from({ length: shapes.length * size }, (_, i) => of((i / size) | 0)[i % size]),
+      data: Float32Array.from(shapes.flatMap((_, part) => of(part).slice(0, size))),
+    });
+    const perFace = (size: number, of: (part: number) => readonly number[]): Attribute => ({
+      carrier: 'face',
+      size,
+      data: gatherRows(perPart(size, of), ofFace),
     });
     const attributes = withAttributes(mesh.attributes, {
       part: perFace(1, (part) => [part]),

@@ -20,7 +20,7 @@ export default defineNode({
     'no link within one piece': { avoidSamePart: true },
   },
   telling: ['count'],
-  eases: { empty: { label: 'Lead them round the bodies', setting: 'then', value: 'leadRound' } },
+  eases: { empty: [{ label: 'Lead them round the bodies', setting: 'then', value: 'leadRound' }] },
   inputs: [pointsIn, { name: 'clearOf', kinds: ['mesh'], optional: true }],
   outputs: [curvesOut],
   settings: {

@@ -25,6 +25,7 @@ export default defineNode({
   settings: {
     padding: { kind: 'number', label: 'Padding', help: 'Off the body at least.', default: 0.002, min: 0, unit: 'm', step: 0.0005 },
     keepRoots: { kind: 'boolean', label: 'Keep roots', help: 'The first point of each curve stays where it is.', default: true },
+    keepTips: { kind: 'boolean', label: 'Keep tips', help: 'The last point of each curve stays where it is.', default: false },
     keepLength: { kind: 'boolean', label: 'Keep length', help: 'Pieces keep their lengths as far as the body lets them.', default: false },
     iterations: { kind: 'integer', label: 'Iterations', help: 'How often moved points are looked at again.', default: 8, min: 1, max: 100 },
   },

@@ -31,7 +31,7 @@ export default defineNode({
   },
   telling: ['width'],
   thickness: { setting: 'width', toRadius: 0.5 },
-  eases: { pinch: { label: 'Thin it where it pinches', setting: 'relaxPinch', value: true } },
+  eases: { pinch: [{ label: 'Thin it where it pinches', setting: 'relaxPinch', value: true }] },
   inputs: [curvesIn],
   outputs: [meshOut],
   settings: {

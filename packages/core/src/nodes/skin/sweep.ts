@@ -38,7 +38,7 @@ export default defineNode({
   telling: ['size'],
   usualAfter: { curves: 4 },
   thickness: null,
-  eases: { pinch: { label: 'Thin it where it pinches', setting: 'relaxPinch', value: true } },
+  eases: { pinch: [{ label: 'Thin it where it pinches', setting: 'relaxPinch', value: true }] },
   inputs: [curvesIn, { name: 'profile', kinds: ['curves'], many: true }],
   outputs: [meshOut],
   settings: {

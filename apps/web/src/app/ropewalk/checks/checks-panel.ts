@@ -45,8 +45,8 @@ interface Group {
                   @if (finding.place) {
                     <button type="button" matButton="outlined" (click)="fly(cause)">Show me{{ nextOf(cause) }}</button>
                   }
-                  @if (finding.remedy; as remedy) {
-                    <button type="button" matButton="filled" (click)="mend(remedy)">{{ remedy.label }}</button>
+                  @for (remedy of finding.remedies; track remedy.label; let first = $first) {
+                    <button type="button" [matButton]="first ? 'filled' : 'outlined'" (click)="mend(remedy)">{{ remedy.label }}</button>
                   }
                 </span>
               </li>
@@ -138,7 +138,7 @@ export class ChecksPanel {
       const causes = new Map<string, Finding[]>();
       for (const finding of this.checks.findings() ?? []) {
         if (finding.kind !== kind) continue;
-        const key = [kind, finding.node, finding.level, finding.remedy?.label].join('|');
+        const key = [kind, finding.node, finding.level, finding.remedies[0]?.label].join('|');
         causes.set(key, [...(causes.get(key) ?? []), finding]);
       }
       const listed = [...causes].map(([key, findings]) => ({ key, label: labelById(document, findings[0].node), findings }));

@@ -1,8 +1,14 @@
 import type { FilaxisDocument, Remedy } from '@filaxis/core';
-import { putBehind, setSetting } from '../document/edits';
+import { putBefore, putBehind, setSetting } from '../document/edits';
 
 /** The document with a remedy put into the graph. */
-export const remedied = (document: FilaxisDocument, remedy: Remedy): FilaxisDocument =>
-  remedy.do === 'set'
-    ? setSetting(document, remedy.node, remedy.setting, remedy.value)
-    : putBehind(document, remedy.after, remedy.type, remedy.settings).document;
+export function remedied(document: FilaxisDocument, remedy: Remedy): FilaxisDocument {
+  switch (remedy.do) {
+    case 'set':
+      return setSetting(document, remedy.node, remedy.setting, remedy.value);
+    case 'insert':
+      return putBehind(document, remedy.after, remedy.type, remedy.settings).document;
+    case 'before':
+      return putBefore(document, remedy.node, remedy.nodes);
+  }
+}
