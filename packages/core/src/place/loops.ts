@@ -120,8 +120,9 @@ function outlines(part: Mesh, planes: readonly CuttingPlane[], options: LoopOpti
   for (let c = 0; c < curveCount(cut); c++) {
     // Plane after plane, the largest first.
     if (which.at(-1) === plane[c]) continue;
-    const same = options.method === 'section' ? [c] : Array.from({ length: curveCount(cut) - c }, (_, i) => c + i).filter((other) => plane[other] === plane[c]);
-    const places = same.flatMap((each) => Array.from({ length: cut.starts[each + 1] - cut.starts[each] }, (_, i) => [...cut.positions.subarray((cut.starts[each] + i) * 3, (cut.starts[each] + i) * 3 + 3)])); // prettier-ignore
+    let next = c + 1;
+    while (options.method !== 'section' && next < curveCount(cut) && plane[next] === plane[c]) next++;
+    const places = Array.from({ length: cut.starts[next] - cut.starts[c] }, (_, i) => [0, 1, 2].map((k) => cut.positions[(cut.starts[c] + i) * 3 + k]));
     const outline = options.method === 'section' ? places : hull(places, planes[plane[c]]);
     if (outline.length < 3) continue;
     lists.push(outline);

@@ -18,11 +18,16 @@ const rounds = 400;
 /** A way is taut when no round of tightening shortens it by more than this share. */
 const taut = 1e-5;
 
+/** Which ends of a way may lie on the body or in it; it then comes as near there as it has to. Others keep clear of it. */
+type Touching = readonly [first: boolean, last: boolean];
+const both: Touching = [true, true];
+
 /** Short ways round a body, between two places on or off it. */
 export class WayRound {
   private readonly hit = newHit();
   private readonly ray = newRayHit();
   private readonly outward = new Float64Array(3);
+  private touching = both;
 
   /** @param clearance metres off the body. Near its ends, which may lie on the body, a way comes as near as it has to. */
   constructor(
@@ -67,7 +72,8 @@ export class WayRound {
    * A taut way round: the straight line is taken out of the body to the side where that is nearest, then drawn tight against it. Null where there is none that keeps
    * the clearance.
    */
-  round(a: Place, b: Place, work: Work): Float64Array | null {
+  round(a: Place, b: Place, work: Work, touching: Touching = both): Float64Array | null {
+    this.touching = touching;
     const length = distance(a, b);
     const n = Math.min(mostPoints, Math.max(16, Math.ceil(length / Math.max(this.clearance, 1e-6)))) + 1;
     const p = new Float64Array(n * 3);
@@ -138,8 +144,24 @@ export class WayRound {
 
   private askedAt(p: Float64Array, i: number, n: number): number {
     const place = p.subarray(i * 3, i * 3 + 3);
-    const fromEnd = Math.min(distance(place, p.subarray(0, 3)), distance(place, p.subarray(n * 3 - 3, n * 3)));
+    return this.askedFrom(place, this.touching[0] ? p.subarray(0, 3) : null, this.touching[1] ? p.subarray(n * 3 - 3, n * 3) : null);
+  }
+
+  /** The clearance asked of a place, the less the nearer it is to ends that may lie on the body. */
+  askedFrom(place: Place, first: Place | null, last: Place | null): number {
+    const fromEnd = Math.min(first ? distance(place, first) : Infinity, last ? distance(place, last) : Infinity);
     return fromEnd < this.clearance * 2 ? Math.min(this.clearance, fromEnd / 2) : this.clearance;
+  }
+
+  /** Whether a piece of a longer way keeps clear of the body, from one end to the other; `first` and `last` are ends of the whole that may lie on it. */
+  isPieceFree(a: Place, b: Place, first: Place | null, last: Place | null): boolean {
+    const length = distance(a, b);
+    const count = Math.min(mostPoints, Math.max(1, Math.ceil((2 * length) / Math.max(this.clearance, 1e-6))));
+    for (let i = 0; i <= count; i++) {
+      const place = between(a, b, i / count);
+      if (this.depth(place, this.askedFrom(place, first, last)) > this.clearance * 0.02 + 1e-6) return false;
+    }
+    return !this.passesThrough(a, b, length);
   }
 
   private keeps(p: Float64Array, n: number): boolean {

@@ -59,6 +59,12 @@ describe('Even out', () => {
     expect(edges(mesh).open).toBe(0);
   });
 
+  test('edges too short for the limits are refused before anything is made', async () => {
+    const { results } = await runGraph({ body: ['lay.box', { size: [1, 1, 1] }], even: ['mesh.even', { edge: 0.0001 }] }, ['body.mesh > even.mesh']);
+    // Six square metres in equilateral triangles, with half as many points: 6 ÷ (√3 ÷ 4 · 0.0001²) ÷ 2.
+    expect(results['even'].error!.message).toMatch(/^This would make 692,8\d\d,\d{3} vertices; the limit is 20,000,000.$/);
+  });
+
   test('sharp edges and corners of a box stay where they are', async () => {
     const { mesh } = await evened(['lay.box', { size: [1, 1, 1], divisions: 5 }], { edge: 0.12 });
     expect(signedVolume(mesh)).toBeCloseTo(1, 5);

@@ -77,8 +77,25 @@ function offsetPath(path: readonly Place[], reach: readonly number[], closed: bo
   const sign = closed ? (area > 0 ? -1 : 1) : 1;
   const distances = reach.map((d) => d * sign);
   const raw = rawOffset(path, distances, closed, joins);
+  // What bulges everywhere has no place that is too narrow when it grows alike all round.
+  if (closed && reach[0] > 0 && reach.every((d) => d === reach[0]) && isConvex(path)) return [raw];
   // Middles of an arc's chords lie a little nearer than the arc.
   return withoutLoops(raw, path, reach, closed, area, joins === 'round' ? 2 * (1 - Math.cos(arcStep / 2)) : 1e-6);
+}
+
+/** Whether a closed path goes round once and never turns back. */
+function isConvex(path: readonly Place[]): boolean {
+  let [left, right, turned] = [0, 0, 0];
+  for (let i = 0; i < path.length; i++) {
+    const [a, b, c] = [path[i], path[(i + 1) % path.length], path[(i + 2) % path.length]];
+    const [ux, uy, vx, vy] = [b[0] - a[0], b[1] - a[1], c[0] - b[0], c[1] - b[1]];
+    const turn = Math.atan2(ux * vy - uy * vx, ux * vx + uy * vy);
+    turned += turn;
+    if (turn > 0) left++;
+    else if (turn < 0) right++;
+    if (left && right) return false;
+  }
+  return Math.abs(turned) < 3 * Math.PI;
 }
 
 /** Every piece moved sideways, joined at the corners. */

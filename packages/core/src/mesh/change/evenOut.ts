@@ -108,7 +108,7 @@ class Remesher extends TriangleNet {
     const most = (this.goal * longest) ** 2;
     // Pieces of what is split are looked at again, so that one pass is enough.
     for (let t = 0; t < this.tri.length / 3; t++) {
-      if (t % 4096 === 0) work.claim({ faces: this.tri.length / 3, vertices: this.points });
+      if (t % 4096 === 0) work.claim({ faces: this.living, vertices: this.points });
       if (!this.alive[t]) continue;
       let [far, at] = [most, -1];
       for (let k = 0; k < 3; k++) {

@@ -5,6 +5,8 @@ export class TriangleNet {
   /** Corners, 3 a triangle, and whether it is still there. */
   protected readonly tri: number[] = [];
   protected readonly alive: boolean[] = [];
+  /** Triangles that are there. */
+  protected living = 0;
   /** Triangles at each point. */
   protected readonly at: number[][];
 
@@ -28,6 +30,7 @@ export class TriangleNet {
 
   protected add(a: number, b: number, c: number): void {
     const t = this.alive.push(true) - 1;
+    this.living++;
     this.tri.push(a, b, c);
     this.at[a].push(t);
     this.at[b].push(t);
@@ -36,6 +39,7 @@ export class TriangleNet {
 
   protected remove(t: number): void {
     this.alive[t] = false;
+    this.living--;
     for (let k = 0; k < 3; k++) {
       const list = this.at[this.tri[t * 3 + k]];
       list.splice(list.indexOf(t), 1);

@@ -28,7 +28,7 @@ export default defineNode({
   label: 'Clearance',
   family: families.gauge,
   summary: 'Measures how far ropes are from bodies and from each other, skin to skin, and tells where they pass through.',
-  help: 'Writes clearance (metres between the skins; below 0 they are in each other) and mark (1 where it is less than asked) to every point, and a warning for each place. Curves are looked at between their points too. Near the ends of open curves, which lie on bodies by right, nothing is looked at. What is marked can be dropped by Keep or drop, led round by Link points or Relax, and pushed out by Keep outside; Checks does each with one click. Points that nothing is near to have 1,000,000 m.',
+  help: 'Writes clearance (metres between the skins; below 0 they are in each other) and mark (1 where it is less than asked) to every point, and a warning for each place. Curves are looked at between their points too. Near the ends of open curves, which lie on bodies by right, nothing is looked at. What is marked can be dropped by Keep or drop, led round by Lead round, and pushed out by Keep outside; Checks does each with one click. Points that nothing is near to have 1,000,000 m.',
   attributes: { writes: ['clearance', 'mark'] },
   keywords: ['collision', 'intersect', 'penetrate', 'distance', 'gap', 'check', 'pass through', 'clash'],
   asks: {
@@ -40,7 +40,7 @@ export default defineNode({
   eases: {
     'through-body': [
       { label: 'Drop the curves that pass through', setting: 'drop', value: true },
-      { label: 'Lead them round', before: [dense, { type: 'shape.relax', settings: (of) => ({ slack: 0, gravity: 0, radius: away(of) }) }] },
+      { label: 'Lead them round', before: [{ type: 'shape.leadRound', settings: (of) => ({ clearance: away(of) }) }] },
       { label: 'Push them out', before: [dense, out, dense, out] }, // Points that part to two sides leave long pieces, which the second turn takes out.
     ],
     'self-cross': [{ label: 'Drop the curves that are too near', setting: 'drop', value: true }],

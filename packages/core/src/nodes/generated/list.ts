@@ -36,6 +36,7 @@ import shapeDisplace from '../shape/displace.js';
 import shapeDrape from '../shape/drape.js';
 import shapeHang from '../shape/hang.js';
 import shapeKeepOutside from '../shape/keepOutside.js';
+import shapeLeadRound from '../shape/leadRound.js';
 import shapeMirror from '../shape/mirror.js';
 import shapeOffset from '../shape/offset.js';
 import shapeRelax from '../shape/relax.js';
@@ -130,6 +131,7 @@ export const allNodes: readonly NodeDefinition[] = [
   shapeDrape,
   shapeHang,
   shapeKeepOutside,
+  shapeLeadRound,
   shapeMirror,
   shapeOffset,
   shapeRelax,

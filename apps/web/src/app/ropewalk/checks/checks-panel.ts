@@ -78,7 +78,7 @@ interface Group {
     }
     li {
       display: grid;
-      grid-template-columns: 46px minmax(0, 1fr) auto;
+      grid-template-columns: 46px minmax(200px, 1fr) fit-content(55%);
       gap: 8px;
       align-items: center;
       padding: 4px 8px;
@@ -115,6 +115,7 @@ interface Group {
     }
     .does {
       display: flex;
+      flex-wrap: wrap;
       gap: 6px;
     }
     .does .slip {

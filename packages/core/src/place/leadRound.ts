@@ -1,0 +1,64 @@
+import { withAttributes } from '../geometry/attributes.js';
+import { curveCount, type Curves } from '../geometry/curves.js';
+import { gatherCurves } from '../geometry/gather.js';
+import type { Work } from '../base/work.js';
+import type { Surface } from '../near/surface.js';
+import { WayRound } from './wayRound.js';
+
+export interface LedRound {
+  readonly curves: Curves;
+  /** Stretches that were led round the body, and the curves of those for which no way was found: they stay as they were. */
+  readonly led: number;
+  readonly stuck: readonly number[];
+}
+
+/**
+ * Straight curves led round a body: each stretch that passes through it, or nearer to it than the clearance (metres), is replaced by the shortest taut way from the last
+ * point before it to the first behind it. Ends of open curves may lie on the body. New points have the values of the point before the stretch; directions are dropped.
+ */
+export function leadRound(given: Curves, body: Surface, clearance: number, work: Work): LedRound {
+  const way = new WayRound(body, clearance);
+  const positions: number[] = [];
+  const points: number[] = [];
+  const starts = [0];
+  const stuck: number[] = [];
+  let led = 0;
+  const p = given.positions;
+  const at = (i: number): Float32Array => p.subarray(i * 3, i * 3 + 3);
+  const put = (i: number, place: ArrayLike<number> = at(i)): void => {
+    points.push(i);
+    positions.push(place[0], place[1], place[2]);
+  };
+  for (let c = 0; c < curveCount(given); c++) {
+    work.progress(c / curveCount(given));
+    const from = given.starts[c];
+    const n = given.starts[c + 1] - from;
+    const closed = given.closed[c] === 1 && n > 2;
+    const [first, last] = closed || !n ? [null, null] : [at(from), at(from + n - 1)];
+    const free = Array.from({ length: closed ? n : Math.max(0, n - 1) }, (_, i) => way.isPieceFree(at(from + i), at(from + ((i + 1) % n)), first, last));
+    // A closed curve begins behind a stretch, so that none runs over its beginning.
+    const begin = closed ? free.findIndex((own, i) => own && !free[(i + n - 1) % n]) : 0;
+    const order = Array.from({ length: closed ? n + 1 : n }, (_, i) => from + ((Math.max(0, begin) + i) % n));
+    for (let i = 0; i < order.length; i++) {
+      if (i < n || !closed) put(order[i]);
+      let end = i;
+      while (end + 1 < order.length && !free[order[end] - from]) end++;
+      if (end === i) continue;
+      const touching = [!closed && i === 0, !closed && end === n - 1] as const;
+      const round = order[i] === order[end] ? null : way.round(at(order[i]), at(order[end]), work, touching);
+      if (round) {
+        led++;
+        for (let j = 3; j < round.length - 3; j += 3) put(order[i], round.subarray(j, j + 3));
+      } else {
+        stuck.push(c);
+        for (let j = i + 1; j < end; j++) put(order[j]);
+      }
+      i = end - 1;
+    }
+    starts.push(points.length);
+    work.claim({ points: points.length });
+  }
+  const curves = gatherCurves(given, { points, starts: Uint32Array.from(starts), sources: Array.from(given.closed.keys()), closed: given.closed });
+  const attributes = withAttributes(curves.attributes, { tangent: null, normal: null });
+  return { curves: { ...curves, positions: Float32Array.from(positions), attributes }, led, stuck };
+}
