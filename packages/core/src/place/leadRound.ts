@@ -5,6 +5,13 @@ import type { Work } from '../base/work.js';
 import type { Surface } from '../near/surface.js';
 import { WayRound } from './wayRound.js';
 
+export interface LeadRoundOptions {
+  /** Metres from the body. */
+  clearance: number;
+  /** `taut`: the shortest way from where a stretch begins to where it ends; `aside`: what is in the body goes straight out to one side. */
+  way: 'taut' | 'aside';
+}
+
 export interface LedRound {
   readonly curves: Curves;
   /** Stretches that were led round the body, and the curves of those for which no way was found: they stay as they were. */
@@ -13,10 +20,10 @@ export interface LedRound {
 }
 
 /**
- * Straight curves led round a body: each stretch that passes through it, or nearer to it than the clearance (metres), is replaced by the shortest taut way from the last
+ * Straight curves led round a body: each stretch that passes through it, or nearer to it than the clearance (metres), is replaced by a way round from the last
  * point before it to the first behind it. Ends of open curves may lie on the body. New points have the values of the point before the stretch; directions are dropped.
  */
-export function leadRound(given: Curves, body: Surface, clearance: number, work: Work): LedRound {
+export function leadRound(given: Curves, body: Surface, { clearance, way: how }: LeadRoundOptions, work: Work): LedRound {
   const way = new WayRound(body, clearance);
   const positions: number[] = [];
   const points: number[] = [];
@@ -45,7 +52,8 @@ export function leadRound(given: Curves, body: Surface, clearance: number, work:
       while (end + 1 < order.length && !free[order[end] - from]) end++;
       if (end === i) continue;
       const touching = [!closed && i === 0, !closed && end === n - 1] as const;
-      const round = order[i] === order[end] ? null : way.round(at(order[i]), at(order[end]), work, touching);
+      const stretch = (): Float64Array => Float64Array.from(order.slice(i, end + 1).flatMap((j) => [...at(j)]));
+      const round = order[i] === order[end] ? null : how === 'taut' ? way.round(at(order[i]), at(order[end]), work, touching) : way.aside(stretch(), touching);
       if (round) {
         led++;
         for (let j = 3; j < round.length - 3; j += 3) put(order[i], round.subarray(j, j + 3));

@@ -15,6 +15,13 @@ const mostPoints = 240;
 /** How often a way is drawn tighter, at most. */
 const rounds = 400;
 
+/** Points that are so far apart are drawn together by turns, in the first rounds: what is long and slack comes tight by the wide ones, what lies on the body by the narrow ones. */
+const strides = [32, 16, 8, 4, 2, 1];
+const coarse = 120;
+
+/** How often pieces of a way that come too near are halved, at most. */
+const finest = 12;
+
 /** A way is taut when no round of tightening shortens it by more than this share. */
 const taut = 1e-5;
 
@@ -82,14 +89,69 @@ export class WayRound {
     let before = Infinity;
     for (let turn = 0; turn < rounds; turn++) {
       work.progress(turn / rounds);
-      this.tighten(p, n);
-      for (let i = 1; i < n - 1; i++) this.push(p, i, n);
+      const stride = strides[turn % strides.length];
+      this.tighten(p, n, turn < coarse ? stride : 1);
+      for (let i = 1; i < n - 1; i++) this.push(p, i);
       const now = total(p, n);
-      if (Math.abs(before - now) < taut * now && turn > 8) break;
+      if (turn > coarse + 8 && Math.abs(before - now) < taut * now) break;
       before = now;
     }
-    for (let turn = 0; turn < 4; turn++) for (let i = 1; i < n - 1; i++) this.push(p, i, n);
-    return this.keeps(p, n) ? p : null;
+    for (let turn = 0; turn < 4; turn++) for (let i = 1; i < n - 1; i++) this.push(p, i);
+    const fine = this.refined(p);
+    return this.keeps(fine) ? fine : null;
+  }
+
+  /**
+   * A way pushed aside: of the given one, places after each other from end to end, what is in the body or too near to it goes straight out to one side, that where all of it
+   * has the shortest way out. Null where it does not keep the clearance even so.
+   */
+  aside(given: Float64Array, touching: Touching = both): Float64Array | null {
+    this.touching = touching;
+    const p = evenly(given, Math.min(mostPoints, Math.max(16, Math.ceil(total(given, given.length / 3) / Math.max(this.clearance, 1e-6)))) + 1);
+    const n = p.length / 3;
+    const [first, last] = this.endsOf(p);
+    const inside: number[] = [];
+    for (let i = 1; i < n - 1; i++) {
+      const place = p.subarray(i * 3, i * 3 + 3);
+      if (this.depth(place, this.askedFrom(place, first, last)) > 0) inside.push(i);
+    }
+    const way = this.shortestWayOut(p, inside, p.subarray(0, 3), p.subarray(n * 3 - 3));
+    if (way)
+      for (const i of inside) {
+        const out = this.wayOut(p, i, way.direction);
+        if (out > 0) for (let k = 0; k < 3; k++) p[i * 3 + k] += way.direction[k] * (out + this.clearance);
+      }
+    for (let turn = 0; turn < 4; turn++) for (let i = 1; i < n - 1; i++) this.push(p, i);
+    const fine = this.refined(p);
+    return this.keeps(fine) ? fine : null;
+  }
+
+  /** The way with points put in where a piece of it comes too near, as it does over edges. */
+  private refined(given: Float64Array): Float64Array {
+    let p = given;
+    for (let turn = 0; turn < finest; turn++) {
+      const list: number[] = [...p.subarray(0, 3)];
+      const [first, last] = this.endsOf(p);
+      for (let i = 3; i < p.length; i += 3) {
+        const [from, to] = [p.subarray(i - 3, i), p.subarray(i, i + 3)];
+        const middle = Float64Array.from(between(from, to, 0.5));
+        const asked = this.askedFrom(middle, first, last);
+        const depth = this.depth(middle, asked);
+        if (depth > asked * 0.005) {
+          this.pushOut(middle, 0, asked, depth);
+          list.push(...middle);
+        }
+        list.push(...to);
+      }
+      if (list.length === p.length) return p;
+      p = Float64Array.from(list);
+    }
+    return p;
+  }
+
+  /** The ends of a way that may lie on the body. */
+  private endsOf(p: Float64Array): [Place | null, Place | null] {
+    return [this.touching[0] ? p.subarray(0, 3) : null, this.touching[1] ? p.subarray(p.length - 3) : null];
   }
 
   /** Takes the stretch inside the body out of it, all to one side: of many the one with the shortest way out. */
@@ -97,22 +159,27 @@ export class WayRound {
     const inside: number[] = [];
     for (let i = 1; i < n - 1; i++) if (this.body.signedDistance(p[i * 3], p[i * 3 + 1], p[i * 3 + 2], this.hit) < this.clearance) inside.push(i);
     if (!inside.length) return;
-    const { u, v } = planeOf([0, 1, 2].map((k) => b[k] - a[k]));
-    let best: number[] | null = null;
-    let least = Infinity;
-    for (let e = 0; e < escapes; e++) {
-      const angle = (2 * Math.PI * e) / escapes;
-      const d = u.map((value, k) => Math.cos(angle) * value + Math.sin(angle) * v[k]);
-      const furthest = Math.max(...inside.map((i) => this.wayOut(p, i, d)));
-      if (furthest < least) [best, least] = [d, furthest];
-    }
+    const best = this.shortestWayOut(p, inside, a, b);
     if (!best) return;
     // The whole stretch from the first to the last, as a bow, so that nothing is pushed to two sides.
     const [from, to] = [Math.max(1, inside[0] - 1), Math.min(n - 2, inside[inside.length - 1] + 1)];
     for (let i = from; i <= to; i++) {
-      const out = least + this.clearance;
-      for (let k = 0; k < 3; k++) p[i * 3 + k] += best[k] * out;
+      const out = best.furthest + this.clearance;
+      for (let k = 0; k < 3; k++) p[i * 3 + k] += best.direction[k] * out;
     }
+  }
+
+  /** The direction square to the way from a to b in which the point that has it furthest out of the body has it shortest; null where there are no points. */
+  private shortestWayOut(p: Float64Array, points: readonly number[], a: Place, b: Place): { direction: number[]; furthest: number } | null {
+    const { u, v } = planeOf([0, 1, 2].map((k) => b[k] - a[k]));
+    let best: { direction: number[]; furthest: number } | null = null;
+    for (let e = 0; points.length && e < escapes; e++) {
+      const angle = (2 * Math.PI * e) / escapes;
+      const direction = u.map((value, k) => Math.cos(angle) * value + Math.sin(angle) * v[k]);
+      const furthest = Math.max(...points.map((i) => this.wayOut(p, i, direction)));
+      if (!best || furthest < best.furthest) best = { direction, furthest };
+    }
+    return best;
   }
 
   /** Metres along a direction to where the body is left for good. */
@@ -126,25 +193,32 @@ export class WayRound {
     return s;
   }
 
-  private tighten(p: Float64Array, n: number): void {
-    for (let i = 1; i < n - 1; i++)
+  /** Moves each point towards the middle of two others, `stride` before and behind it. */
+  private tighten(p: Float64Array, n: number, stride: number): void {
+    for (let i = 1; i < n - 1; i++) {
+      const far = Math.min(stride, i, n - 1 - i) * 3;
       for (let k = 0; k < 3; k++) {
         const at = i * 3 + k;
-        p[at] += 0.9 * ((p[at - 3] + p[at + 3]) / 2 - p[at]);
+        p[at] += 0.9 * ((p[at - far] + p[at + far]) / 2 - p[at]);
       }
+    }
   }
 
-  private push(p: Float64Array, i: number, n: number): void {
+  private push(p: Float64Array, i: number): void {
     const o = i * 3;
-    const asked = this.askedAt(p, i, n);
-    if (!(this.depth(p.subarray(o, o + 3), asked) > 0)) return;
-    if (!this.body.outward(this.hit, this.outward)) return;
-    for (let k = 0; k < 3; k++) p[o + k] = this.hit.place[k] + this.outward[k] * (asked + 1e-7);
+    const [first, last] = this.endsOf(p);
+    const asked = this.askedFrom(p.subarray(o, o + 3), first, last);
+    const depth = this.depth(p.subarray(o, o + 3), asked);
+    if (depth > 0) this.pushOut(p, o, asked, depth);
   }
 
-  private askedAt(p: Float64Array, i: number, n: number): number {
-    const place = p.subarray(i * 3, i * 3 + 3);
-    return this.askedFrom(place, this.touching[0] ? p.subarray(0, 3) : null, this.touching[1] ? p.subarray(n * 3 - 3, n * 3) : null);
+  /** Moves the place that was looked at last, and is so much too near, out to the clearance that is asked of it: straight away from the body, or along its normal from inside. */
+  private pushOut(p: Float64Array, o: number, asked: number, depth: number): void {
+    const { hit, outward } = this;
+    if (depth > asked || hit.distance < 1e-9) {
+      if (!this.body.outward(hit, outward)) return;
+    } else for (let k = 0; k < 3; k++) outward[k] = (p[o + k] - hit.place[k]) / hit.distance;
+    for (let k = 0; k < 3; k++) p[o + k] = hit.place[k] + outward[k] * (asked + 1e-7);
   }
 
   /** The clearance asked of a place, the less the nearer it is to ends that may lie on the body. */
@@ -164,11 +238,12 @@ export class WayRound {
     return !this.passesThrough(a, b, length);
   }
 
-  private keeps(p: Float64Array, n: number): boolean {
-    for (let i = 1; i < n - 1; i++) if (this.depth(p.subarray(i * 3, i * 3 + 3), this.askedAt(p, i, n)) > this.clearance * 0.02 + 1e-6) return false;
-    for (let i = 2; i < n - 1; i++) {
-      const [from, to] = [p.subarray(i * 3 - 3, i * 3), p.subarray(i * 3, i * 3 + 3)];
-      if (this.passesThrough(from, to, distance(from, to))) return false;
+  private keeps(p: Float64Array): boolean {
+    const [first, last] = this.endsOf(p);
+    for (let i = 3; i < p.length; i += 3) {
+      // What begins or ends on the body is in its surface there.
+      if ((i === 3 && first) || (i === p.length - 3 && last)) continue;
+      if (!this.isPieceFree(p.subarray(i - 3, i), p.subarray(i, i + 3), first, last)) return false;
     }
     return true;
   }
@@ -181,4 +256,24 @@ function total(p: Float64Array, n: number): number {
   let sum = 0;
   for (let i = 1; i < n; i++) sum += Math.hypot(p[i * 3] - p[i * 3 - 3], p[i * 3 + 1] - p[i * 3 - 2], p[i * 3 + 2] - p[i * 3 - 1]);
   return sum;
+}
+
+/** Places at even steps along straight pieces, both ends among them. */
+function evenly(path: Float64Array, count: number): Float64Array {
+  const length = total(path, path.length / 3);
+  const p = new Float64Array(count * 3);
+  let passed = 0;
+  let piece = 0;
+  let own = distance(path.subarray(0, 3), path.subarray(3, 6));
+  for (let i = 0; i < count; i++) {
+    const at = (length * i) / (count - 1);
+    while (passed + own < at && (piece + 2) * 3 < path.length) {
+      passed += own;
+      piece++;
+      own = distance(path.subarray(piece * 3, piece * 3 + 3), path.subarray(piece * 3 + 3, piece * 3 + 6));
+    }
+    const t = own > 0 ? Math.min(1, (at - passed) / own) : 0;
+    p.set(between(path.subarray(piece * 3, piece * 3 + 3), path.subarray(piece * 3 + 3, piece * 3 + 6), t), i * 3);
+  }
+  return p;
 }

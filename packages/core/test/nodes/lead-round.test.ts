@@ -42,6 +42,31 @@ describe('Lead round', () => {
     expect([...curves.positions.slice(0, 3), ...curves.positions.slice(-3)]).toEqual([-1, 0.1, 0.001, 1, 0.1, 0.001].map(Math.fround));
   });
 
+  test('a long line through the very middle of a box comes as tight, and can be pushed aside', async () => {
+    const aside = await led(drawn([[-2, 0, 0], [2, 0, 0]]), ['lay.box', { size: [1, 1, 1] }], { clearance: 0.0132, way: 'aside' }); // prettier-ignore
+    expect(aside.result.warnings).toEqual([]);
+    expect(nearest(aside.curves, aside.body)).toBeGreaterThan(0.0132 * 0.97);
+    const { curves, body, result } = await led(drawn([[-2, 0, 0], [2, 0, 0]]), ['lay.box', { size: [1, 1, 1] }], { clearance: 0.013 }); // prettier-ignore
+    expect(result.warnings).toEqual([]);
+    expect(nearest(curves, body)).toBeGreaterThan(0.013 * 0.97);
+    // To the upright edges, round them, and along the side between: clearance counts as if it were a rod's.
+    const [h, r] = [0.5, 0.013];
+    const slope = 2 * Math.hypot(1.5, h) + 1;
+    expect(curveLengths(curves)[0]).toBeGreaterThan(slope);
+    expect(curveLengths(curves)[0]).toBeLessThan((slope + 2 * r) * 1.005);
+  });
+
+  test('pushed aside it keeps its course seen from the side to which it goes', async () => {
+    const points = [[-2, 0.1, 0.02], [0, 0.1, 0.05], [2, 0.1, 0.02]]; // prettier-ignore
+    const { curves, body } = await led(drawn(points), ['lay.box', { size: [1, 1, 0.6] }], { clearance: 0.03, way: 'aside' });
+    expect(nearest(curves, body)).toBeGreaterThan(0.03 * 0.97);
+    // Out to the front, which is nearest: height and order along x are as they were.
+    const places = Array.from({ length: curves.positions.length / 3 }, (_, i) => [...curves.positions.subarray(i * 3, i * 3 + 3)]);
+    for (const [, y] of places) expect(y).toBeCloseTo(0.1, 5);
+    places.slice(1).forEach(([x], i) => expect(x).toBeGreaterThan(places[i][0] - 1e-6));
+    expect(Math.max(...places.map(([, , z]) => z))).toBeCloseTo(0.33, 3);
+  });
+
   const bodies: Record<string, Step> = {
     box: ['lay.box', { size: [1, 0.8, 1.2] }],
     ball: ['lay.sphere', { radius: 0.6, divisions: 12 }],
@@ -53,11 +78,11 @@ describe('Lead round', () => {
   for (const [name, body] of Object.entries(bodies))
     test(`any line through a ${name}: clear of it, from end to end; what is clear stays as it is`, () =>
       fc.assert(
-        fc.asyncProperty(far, far, fc.constantFrom(0.02, 0.08), async (from, to, clearance) => {
+        fc.asyncProperty(far, far, fc.constantFrom(0.02, 0.08), fc.constantFrom('taut', 'aside'), async (from, to, clearance, way) => {
           if (Math.hypot(...from.map((value, k) => value - to[k])) < 0.2) return;
-          const { curves, given, body: mesh, result } = await led(drawn([from, to]), body, { clearance });
+          const { curves, given, body: mesh, result } = await led(drawn([from, to]), body, { clearance, way });
           expect(result.warnings).toEqual([]);
-          expect(nearest(curves, mesh)).toBeGreaterThan(clearance * 0.85);
+          expect(nearest(curves, mesh)).toBeGreaterThan(clearance * 0.97);
           expect([...curves.positions.slice(0, 3), ...curves.positions.slice(-3)]).toEqual([...from, ...to].map(Math.fround));
           if (nearest(given, mesh) > clearance) expect(curves.positions).toEqual(given.positions);
         }),
@@ -69,7 +94,7 @@ describe('Lead round', () => {
     const ring: Step = ['lay.drawn', { kind: 'straight', curves: [{ points, closed: true }] }];
     const { curves, body } = await led(ring, ['lay.sphere', { radius: 0.4, divisions: 12 }], { clearance: 0.05 });
     expect([...curves.closed]).toEqual([1]);
-    expect(nearest(curves, body)).toBeGreaterThan(0.045);
+    expect(nearest(curves, body)).toBeGreaterThan(0.048);
     const places = Array.from({ length: curves.positions.length / 3 }, (_, i) => [...curves.positions.subarray(i * 3, i * 3 + 3)].join());
     for (const point of points) expect(places.filter((each) => each === point.join())).toHaveLength(1);
     expect(places.length).toBeGreaterThan(points.length + 10);

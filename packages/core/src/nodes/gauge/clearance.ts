@@ -1,4 +1,4 @@
-import { defineNode, type Before } from '../../definition/define.js';
+import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
 import { paced } from '../../curves/change/resample.js';
 import { curveClearance, meshClearance } from '../../gauge/clearance.js';
@@ -19,16 +19,12 @@ const thickness = (of: Readonly<Record<string, unknown>>): number => (typeof of[
 /** How far from a body the middle of what is moved off it goes, metres: a tenth more than is asked, for what runs between its points. */
 const away = (of: Readonly<Record<string, unknown>>): number => Number(((thickness(of) + Number(of['least'])) * 1.1).toPrecision(3));
 
-/** Only points are moved: they have to be as near to each other as half of what the rope is thick, so that what runs between two that are out stays out. */
-const dense: Before = { type: 'pace.resample', settings: (of) => ({ by: 'spacing', spacing: Math.max(0.001, Number(thickness(of).toPrecision(3))) }) };
-const out: Before = { type: 'shape.keepOutside', settings: (of) => ({ padding: away(of), keepTips: true }) };
-
 export default defineNode({
   type: 'gauge.clearance',
   label: 'Clearance',
   family: families.gauge,
   summary: 'Measures how far ropes are from bodies and from each other, skin to skin, and tells where they pass through.',
-  help: 'Writes clearance (metres between the skins; below 0 they are in each other) and mark (1 where it is less than asked) to every point, and a warning for each place. Curves are looked at between their points too. Near the ends of open curves, which lie on bodies by right, nothing is looked at. What is marked can be dropped by Keep or drop, led round by Lead round, and pushed out by Keep outside; Checks does each with one click. Points that nothing is near to have 1,000,000 m.',
+  help: 'Writes clearance (metres between the skins; below 0 they are in each other) and mark (1 where it is less than asked) to every point, and a warning for each place. Curves are looked at between their points too. Near the ends of open curves, which lie on bodies by right, nothing is looked at. What is marked can be dropped by Keep or drop, led round or pushed out by Lead round; Checks does each with one click. Points that nothing is near to have 1,000,000 m.',
   attributes: { writes: ['clearance', 'mark'] },
   keywords: ['collision', 'intersect', 'penetrate', 'distance', 'gap', 'check', 'pass through', 'clash'],
   asks: {
@@ -41,7 +37,7 @@ export default defineNode({
     'through-body': [
       { label: 'Drop the curves that pass through', setting: 'drop', value: true },
       { label: 'Lead them round', before: [{ type: 'shape.leadRound', settings: (of) => ({ clearance: away(of) }) }] },
-      { label: 'Push them out', before: [dense, out, dense, out] }, // Points that part to two sides leave long pieces, which the second turn takes out.
+      { label: 'Push them out', before: [{ type: 'shape.leadRound', settings: (of) => ({ way: 'aside', clearance: away(of) }) }] },
     ],
     'self-cross': [{ label: 'Drop the curves that are too near', setting: 'drop', value: true }],
   },

@@ -9,20 +9,22 @@ export default defineNode({
   type: 'shape.leadRound',
   label: 'Lead round',
   family: families.shape,
-  summary: 'Leads curves that pass through a body round it, on the shortest taut way.',
-  help: 'Each stretch that passes through the body, or nearer to it than the clearance, is taken out to the side where that is nearest and drawn tight against the body, from the last point before it to the first behind it; the rest of the curve stays as it is. Ends of open curves may lie on the body. Points on the way have the values of the point before it. Count half the thickness of the rope into the clearance. What finds no way round stays as it was, and is told.',
+  summary: 'Leads curves that pass through a body round it, on the shortest way or pushed aside.',
+  help: 'Each stretch that passes through the body, or nearer to it than the clearance, is taken out to the side where that is nearest, from the last point before it to the first behind it, and drawn tight against the body; or it is only pushed aside, so that it keeps its course seen from there. The rest of the curve stays as it is. Ends of open curves may lie on the body. Points on the way have the values of the point before it. Count half the thickness of the rope into the clearance. What finds no way round stays as it was, and is told.',
   attributes: { drops: ['tangent', 'normal', 'handleIn', 'handleOut'] },
   keywords: ['avoid', 'obstacle', 'around', 'detour', 'route', 'clearance', 'collide', 'pass through'],
   asks: {
     'lead it round the body': {},
     'go round an obstacle': {},
+    'push the curve aside': { way: 'aside' },
     'cable round a pillar': { clearance: 0.03 },
   },
-  telling: ['clearance'],
+  telling: ['way', 'clearance'],
   inputs: [curvesIn, bodyIn],
   outputs: [curvesOut],
   passes: true,
   settings: {
+    way: { kind: 'choice', label: 'Way', help: 'How it gets round.', default: 'taut', choices: { taut: 'drawn tight', aside: 'pushed aside' } },
     clearance: {
       kind: 'number',
       label: 'Clearance',
@@ -36,7 +38,7 @@ export default defineNode({
   },
   run: (context) => {
     const { settings, input, warn } = context;
-    const { curves, stuck } = leadRound(paced(input('curves'), context), surfaceOf(input('body'), context), settings.clearance, context);
+    const { curves, stuck } = leadRound(paced(input('curves'), context), surfaceOf(input('body'), context), settings, context);
     if (stuck.length)
       warn({
         code: 'through-body',
