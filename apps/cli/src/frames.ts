@@ -20,14 +20,15 @@ export function framesOf(text: string, { out = '', each = '.glb', time }: { read
   if (to < from) throw new Refused(`--frames ${text}: the last frame comes before the first.`);
   if (to - from >= mostFrames) throw new Refused(`--frames ${text}: these are ${to - from + 1} frames; the limit is ${mostFrames}.`);
   if (time !== undefined) throw new Refused('Give --time or --frames, not both.');
-  const ending = endingOf(out) === '.usda' ? '.usda' : each;
+  const together = endingOf(out) === '.glb';
+  const ending = together || endingOf(out) === '.usda' ? endingOf(out) : each;
   if (!Object.hasOwn(writers, ending)) throw new Refused(`--each is "${each}"; frames can be written as ${Object.keys(writers).join(', ')}.`);
-  if (endingOf(out) !== framesEnding(ending))
-    throw new Refused(`${out}: frames are written as an archive, or as one file of USD; give --out a name that ends in .zip or .usda.`);
+  if (endingOf(out) !== framesEnding(ending, together))
+    throw new Refused(`${out}: frames are written as an archive, or as one file of USD or binary glTF; give --out a name that ends in .zip, .usda or .glb.`);
   return { from, to, ending, out };
 }
 
-/** Writes an archive with a file for every frame, or one file of USD. */
+/** Writes an archive with a file for every frame, or one file of USD or, with morph targets, of binary glTF. */
 export async function writeFrames({
   plan,
   evaluator,
@@ -51,14 +52,20 @@ export async function writeFrames({
   const { rate } = timelineOf(plan.document);
   await writeWhole(path, async (out) => {
     const name = basename(path).slice(0, -endingOf(path).length);
-    const writer = frameWriter(out, ending, name, { from, to, rate }, { ...how, called: resultName(plan.document, target) });
+    const writer = frameWriter(
+      out,
+      ending,
+      name,
+      { from, to, rate },
+      { ...how, together: endingOf(path) === '.glb', called: resultName(plan.document, target) },
+    );
     for (let frame = from; frame <= to; frame++) {
       const result = await evaluator.run(plan, { targets: [target], dials, time: frame / rate });
       const [problem] = problemsOf(plan, result).filter(({ node }) => !node || result.nodes.has(node));
       if (problem) throw new Refused(`frame ${frame}: ${problem.pointer}: ${problem.message}`);
       await writer.add(frame, named ? [...namedResults(plan, result).values()][0] : resultOf(result.nodes.get(target)));
     }
-    writer.end();
+    await writer.end();
   });
   return exitCodes.done;
 }

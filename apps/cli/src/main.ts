@@ -8,7 +8,7 @@ import { run } from './run.js';
 const endings = (formats: object): string => Object.keys(formats).join(' ');
 
 const usage = `filaxis run DOC [--dial id=value]… [--time s | --frames 1..50 [--each .glb]] [--output NAME | --node ID] --out FILE [--report FILE] [how]
-        FILE: ${endings(writers)}
+        FILE: ${endings(writers)}; frames: .zip, .usda, or .glb with morph targets
 filaxis check DOC [--report FILE]      0 fine · 1 works, with warnings · 2 wrong
 filaxis nodes [--json]                 every node with its ports and settings
 filaxis convert IN OUT [--up z] [--unit m|cm|mm] [how]

@@ -249,9 +249,22 @@ describe('filaxis run, besides', () => {
     expect(wrong('--frames', '5', '--out', 'x.zip')).toBe('filaxis: --frames is "5"; write the first and the last as 1..50.\n');
     expect(wrong('--frames', '5..1', '--out', 'x.zip')).toContain('the last frame comes before the first');
     expect(wrong('--frames', '0..99999', '--out', 'x.zip')).toContain('the limit is 10000');
-    expect(wrong('--frames', '1..2', '--out', 'x.glb')).toContain('give --out a name that ends in .zip or .usda');
+    expect(wrong('--frames', '1..2', '--out', 'x.obj')).toContain('give --out a name that ends in .zip, .usda or .glb');
+    expect(wrong('--frames', '1..2', '--out', 'x.glb')).toContain('Frame 1: there is no mesh, and morph targets move one.');
+    expect(existsSync(file('x.glb.part'))).toBe(false);
     expect(wrong('--frames', '1..2', '--out', 'x.zip', '--time', '1')).toContain('not both');
     expect(existsSync(file('x.zip'))).toBe(false);
+  });
+
+  test('frames of which only places change are one GLB with morph targets, played at the document’s rate', async () => {
+    const breathing = chain(['lay.line', {}, '', ''], ['skin.tube', { radius: { formula: '0.1 + 0.1 * time' } }, 'curves', 'curves'], ['flow.output', {}, 'mesh', 'any']); // prettier-ignore
+    expect(filaxis(['run', '-', '--frames', '0..24', '--out', 'breathing.glb'], breathing)).toMatchObject({ code: 0, errors: '' });
+    const glb = readFileSync(file('breathing.glb'));
+    const json = JSON.parse(glb.subarray(20, 20 + glb.readUInt32LE(12)).toString()) as {
+      meshes: { primitives: { targets: unknown[] }[] }[];
+      animations: unknown[];
+    };
+    expect([json.meshes[0].primitives[0].targets.length, json.animations.length]).toEqual([24, 1]);
   });
 
   test('an empty result is no error: JSON has a form for it, and the warning says why; other formats are refused with the reason', () => {

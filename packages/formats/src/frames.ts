@@ -1,6 +1,7 @@
 import { strToU8, Zip, ZipDeflate } from 'fflate';
 import { isEmptyResult, type GeometrySet } from '@filaxis/core';
 import { FormatError } from './errors.js';
+import { GlbFrames } from './gltfFrames.js';
 import { UsdaFrames, type FrameSpan } from './usda.js';
 import { fittingEndings, prepared, writeTo } from './write.js';
 import type { Out, WriteOptions } from './writeOptions.js';
@@ -18,18 +19,19 @@ export interface FrameWriter {
   /** @throws FormatError when the format cannot hold what is there, naming the frame. */
   add(frame: number, set: GeometrySet | undefined): Promise<void>;
   /** Writes what belongs behind the last. */
-  end(): void;
+  end(): Promise<void>;
 }
 
-/** How frames are written: USD as one file with time samples, all else as an archive with a file for each. */
-export const framesEnding = (ending: string): string => (ending === '.usda' ? '.usda' : '.zip');
+/** How frames are written: USD as one file with time samples, binary glTF as one with morph targets where that is asked, all else as an archive with a file for each. */
+export const framesEnding = (ending: string, together = false): string => (ending === '.usda' || (together && ending === '.glb') ? ending : '.zip');
 
 export function frameWriter(out: Out, ending: string, name: string, span: FrameSpan, options: WriteOptions = {}): FrameWriter {
-  if (framesEnding(ending) === '.zip') return new FrameArchive(out, ending, name, span, options);
-  const usd = new UsdaFrames(out, options.called ?? name, span, options);
+  if (framesEnding(ending, options.together) === '.zip') return new FrameArchive(out, ending, name, span, options);
+  const called = options.called ?? name;
+  const one = ending === '.usda' ? new UsdaFrames(out, called, span, options) : new GlbFrames(out, called, span);
   return {
-    add: async (frame, set) => usd.add(frame, set && !isEmptyResult(set) ? prepared(set, ending, options) : undefined),
-    end: () => usd.end(),
+    add: async (frame, set) => one.add(frame, set && !isEmptyResult(set) ? prepared(set, ending, options) : undefined),
+    end: async () => one.end(),
   };
 }
 
@@ -76,7 +78,7 @@ class FrameArchive implements FrameWriter {
   }
 
   /** Writes the list, and the end of the archive. */
-  end(): void {
+  async end(): Promise<void> {
     const entry = this.begin('frames.json');
     entry.push(strToU8(`${JSON.stringify({ rate: this.rate, frames: this.listed }, null, 2)}\n`), true);
     this.zip.end();

@@ -15,8 +15,8 @@ export class MeshesOf {
     private readonly tangents: boolean,
   ) {}
 
-  /** One primitive a material, each with the vertices that it uses. */
-  add(mesh: Mesh, into: (primitive: Primitive) => void): void {
+  /** One primitive a material, each with the vertices that it uses; `rows` gives values of the mesh's vertices (of so many numbers each) in the order of the primitive's. */
+  add(mesh: Mesh, into: (primitive: Primitive, rows: (data: Float32Array, size: number) => Float32Array) => void): void {
     const open = isOpen(mesh);
     const values = ownValues(mesh.attributes, ['point', 'corner', 'face']);
     // Sets are numbered without gaps: the first is `uv`, then whatever others there are.
@@ -54,7 +54,7 @@ export class MeshesOf {
         carrier === 'face' ? gathered(data, size, face!) : rows(data, size);
       if (coloured) put('COLOR_0', valueOf(coloured), coloured.size);
       addValues(this.document, this.buffer, primitive, values.map(([name, value]) => [name, { carrier: value.carrier, size: value.size, data: valueOf(value) }])); // prettier-ignore
-      into(primitive);
+      into(primitive, rows);
     }
   }
 

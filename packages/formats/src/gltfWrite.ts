@@ -17,8 +17,7 @@ import type { Out, WriteOptions } from './writeOptions.js';
  * @throws FormatError when there is nothing to write, or a copy is sheared, which nodes cannot be.
  */
 function gltfDocument(set: GeometrySet, name: string, { instances, parts, tangents }: WriteOptions): Document {
-  const document = new Document();
-  document.getRoot().getAsset().generator = 'Filaxis';
+  const document = newDocument();
   const buffer = document.createBuffer();
   const scene = document.createScene(name);
   const meshes = new MeshesOf(document, buffer, !!tangents);
@@ -58,13 +57,20 @@ function gltfDocument(set: GeometrySet, name: string, { instances, parts, tangen
 }
 
 /** A node at a place of 64 bits. */
-function moved(node: Node, origin: readonly [number, number, number]): Node {
+export function moved(node: Node, origin: readonly [number, number, number]): Node {
   return origin.some((value) => value !== 0) ? node.setTranslation([...origin]) : node;
 }
 
+/** A document that says who wrote it. */
+export function newDocument(): Document {
+  const document = new Document();
+  document.getRoot().getAsset().generator = 'Filaxis';
+  return document;
+}
+
 /** The text of a document, and the bytes of its one buffer, which it names by no file. */
-async function textAndBytes(set: GeometrySet, name: string, options: WriteOptions): Promise<{ json: GLTF.IGLTF; bytes: Uint8Array }> {
-  const { json, resources } = await new WebIO().registerExtensions([EXTMeshGPUInstancing]).writeJSON(gltfDocument(set, name, options));
+async function textAndBytes(document: Document): Promise<{ json: GLTF.IGLTF; bytes: Uint8Array }> {
+  const { json, resources } = await new WebIO().registerExtensions([EXTMeshGPUInstancing]).writeJSON(document);
   const [buffer] = json.buffers!;
   const bytes = resources[buffer.uri!];
   delete buffer.uri;
@@ -72,8 +78,11 @@ async function textAndBytes(set: GeometrySet, name: string, options: WriteOption
 }
 
 /** A result as a binary glTF file. @throws FormatError as `gltfDocument`. */
-export async function writeGlb(set: GeometrySet, name: string, options: WriteOptions, out: Out): Promise<void> {
-  const { json, bytes } = await textAndBytes(set, name, options);
+export const writeGlb = (set: GeometrySet, name: string, options: WriteOptions, out: Out): Promise<void> => writeBinary(gltfDocument(set, name, options), out);
+
+/** A document as a binary file. */
+export async function writeBinary(document: Document, out: Out): Promise<void> {
+  const { json, bytes } = await textAndBytes(document);
   const text = padded(new TextEncoder().encode(JSON.stringify(json)), 0x20);
   const rest = padded(bytes.subarray(bytes.length - (bytes.length % 4)), 0);
   const body = bytes.length - (bytes.length % 4) + rest.length;
@@ -101,7 +110,7 @@ function padded(bytes: Uint8Array, by: number): Uint8Array {
 
 /** A result as a glTF text file that holds its buffer itself. @throws FormatError as `gltfDocument`. */
 export async function writeGltf(set: GeometrySet, name: string, options: WriteOptions, out: Out): Promise<void> {
-  const { json, bytes } = await textAndBytes(set, name, options);
+  const { json, bytes } = await textAndBytes(gltfDocument(set, name, options));
   const [buffer] = json.buffers!;
   buffer.uri = '';
   const text = JSON.stringify(json);

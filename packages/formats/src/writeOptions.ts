@@ -22,6 +22,8 @@ export interface WriteOptions {
   readonly colour?: string;
   /** PLY with one vertex a point: UVs at the corners of faces, which some readers do not know, and normals only where a point has one. */
   readonly welded?: boolean;
+  /** Frames in one file, each as a morph target of the first, in binary glTF. In USD they always are in one. */
+  readonly together?: boolean;
 }
 
 /** Takes the bytes of a file as they are made, one piece after another. */

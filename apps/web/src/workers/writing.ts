@@ -65,7 +65,7 @@ export async function exportResult(message: ExportMessage, writing: Writing): Pr
     last = await resultAt(writing, message, frame / rate);
     await writer.add(frame, last);
   }
-  writer.end();
+  await writer.end();
   tell({ kind: 'exported', request, file: new Blob(pieces), companion: null, measures: measure(last ?? {}) });
 }
 

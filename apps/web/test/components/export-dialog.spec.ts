@@ -62,6 +62,16 @@ describe('exporting frames', () => {
     made.worker.say({ kind: 'export-failed', request, message: 'Writing was stopped.' });
     await made.settle();
     expect(made.host.querySelector('.problem')!.textContent).toBe('Writing was stopped.');
+    // One file with morph targets, where the format has them.
+    await (await made.loader.getHarness(MatCheckboxHarness.with({ label: /^One file that engines play/ }))).check();
+    expect(button(made).textContent!.trim()).toBe('Download vines.glb');
+    expect(made.host.textContent).toContain('Every frame: one file with morph targets');
+    button(made).click();
+    await made.settle();
+    expect(made.worker.heard('export').at(-1)!.how).toMatchObject({ together: true });
+    made.worker.say({ kind: 'export-failed', request: made.worker.heard('export').at(-1)!.request, message: 'Frame 3: its faces are not those of frame 2.' });
+    await made.settle();
+    expect(made.host.querySelector('.problem')!.textContent).toContain('Frame 3');
     const formats = await made.loader.getHarness(MatRadioGroupHarness);
     await formats.checkRadioButton({ label: /^USD/ });
     expect(button(made).textContent!.trim()).toBe('Download vines.usda');

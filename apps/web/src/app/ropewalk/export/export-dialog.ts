@@ -57,6 +57,9 @@ const offered = {
 } as const satisfies { readonly [Choice in keyof WriteOptions]?: readonly string[] };
 
 /** Chooses a result and a format, writes the file and says what is in it. */
+/** What is no text, as browsers are told. */
+const mediaTypes: Readonly<Record<string, string>> = { '.glb': 'model/gltf-binary', '.stl': 'model/stl', '.zip': 'application/zip' };
+
 @Component({
   selector: 'fx-export',
   imports: [ChoiceField, MatButtonModule, MatButtonToggleModule, MatCheckboxModule, MatDialogModule, MatProgressBar, MatRadioModule, NumberField, TextField],
@@ -127,10 +130,13 @@ const offered = {
           </mat-button-toggle-group>
         </div>
         @if (data.frames; as range) {
-          <mat-checkbox [checked]="framed()" (change)="framed.set($event.checked)"
-            >Every frame: {{ frames() === '.usda' ? 'one file with time samples' : 'an archive with a file each' }}</mat-checkbox
-          >
+          <mat-checkbox [checked]="framed()" (change)="framed.set($event.checked)">Every frame: {{ framesSaid[frames()] }}</mat-checkbox>
           @if (framed()) {
+            @if (ending() === '.glb') {
+              <mat-checkbox [checked]="together()" (change)="together.set($event.checked)"
+                >One file that engines play: frames as morph targets. Faces have to be the same in every frame.</mat-checkbox
+              >
+            }
             <div class="row frames">
               <span>Frames</span>
               <fx-number
@@ -244,7 +250,13 @@ export class ExportDialog {
   protected readonly welded = signal(false);
   /** Whether all frames are written, and which. */
   protected readonly framed = signal(false);
-  protected readonly frames = computed(() => framesEnding(this.ending()));
+  protected readonly together = signal(false);
+  protected readonly frames = computed(() => framesEnding(this.ending(), this.together()));
+  protected readonly framesSaid: Readonly<Record<string, string>> = {
+    '.usda': 'one file with time samples',
+    '.glb': 'one file with morph targets',
+    '.zip': 'an archive with a file each',
+  };
   protected readonly from = signal(this.data.frames?.from ?? 0);
   protected readonly to = signal(this.data.frames?.to ?? 0);
   protected readonly uv = signal('uv');
@@ -294,6 +306,7 @@ export class ExportDialog {
         instances: this.instances(),
         up: this.up(),
         unit: this.unit(),
+        together: this.together(),
         ...(this.offers('parts') && { parts: this.parts() }),
         ...(this.offers('tangents') && { tangents: this.tangents() }),
         ...(this.offers('welded') && { welded: this.welded() }),
@@ -303,8 +316,8 @@ export class ExportDialog {
       const { file, companion, measures } = await firstValueFrom(
         this.data.evaluation.export(this.source(), this.ending(), name, how, this.framed() ? { from: this.from(), to: this.to() } : null),
       );
-      if (this.framed()) download(file, name + this.frames(), this.frames() === '.zip' ? 'application/zip' : 'text/plain');
-      else download(file, name + this.ending(), this.ending() === '.glb' ? 'model/gltf-binary' : this.ending() === '.stl' ? 'model/stl' : 'text/plain');
+      const ending = this.framed() ? this.frames() : this.ending();
+      download(file, name + ending, mediaTypes[ending] ?? 'text/plain');
       if (companion) {
         // A second download in the same breath would take the place of the first.
         await new Promise((done) => setTimeout(done, 400));
