@@ -1,4 +1,5 @@
 import { MatMenuHarness } from '@angular/material/menu/testing';
+import type { FilaxisDocument } from '@filaxis/core';
 import { describe, expect, test, vi } from 'vitest';
 import type { FromWorker } from '@filaxis/protocol';
 import { rulesFault } from '../../src/app/ropewalk/settings/rules-language';
@@ -69,6 +70,26 @@ describe('rules', () => {
     await made.settle();
     await made.settle();
     expect(made.host.querySelector('[data-testid=modules]')!.textContent).toBe('Modules after each round: 1 · 5 · 13 · 29');
+    expect(made.host.querySelector('[data-testid=faces-behind]')).toBeNull();
+    // A tube behind it: 7 steps are drawn, each a ring of walls further.
+    const tubed = (budget: number): FilaxisDocument =>
+      graph(
+        [{ id: 'it', type: 'grow.rules', settings: { axiom: 'A', rules: 'A -> F[A]A', times: 3 } }, { id: 'soft', type: 'shape.transform' }, { id: 'skin', type: 'skin.tube', settings: { sides: 8 } }, { id: 'out', type: 'flow.output', settings: { budget } }],
+        [
+          { from: ['it', 'curves'], to: ['soft', 'any'] },
+          { from: ['soft', 'any'], to: ['skin', 'curves'] },
+          { from: ['skin', 'mesh'], to: ['out', 'any'] },
+        ],
+      ); // prettier-ignore
+    made.documents.apply('Tube', tubed(500));
+    await made.settle();
+    await made.settle();
+    const behind = (): string => made.host.querySelector('[data-testid=faces-behind]')!.textContent!.trim();
+    expect(behind()).toBe('About 56 faces behind them');
+    made.documents.apply('Budget', tubed(100));
+    await made.settle();
+    expect(behind()).toBe('About 56 faces behind them, more than the budget of 100 triangles');
+    expect(made.host.querySelector('[data-testid=faces-behind]')!.classList).toContain('wrong');
     made.documents.apply('Wrong', graph([{ id: 'it', type: 'grow.rules', settings: { axiom: 'A', rules: 'A -> F[A', times: 3 } }]));
     await made.settle();
     await made.settle();

@@ -173,6 +173,8 @@ export interface NodeFacts {
   readonly usualAfter: Partial<Readonly<Record<PortKind, number>>>;
   /** Of a skin along curves: the setting that gives its thickness, and the factor from it to the radius; null: no one setting tells it. */
   readonly thickness?: { readonly setting: string; readonly toRadius: number } | null;
+  /** Of a skin along curves: faces that it makes of each piece between two points, with these settings; no number where they follow something. */
+  readonly facesPerPiece?: (settings: Readonly<Record<string, unknown>>) => number;
   /** Of curves that know it: the formula of how thick they are, metres across. A skin that is put behind them begins so. */
   readonly thick?: string;
   /** Faults that it mends when it is put behind the node that made them, with settings for it from those of that node. */

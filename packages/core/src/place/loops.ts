@@ -6,11 +6,9 @@ import type { Attribute } from '../geometry/attributes.js';
 import { curveCount, curvesFromLists, makeCurves, type Curves } from '../geometry/curves.js';
 import type { Mesh } from '../geometry/mesh.js';
 import type { Points } from '../geometry/points.js';
+import { partsOf, type PartsOf } from '../mesh/change/partsOf.js';
 import { section, type CuttingPlane } from '../mesh/cut/section.js';
-import { takeFaces } from '../mesh/change/takeFaces.js';
-import { connectedParts } from '../mesh/topology/parts.js';
-import { partShapes, type PartShape } from '../mesh/topology/principal.js';
-import { placesOfMesh } from '../mesh/topology/samePlaces.js';
+import type { PartShape } from '../mesh/topology/principal.js';
 import { nearestTreeOf, newHit } from '../near/nearest.js';
 import { tick, type Work } from '../base/work.js';
 import { constantField, fieldAt, type Field } from '../values/field.js';
@@ -46,23 +44,21 @@ interface Wanted {
 
 /** Winds loops round the parts of a body on which points lie, square to the part's long axis; those that would touch are moved apart. */
 export function loopsAround(mesh: Mesh, points: Points, options: LoopOptions, work: Work): Loops {
-  const found = connectedParts(mesh, placesOfMesh(mesh, work));
-  const shapes = partShapes(mesh, found.ofFace, found.count, work);
-  const wanted = wantedOf(mesh, points, found.ofFace, shapes, options, work);
-  const faces = facesOf(found.ofFace, wanted);
+  const parts = partsOf(mesh, work);
+  const wanted = wantedOf(mesh, points, parts, options, work);
   const crowded: number[] = [];
   const lists: Curves[] = [];
   let beyond = 0;
   let done = 0;
   for (const [part, loops] of [...wanted].sort(([a], [b]) => a - b)) {
     work.progress(done++ / wanted.size);
-    const shape = shapes[part];
+    const shape = parts.shapes[part];
     if (!spaced(loops, options.offset * 2, shape)) crowded.push(part);
     const planes = loops.map(({ s }): CuttingPlane => ({
       origin: [0, 1, 2].map((k) => shape.centre[k] + shape.axes[0][k] * s) as [number, number, number],
       normal: shape.axes[0],
     }));
-    const { curves, missed } = outlines(takeFaces(mesh, faces.get(part)!, work), planes, options, work);
+    const { curves, missed } = outlines(parts.meshOf(part, work), planes, options, work);
     beyond += missed;
     const of = (plane: number): Wanted => loops[plane];
     const plane = curves.attributes.get('plane')?.data ?? [];
@@ -74,7 +70,7 @@ export function loopsAround(mesh: Mesh, points: Points, options: LoopOptions, wo
 }
 
 /** The loops of each part: where along it, for which point. */
-function wantedOf(mesh: Mesh, points: Points, ofFace: Uint32Array, shapes: readonly PartShape[], options: LoopOptions, work: Work): Map<number, Wanted[]> {
+function wantedOf(mesh: Mesh, points: Points, { ofFace, shapes }: PartsOf, options: LoopOptions, work: Work): Map<number, Wanted[]> {
   const tree = nearestTreeOf(mesh, work);
   const hit = newHit();
   const wanted = new Map<number, Wanted[]>();
@@ -181,11 +177,4 @@ function inOrder(lists: readonly Curves[]): Curves {
     all,
     [...Array(curveCount(all)).keys()].sort((a, b) => point[a] - point[b] || loop[a] - loop[b]),
   );
-}
-
-/** The faces of each part that is asked for. */
-function facesOf(ofFace: Uint32Array, parts: ReadonlyMap<number, unknown>): Map<number, number[]> {
-  const faces = new Map<number, number[]>([...parts.keys()].map((part) => [part, []]));
-  ofFace.forEach((part, f) => faces.get(part)?.push(f));
-  return faces;
 }

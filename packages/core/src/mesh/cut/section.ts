@@ -58,12 +58,15 @@ class Numbers<Kind extends Float64Array | Uint32Array> {
   }
 }
 
+/** What is found out of a mesh before it is cut; kept as long as that is there. */
+const prepared = new WeakMap<Mesh, Pick<Cutter, 'cornerAt' | 'boxes'>>();
+
 /** Cuts one mesh by one plane after the other. Crossings of edges are numbered as they are found; pieces lead from one to another. */
 class Cutter {
   /** Of each corner the vertex that stands for all at its place. */
-  private readonly cornerAt: Uint32Array;
+  readonly cornerAt: Uint32Array;
   /** Boxes round so many faces each, round so many of these boxes each, and so on: 6 numbers a box, its middle and half its sides. */
-  private readonly boxes: readonly Float64Array[];
+  readonly boxes: readonly Float64Array[];
   private edges = new PairTable(64);
   /** Places of crossings. */
   private readonly crossings = new Numbers(new Float64Array(256));
@@ -76,11 +79,15 @@ class Cutter {
     private readonly mesh: Mesh,
     { pointOf, count }: SamePlaces,
   ) {
-    const vertexAt = new Uint32Array(count);
-    for (let v = 0; v < pointOf.length; v++) vertexAt[pointOf[v]] = v;
-    this.cornerAt = new Uint32Array(mesh.corners.length);
-    for (let i = 0; i < this.cornerAt.length; i++) this.cornerAt[i] = vertexAt[pointOf[mesh.corners[i]]];
-    this.boxes = boxesOf(mesh, this.cornerAt);
+    let own = prepared.get(mesh);
+    if (!own) {
+      const vertexAt = new Uint32Array(count);
+      for (let v = 0; v < pointOf.length; v++) vertexAt[pointOf[v]] = v;
+      const cornerAt = mesh.corners.map((vertex) => vertexAt[pointOf[vertex]]);
+      prepared.set(mesh, (own = { cornerAt, boxes: boxesOf(mesh, cornerAt) }));
+    }
+    this.cornerAt = own.cornerAt;
+    this.boxes = own.boxes;
   }
 
   cut(plane: CuttingPlane, work: Work): { places: number[]; closed: boolean }[] {

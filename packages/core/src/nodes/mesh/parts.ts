@@ -5,9 +5,7 @@ import { gatherRows, withAttributes, type Attribute } from '../../geometry/attri
 import { faceCount } from '../../geometry/mesh.js';
 import { makePoints } from '../../geometry/points.js';
 import { takeFaces } from '../../mesh/change/takeFaces.js';
-import { connectedParts } from '../../mesh/topology/parts.js';
-import { partShapes } from '../../mesh/topology/principal.js';
-import { placesOfMesh } from '../../mesh/topology/samePlaces.js';
+import { partsOf } from '../../mesh/change/partsOf.js';
 
 export default defineNode({
   type: 'mesh.parts',
@@ -56,8 +54,7 @@ export default defineNode({
   run: (context) => {
     const { settings, warn } = context;
     const given = context.input('mesh');
-    const found = connectedParts(given, placesOfMesh(given, context));
-    const all = partShapes(given, found.ofFace, found.count, context);
+    const { ofFace: partOf, shapes: all } = partsOf(given, context);
     const large = all.map(({ area, size }) => (settings.by === 'area' ? area : size[0]));
     const ranked = large.map((_, part) => part).sort((a, b) => large[b] - large[a] || a - b);
     const kept = new Set(settings.keep === 'all' ? ranked : settings.keep === 'largest' ? ranked.slice(0, settings.count) : ranked.filter((part) => large[part] > settings.least)); // prettier-ignore
@@ -74,9 +71,9 @@ export default defineNode({
       });
     const number = new Map(numbers.map((part, i) => [part, i]));
     const faces: number[] = [];
-    for (let f = 0; f < faceCount(given); f++) if (kept.has(found.ofFace[f])) faces.push(f);
+    for (let f = 0; f < faceCount(given); f++) if (kept.has(partOf[f])) faces.push(f);
     const mesh = takeFaces(given, faces, context);
-    const ofFace = Uint32Array.from(faces, (f) => number.get(found.ofFace[f])!);
+    const ofFace = Uint32Array.from(faces, (f) => number.get(partOf[f])!);
     const perPart = (size: number, of: (part: number) => readonly number[]): Attribute => ({
       carrier: 'point',
       size,

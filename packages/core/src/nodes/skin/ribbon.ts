@@ -31,6 +31,7 @@ export default defineNode({
   },
   telling: ['width'],
   thickness: { setting: 'width', toRadius: 0.5 },
+  facesPerPiece: ({ columns, doubleSided }) => Number(columns) * (doubleSided === true ? 2 : 1),
   eases: { pinch: [{ label: 'Thin it where it pinches', setting: 'relaxPinch', value: true }] },
   inputs: [curvesIn],
   outputs: [meshOut],

@@ -43,6 +43,7 @@ export default defineNode({
   telling: ['radius', 'sides'],
   usualAfter: { curves: 3 },
   thickness: { setting: 'radius', toRadius: 1 },
+  facesPerPiece: ({ sides }) => Number(sides),
   eases: { pinch: [{ label: 'Thin it where it pinches', setting: 'relaxPinch', value: true }] },
   inputs: [curvesIn],
   outputs: [meshOut],

@@ -7,12 +7,21 @@ import { grouped } from '../../shared/figures';
 import { DocumentService } from '../document/document.service';
 import { setSetting } from '../document/edits';
 import { CodeBox } from './code-box';
+import { facesBehind, type FacesBehind } from './faces-behind';
 import { rulesFault, rulesLanguage } from './rules-language';
 
 /** Modules that are counted while one types. */
 const mostCounted = 100_000;
 
-/** Rules being written: coloured, symbols explained under the pointer, the first fault at its line and column, and how many modules there are after each round. */
+/** What goes forward and draws. */
+const drawing = 'F'.charCodeAt(0);
+
+interface Counted {
+  readonly text: string;
+  readonly behind?: FacesBehind | null;
+}
+
+/** Rules being written: coloured, symbols explained under the pointer, the first fault at its line and column, how many modules there are after each round, and faces behind them. */
 @Component({
   selector: 'fx-rules',
   imports: [MatButtonModule, MatMenuModule],
@@ -22,7 +31,13 @@ const mostCounted = 100_000;
     @if (fault(); as wrong) {
       <p class="wrong" role="alert">{{ wrong.message }}</p>
     } @else {
-      <p class="slate counts" data-testid="modules">{{ counts() }}</p>
+      <p class="slate counts" data-testid="modules">{{ counted().text }}</p>
+      @if (counted().behind; as behind) {
+        @let over = behind.budget > 0 && 2 * behind.faces > behind.budget;
+        <p class="counts" [class.slate]="!over" [class.wrong]="over" data-testid="faces-behind">
+          About {{ grouped(behind.faces) }} faces behind them{{ over ? ', more than the budget of ' + grouped(behind.budget) + ' triangles' : '' }}
+        </p>
+      }
     }
     <div class="row">
       <button type="button" matButton="outlined" [matMenuTriggerFor]="plants">Begin with …</button>
@@ -77,6 +92,7 @@ export class RulesEditor {
   readonly committed = output<string>();
   private readonly documents = inject(DocumentService);
 
+  protected readonly grouped = grouped;
   protected readonly presets = Object.values(rulesPresets);
   protected readonly turtle = [...turtleSymbols];
   private readonly box = viewChild.required<ElementRef<HTMLElement>>('box');
@@ -86,11 +102,11 @@ export class RulesEditor {
     return typeof axiom === 'string' ? axiom : '';
   });
   protected readonly fault = computed(() => rulesFault(this.axiom(), this.code.text()));
-  /** Modules after each round, as far as they are counted. */
-  protected readonly counts = computed(() => {
-    if (this.fault()) return '';
-    const { wires } = this.documents.document();
-    if (wires.some(({ to }) => to[0] === this.node().id)) return 'How many modules there are depends on what is wired in.';
+  /** Modules after each round, as far as they are counted, and the faces behind them. */
+  protected readonly counted = computed<Counted>(() => {
+    if (this.fault()) return { text: '' };
+    const document = this.documents.document();
+    if (document.wires.some(({ to }) => to[0] === this.node().id)) return { text: 'How many modules there are depends on what is wired in.' };
     // Whatever else a number could follow is refused where it is set.
     const number = (name: string): number => {
       const value = this.settings()[name];
@@ -99,15 +115,18 @@ export class RulesEditor {
     };
     try {
       const set = readRules(this.axiom(), this.code.text(), rulesNames);
-      const { counts } = derive(set, { times: number('times'), seed: number('seed'), given: rulesNames.map(number), most: mostCounted }, unbounded);
+      const { counts, modules } = derive(set, { times: number('times'), seed: number('seed'), given: rulesNames.map(number), most: mostCounted }, unbounded);
       const last = counts.findIndex((_, i) => counts.slice(i).every((count) => count === counts[i]));
       const more = counts.length - 1 - last;
-      return `Modules after each round: ${counts
+      const rounds = counts
         .slice(0, last + 1)
         .map(grouped)
-        .join(' · ')}${more ? `, and no more from round ${last} on` : ''}`;
+        .join(' · ');
+      const steps = modules.symbols.subarray(0, counts.at(-1)).reduce((sum, symbol) => sum + Number(symbol === drawing), 0);
+      const behind = facesBehind(document, this.node().id, 'curves', steps);
+      return { text: `Modules after each round: ${rounds}${more ? `, and no more from round ${last} on` : ''}`, behind };
     } catch (error) {
-      if (error instanceof RulesError) return `More than ${grouped(mostCounted)} modules: ${error.reason.replace(/;.*/, '')}.`;
+      if (error instanceof RulesError) return { text: `More than ${grouped(mostCounted)} modules: ${error.reason.replace(/;.*/, '')}.` };
       throw error;
     }
   });
