@@ -67,6 +67,6 @@ export function leadRound(given: Curves, body: Surface, { clearance, way: how }:
     work.claim({ points: points.length });
   }
   const curves = gatherCurves(given, { points, starts: Uint32Array.from(starts), sources: Array.from(given.closed.keys()), closed: given.closed });
-  const attributes = withAttributes(curves.attributes, { tangent: null, normal: null });
+  const attributes = withAttributes(curves.attributes, { tangent: null, normal: null, handleIn: null, handleOut: null });
   return { curves: { ...curves, positions: Float32Array.from(positions), attributes }, led, stuck };
 }

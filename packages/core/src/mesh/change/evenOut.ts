@@ -119,7 +119,7 @@ class Remesher extends TriangleNet {
     }
   }
 
-  private splitEdge(a: number, b: number): true {
+  private splitEdge(a: number, b: number): void {
     const m = this.addPoint(a, b);
     this.lineCount.push(0);
     const sharp = this.sharp.has(key(a, b));
@@ -129,12 +129,10 @@ class Remesher extends TriangleNet {
       this.add(x, m, z);
       this.add(m, y, z);
     }
-    if (sharp) {
-      this.clearSharp(a, b);
-      this.setSharp(a, m);
-      this.setSharp(m, b);
-    }
-    return true;
+    if (!sharp) return;
+    this.clearSharp(a, b);
+    this.setSharp(a, m);
+    this.setSharp(m, b);
   }
 
   collapse(): void {
@@ -187,7 +185,7 @@ class Remesher extends TriangleNet {
     };
     const most = (this.goal * farthest) ** 2;
     change(Math.max(0, -more) + both, edges.filter(({ size }) => size < 1), (a, b) => this.collapseEdge(a, b, most) >= 0); // prettier-ignore
-    change(Math.max(0, more) + both, edges.filter(({ size }) => size > 1).reverse(), (a, b) => this.splitEdge(a, b)); // prettier-ignore
+    change(Math.max(0, more) + both, edges.filter(({ size }) => size > 1).reverse(), (a, b) => (this.splitEdge(a, b), true)); // prettier-ignore
   }
 
   /** Puts one end of an edge into the other, where nothing comes longer than `most` (squared) by it; returns the one that is gone, −1 where that cannot be. */
