@@ -81,10 +81,8 @@ export class WayRound {
    */
   round(a: Place, b: Place, work: Work, touching: Touching = both): Float64Array | null {
     this.touching = touching;
-    const length = distance(a, b);
-    const n = Math.min(mostPoints, Math.max(16, Math.ceil(length / Math.max(this.clearance, 1e-6)))) + 1;
-    const p = new Float64Array(n * 3);
-    for (let i = 0; i < n; i++) p.set(between(a, b, i / (n - 1)), i * 3);
+    const p = this.sampled(Float64Array.of(a[0], a[1], a[2], b[0], b[1], b[2]));
+    const n = p.length / 3;
     this.takeOut(p, n, a, b);
     let before = Infinity;
     for (let turn = 0; turn < rounds; turn++) {
@@ -96,9 +94,7 @@ export class WayRound {
       if (turn > coarse + 8 && Math.abs(before - now) < taut * now) break;
       before = now;
     }
-    for (let turn = 0; turn < 4; turn++) for (let i = 1; i < n - 1; i++) this.push(p, i);
-    const fine = this.refined(p);
-    return this.keeps(fine) ? fine : null;
+    return this.settled(p);
   }
 
   /**
@@ -107,7 +103,7 @@ export class WayRound {
    */
   aside(given: Float64Array, touching: Touching = both): Float64Array | null {
     this.touching = touching;
-    const p = evenly(given, Math.min(mostPoints, Math.max(16, Math.ceil(total(given, given.length / 3) / Math.max(this.clearance, 1e-6)))) + 1);
+    const p = this.sampled(given);
     const n = p.length / 3;
     const [first, last] = this.endsOf(p);
     const inside: number[] = [];
@@ -121,7 +117,18 @@ export class WayRound {
         const out = this.wayOut(p, i, way.direction);
         if (out > 0) for (let k = 0; k < 3; k++) p[i * 3 + k] += way.direction[k] * (out + this.clearance);
       }
-    for (let turn = 0; turn < 4; turn++) for (let i = 1; i < n - 1; i++) this.push(p, i);
+    return this.settled(p);
+  }
+
+  /** Places along a way as near to each other as the clearance is wide, as far as there may be so many. */
+  private sampled(path: Float64Array): Float64Array {
+    const length = total(path, path.length / 3);
+    return evenly(path, Math.min(mostPoints, Math.max(16, Math.ceil(length / Math.max(this.clearance, 1e-6)))) + 1);
+  }
+
+  /** A way with all of it taken out to the clearance; null where that cannot be. */
+  private settled(p: Float64Array): Float64Array | null {
+    for (let turn = 0; turn < 4; turn++) for (let i = 1; i < p.length / 3 - 1; i++) this.push(p, i);
     const fine = this.refined(p);
     return this.keeps(fine) ? fine : null;
   }
