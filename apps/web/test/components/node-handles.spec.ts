@@ -1,3 +1,4 @@
+import type { Dial } from '@filaxis/core';
 import { describe, expect, test } from 'vitest';
 import { Vector3 } from 'three';
 import { axisOf, cutAcross, cutKnobs } from '../../src/app/ropewalk/view3d/cut';
@@ -25,8 +26,8 @@ interface Editor extends Mounted<NodeHandles> {
   drag(id: string, to: readonly [number, number, number], ctrlKey?: boolean): Promise<void>;
 }
 
-async function editor(type: string, settings: Readonly<Record<string, unknown>>): Promise<Editor> {
-  const made = await mounted(NodeHandles, { document: graph([{ id: 'a', type, settings }]), inputs: { stage: stage(), drawnFrames: 0 } });
+async function editor(type: string, settings: Readonly<Record<string, unknown>>, dials: readonly Dial[] = []): Promise<Editor> {
+  const made = await mounted(NodeHandles, { document: graph([{ id: 'a', type, settings }], [], { dials }), inputs: { stage: stage(), drawnFrames: 0 } });
   const { host } = made;
   host.querySelector('fx-handles')!.getBoundingClientRect = () => ({
     left: 0,
@@ -65,6 +66,34 @@ describe('handles', () => {
 
   test('are none of a node that has no places', async () => {
     expect((await editor('skin.tube', {})).host.querySelectorAll('[data-knob]').length).toBe(0);
+  });
+
+  test('what follows a dial takes the dial along, within its range, in one change', async () => {
+    const dial: Dial = { id: 'wide', label: 'Wide', kind: 'number', value: 1, min: 0, max: 1.5 };
+    const made = await editor('lay.circle', { radius: { dial: 'wide' } }, [dial]);
+    await made.drag('radius', [1.25, 0, 0]);
+    const value = (): unknown => made.documents.document().dials![0].value;
+    expect(value()).toBeCloseTo(1.25, 3);
+    expect(made.setting('radius')).toEqual({ dial: 'wide' });
+    await made.drag('radius', [1.9, 0, 0]);
+    expect(value()).toBe(1.5);
+    made.documents.undo();
+    made.documents.undo();
+    expect(value()).toBe(1);
+  });
+
+  test('of a vector each part takes its own: the dial where it follows one, else the number', async () => {
+    const made = await editor('lay.line', { from: [0, 0, 0], to: [1, { dial: 'high' }, 0] }, [{ id: 'high', label: 'High', kind: 'number', value: 0.5 }]);
+    point(made.knob('to'), 'pointerdown', 0, 0);
+    point(made.knob('to'), 'pointerup', 0, 0);
+    press(made.knob('to.y'), 'ArrowUp');
+    await made.settle();
+    expect(made.documents.document().dials![0].value).toBeGreaterThan(0.5);
+    expect(made.setting('to')).toEqual([1, { dial: 'high' }, 0]);
+    press(made.knob('to.x'), 'ArrowUp');
+    await made.settle();
+    expect((made.setting('to') as unknown[])[0]).toBeGreaterThan(1);
+    expect((made.setting('to') as unknown[])[1]).toEqual({ dial: 'high' });
   });
 
   test('a drag along a line is one change, and one undo', async () => {

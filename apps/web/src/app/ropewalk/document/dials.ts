@@ -35,6 +35,32 @@ function formulaIn(definition: NodeDefinition | undefined, key: string, value: u
 
 const follows = (value: unknown, id: string): boolean => typeof value === 'object' && value !== null && (value as { dial?: unknown }).dial === id;
 
+const dialOf = (document: FilaxisDocument, value: unknown): Dial | undefined => document.dials?.find(({ id }) => follows(value, id));
+
+/** A setting's value with the values of the dials that all of it or its parts follow. */
+export const withDialValues = (document: FilaxisDocument, whole: unknown): unknown =>
+  partsOf(whole).reduce((now, part, k) => withPart(now, k, dialOf(document, part)?.value ?? part), whole);
+
+/** Sets a setting to what a hand took it to: what follows a dial takes the dial along, within its range, and with it all else that follows that. */
+export function setThroughDials(document: FilaxisDocument, node: string, setting: string, value: unknown): FilaxisDocument {
+  const own = document.nodes.find(({ id }) => id === node)?.settings?.[setting];
+  const moved = (now: FilaxisDocument, dial: Dial, to: unknown): FilaxisDocument => setDialValue(now, dial.id, withinDial(dial, to as DialValue));
+  const whole = dialOf(document, own);
+  if (whole) return moved(document, whole, value);
+  const parts = partsOf(value);
+  if (!Array.isArray(own) || parts.length !== own.length) return setSetting(document, node, setting, value);
+  const dials = own.map((part) => dialOf(document, part));
+  const now = dials.reduce((made, dial, k) => (dial ? moved(made, dial, parts[k]) : made), document);
+  return setSetting(now, node, setting, own.map((part, k) => (dials[k] ? (part as unknown) : parts[k]))); // prettier-ignore
+}
+
+/** A number within a dial's range. */
+function withinDial({ kind, min, max }: Dial, value: DialValue): DialValue {
+  if (typeof value !== 'number') return value;
+  const kept = Math.min(max ?? Infinity, Math.max(min ?? -Infinity, value));
+  return kind === 'integer' ? Math.round(kept) : kept;
+}
+
 /** Takes a dial away; settings and formulas that used it keep its value. */
 export function removeDial(document: FilaxisDocument, id: string): FilaxisDocument {
   const value = document.dials?.find((dial) => dial.id === id)?.value;

@@ -1,7 +1,7 @@
-import { knobsOf, settingsOf, type Knob } from '@filaxis/core';
+import { knobsOf, settingsOf, type FilaxisDocument, type Knob } from '@filaxis/core';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { DocumentService } from '../document/document.service';
-import { setSetting } from '../document/edits';
+import { setThroughDials, withDialValues } from '../document/dials';
 import { Handles, type Pulled } from './handles';
 import type { Stage } from './stage';
 
@@ -11,7 +11,7 @@ const armShare = 0.14;
 /** The length of arms in a scene of a size, metres. */
 export const armOf = (extent: number): number => Number((extent * armShare).toPrecision(2));
 
-/** Handles of the chosen node, as its definition declares them. A drag is one change. */
+/** Handles of the chosen node, as its definition declares them. A drag is one change, of the dial where the setting follows one. */
 @Component({
   selector: 'fx-node-handles',
   imports: [Handles],
@@ -42,10 +42,13 @@ export class NodeHandles {
     const node = this.documents.chosen();
     const definition = this.documents.chosenDefinition();
     if (!node || !definition) return [];
-    return knobsOf(definition.handles, definition.settings, settingsOf(this.documents.document(), node), this.scene());
+    const document = this.documents.document();
+    const values = Object.fromEntries(Object.entries(settingsOf(document, node)).map(([name, value]) => [name, withDialValues(document, value)]));
+    return knobsOf(definition.handles, definition.settings, values, this.scene());
   });
 
-  protected after({ knob, value }: Pulled): ReturnType<typeof setSetting> {
-    return setSetting(this.documents.settledDocument(), this.documents.chosen()!.id, knob.setting, value);
+  /** Settings that follow dials take these along. */
+  protected after({ knob, value }: Pulled): FilaxisDocument {
+    return setThroughDials(this.documents.settledDocument(), this.documents.chosen()!.id, knob.setting, value);
   }
 }
