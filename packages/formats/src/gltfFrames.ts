@@ -1,4 +1,4 @@
-import type { GeometrySet, Mesh } from '@filaxis/core';
+import { withoutCopies, type GeometrySet, type Mesh } from '@filaxis/core';
 import { FormatError } from './errors.js';
 import { originOf } from './far.js';
 import { MeshesOf } from './gltfMesh.js';
@@ -21,7 +21,7 @@ const instead = 'Write a file for each frame, or USD, which may have other faces
 
 /**
  * Frames of one mesh as one binary glTF file: the first as it is, each other as a morph target with what its places and normals differ by, and an animation in which each
- * target is whole at its time and fades into the next (Khronos, glTF 2.0 specification, 3.7.2.2 and 3.11). The first frame is at 0 s.
+ * target is whole at its time and fades into the next; copies go out as one mesh (Khronos, glTF 2.0 specification, 3.7.2.2 and 3.11). The first frame is at 0 s.
  */
 export class GlbFrames {
   private first: Mesh | null = null;
@@ -39,15 +39,11 @@ export class GlbFrames {
     const wrong = (what: string): never => {
       throw new FormatError(`Frame ${frame}: ${what} ${instead}`);
     };
-    const mesh = set?.mesh;
+    // Copies move with their objects: as one mesh.
+    const { mesh, curves, points } = set ? withoutCopies(set) : {};
     if (!mesh?.corners.length) return wrong('there is no mesh, and morph targets move one.');
-    const others = [set?.curves?.positions.length && 'curves', set?.points?.positions.length && 'points', set?.copies?.object.length && 'copies'].filter(
-      Boolean,
-    );
-    if (others.length)
-      wrong(
-        `morph targets are of meshes alone, and there are ${others.join(' and ')} too.${others.includes('copies') ? ' Copies can be written as one mesh.' : ''}`,
-      );
+    const others = [curves?.positions.length && 'curves', points?.positions.length && 'points'].filter(Boolean);
+    if (others.length) wrong(`morph targets are of meshes alone, and there are ${others.join(' and ')} too.`);
     const normals = mesh.attributes.get('normal')?.data ?? null;
     const before = this.first;
     if (!before) this.first = mesh;

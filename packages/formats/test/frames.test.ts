@@ -2,7 +2,7 @@ import { unzipSync } from 'fflate';
 import { validateBytes } from 'gltf-validator';
 import { WebIO } from '@gltf-transform/core';
 import { describe, expect, test } from 'vitest';
-import { affineFrom, makePoints, refreshNormals, transformGeometry, type GeometrySet, type Mesh } from '@filaxis/core';
+import { affineFrom, makeCopies, makePoints, refreshNormals, transformGeometry, type GeometrySet, type Mesh } from '@filaxis/core';
 import { frameWriter, framesEnding, type WriteOptions } from '../src/index.js';
 import { gatherPieces } from '../src/textSink.js';
 import { engineMeshes, usdMeshes } from './foreign.js';
@@ -105,6 +105,16 @@ describe('frames as morph targets of one file', () => {
       expect([...manager.getTarget(t).getPositions()!]).toEqual(frame.map((value) => expect.closeTo(value, 5) as number));
     }
     expect(await bending([10, 11, 12, 13])).toEqual(bytes);
+  });
+
+  test('copies are one mesh in it, so that they may move too', async () => {
+    const object = (await colouredTube()).mesh!;
+    const copies = (frame: number): GeometrySet => ({ copies: makeCopies([object], Uint32Array.of(0, 0), Float32Array.from([0, frame].flatMap((x) => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, x, 0, 0, 1]))) }); // prettier-ignore
+    const read = await new WebIO().readBinary(await bending([1, 2], copies));
+    const [primitive] = read.getRoot().listMeshes()[0].listPrimitives();
+    const moved = Array.from<number>(primitive.listTargets()[0].getAttribute('POSITION')!.getArray()!);
+    const half = moved.length / 2;
+    expect([Math.max(...moved.slice(0, half).map(Math.abs)), Math.min(...moved.slice(half).filter((_, i) => i % 3 === 0))]).toEqual([0, expect.closeTo(1, 5)]);
   });
 
   test('what cannot be a target is told by the frame, with what else to do', async () => {
