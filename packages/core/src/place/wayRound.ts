@@ -94,7 +94,31 @@ export class WayRound {
       if (turn > coarse + 8 && Math.abs(before - now) < taut * now) break;
       before = now;
     }
+    this.straighten(p, n);
     return this.settled(p);
+  }
+
+  /** Puts points that nothing keeps from it on straight lines, each as long as the body lets it be. */
+  private straighten(p: Float64Array, n: number): void {
+    const [first, last] = this.endsOf(p);
+    const at = (i: number): Float64Array => p.subarray(i * 3, i * 3 + 3);
+    for (let i = 0; i < n - 1;) {
+      // Twice as far each time, then halving between the last that was free and the first that was not.
+      let free = i + 1;
+      let step = 2;
+      while (free < n - 1 && this.isPieceFree(at(i), at(Math.min(n - 1, i + step)), first, last)) {
+        free = Math.min(n - 1, i + step);
+        step *= 2;
+      }
+      for (let not = Math.min(n, i + step); not - free > 1;) {
+        const middle = (free + not) >> 1;
+        if (this.isPieceFree(at(i), at(middle), first, last)) free = middle;
+        else not = middle;
+      }
+      const [from, to] = [at(i).slice(), at(free).slice()];
+      for (let k = i + 1; k < free; k++) p.set(between(from, to, (k - i) / (free - i)), k * 3);
+      i = free;
+    }
   }
 
   /**
