@@ -1,6 +1,7 @@
 import { type Attribute, type Attributes } from './attributes.js';
 import { makeCopies, type Copies } from './copies.js';
 import { curveCount, curvePointCount, makeCurves, type Curves } from './curves.js';
+import { freshMemory, type Memory } from '../base/work.js';
 import type { Geometry } from './geometry.js';
 import { sameMaterial, type Material } from './material.js';
 import { faceCount, faceStart, vertexCount, type Mesh } from './mesh.js';
@@ -13,7 +14,7 @@ type ElementCounts = Readonly<Record<Attribute['carrier'], number>>;
  * Attributes of several parts, one after another. An attribute that a part lacks is filled with zeros there, so that lengths always
  * agree; `whole` attributes keep the first part's value.
  */
-function joinAttributes(parts: readonly { attributes: Attributes; counts: ElementCounts }[]): Attributes {
+function joinAttributes(parts: readonly { attributes: Attributes; counts: ElementCounts }[], memory: Memory = freshMemory): Attributes {
   const result = new Map<string, Attribute>();
   for (const part of parts) {
     for (const [name, { carrier, size, data }] of part.attributes) {
@@ -23,12 +24,14 @@ function joinAttributes(parts: readonly { attributes: Attributes; counts: Elemen
         continue;
       }
       const total = parts.reduce((sum, p) => sum + p.counts[carrier], 0);
-      const joined = new Float32Array(total * size);
+      const joined = memory.float32(total * size);
       let at = 0;
       for (const p of parts) {
         const own = p.attributes.get(name);
+        const next = at + p.counts[carrier] * size;
         if (own && own.carrier === carrier && own.size === size) joined.set(own.data, at);
-        at += p.counts[carrier] * size;
+        else joined.fill(0, at, next);
+        at = next;
       }
       result.set(name, { carrier, size, data: joined });
     }
@@ -92,17 +95,17 @@ function joinMaterials(list: readonly Mesh[]): { materials: Material[]; moved: n
  * All meshes in the order of the list. The `part` face attribute is left as it is (it names wall and caps); material numbers are
  * rewritten to the joined list, −1 for faces without one.
  */
-export function joinMeshes(list: readonly Mesh[]): Mesh {
+export function joinMeshes(list: readonly Mesh[], memory: Memory = freshMemory): Mesh {
   if (list.length === 1) return list[0];
   const vertices = list.reduce((sum, mesh) => sum + vertexCount(mesh), 0);
   const cornerTotal = list.reduce((sum, mesh) => sum + mesh.corners.length, 0);
   const faces = list.reduce((sum, mesh) => sum + faceCount(mesh), 0);
   const sizes = new Set(list.filter((mesh) => mesh.corners.length).map((mesh) => mesh.uniform));
   const uniform = sizes.size === 1 ? [...sizes][0] : sizes.size === 0 ? 4 : 0;
-  const positions = new Float32Array(vertices * 3);
-  const corners = new Uint32Array(cornerTotal);
+  const positions = memory.float32(vertices * 3);
+  const corners = memory.uint32(cornerTotal);
   const faceStarts = uniform ? null : new Uint32Array(faces + 1);
-  const pointOf = list.some((mesh) => mesh.pointOf) ? new Uint32Array(vertices) : null;
+  const pointOf = list.some((mesh) => mesh.pointOf) ? memory.uint32(vertices) : null;
   const { materials, moved } = joinMaterials(list);
   const material = materials.length ? new Float32Array(faces).fill(-1) : null;
   const into: JoinedMesh = { positions, corners, faceStarts, pointOf, material, vertex: 0, corner: 0, face: 0, point: 0 };
@@ -113,6 +116,7 @@ export function joinMeshes(list: readonly Mesh[]): Mesh {
         attributes: mesh.attributes,
         counts: { ...noElements, point: vertexCount(mesh), corner: vertexCount(mesh), face: faceCount(mesh) },
       })),
+      memory,
     ),
   );
   if (material) attributes.set('material', { carrier: 'face', size: 1, data: material });
@@ -172,14 +176,14 @@ export function joinCopies(list: readonly Copies[]): Copies {
 }
 
 /** Joins geometries that are all of one kind. An empty list has no kind, so it is not accepted. */
-export function joinGeometries(list: readonly Geometry[]): Geometry {
+export function joinGeometries(list: readonly Geometry[], memory: Memory = freshMemory): Geometry {
   switch (list[0].type) {
     case 'curves':
       return joinCurves(list as Curves[]);
     case 'points':
       return joinPoints(list as Points[]);
     case 'mesh':
-      return joinMeshes(list as Mesh[]);
+      return joinMeshes(list as Mesh[], memory);
     case 'copies':
       return joinCopies(list as Copies[]);
   }

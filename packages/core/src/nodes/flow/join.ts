@@ -20,11 +20,11 @@ export default defineNode({
   inputs: [{ name: 'any', kinds: ['any'], many: true }],
   outputs: [anyOut],
   settings: {},
-  run: ({ inputs, claim }) => {
+  run: ({ inputs, claim, memory }) => {
     const list = inputs('any');
     const kinds = [...byKind(list).keys()];
     if (kinds.length > 1) throw new RangeError(`Join got ${kinds.join(' and ')}; it joins inputs of one kind. Wire them to the Output one by one instead.`);
     claim(totalOf(list));
-    return { any: joinGeometries(list) };
+    return { any: joinGeometries(list, memory) };
   },
 });

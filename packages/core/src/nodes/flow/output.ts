@@ -40,10 +40,10 @@ export default defineNode({
       special: { called: 'no budget', instead: 100_000 },
     },
   },
-  run: ({ settings, inputs, claim, warn }) => {
+  run: ({ settings, inputs, claim, warn, memory }) => {
     const list = inputs('any');
     claim(totalOf(list));
-    const set: GeometrySet = Object.fromEntries([...byKind(list)].map(([kind, group]) => [kind, joinGeometries(group)]));
+    const set: GeometrySet = Object.fromEntries([...byKind(list)].map(([kind, group]) => [kind, joinGeometries(group, memory)]));
     const faces = set.mesh ? triangleCount(set.mesh) : 0;
     if (settings.budget > 0 && faces > settings.budget)
       warn({

@@ -71,7 +71,7 @@ export function rope(curves: Curves, options: RopeOptions, work: Work = unbounde
     issues.push(...skin.issues.map((issue) => ({ ...issue, curve: issue.curve % curvesGiven })));
     return skin.mesh;
   });
-  return { mesh: joinMeshes(meshes), issues };
+  return { mesh: joinMeshes(meshes, work.memory), issues };
 }
 
 /** Diameter of a strand over that of the rope, at the rope's first point. */
