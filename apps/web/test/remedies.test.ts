@@ -49,6 +49,24 @@ async function mended(document: FilaxisDocument, kind: CheckKind, most = 1): Pro
 
 const straight = (points: readonly (readonly number[])[]): Step => ['lay.drawn', { kind: 'straight', curves: [{ points }] }];
 
+/** A rope through a pile, and what finds it. */
+const pile = requireDocument({
+  format: 'filaxis-graph',
+  version: 1,
+  title: 'Pile',
+  nodes: [
+    { id: 'rope', type: 'lay.line', settings: { from: [-1, 0.3, 0.02], to: [1, 0.3, 0.02], points: 2 } },
+    { id: 'pile', type: 'lay.cylinder', settings: { radius: 0.2, height: 1, sides: 48 } },
+    { id: 'gauge', type: 'gauge.clearance', settings: { radius: 0.02 } },
+    { id: 'skin', type: 'skin.tube', settings: { radius: 0.02, caps: 'flat' } },
+  ],
+  wires: [
+    { from: ['rope', 'curves'], to: ['gauge', 'any'] },
+    { from: ['pile', 'mesh'], to: ['gauge', 'body'] },
+    { from: ['gauge', 'any'], to: ['skin', 'curves'] },
+  ],
+});
+
 describe('each button mends what it stands beside', () => {
   test('a pinch, by thinning there', async () => {
     const made = await mended(row([['lay.circle', { radius: 0.2, points: 48 }], ['skin.tube', { radius: 0.3 }]], [['curves', 'curves']]), 'pinch'); // prettier-ignore
@@ -96,29 +114,12 @@ describe('each button mends what it stands beside', () => {
   });
 
   describe('a rope through a pile', () => {
-    const through = requireDocument({
-      format: 'filaxis-graph',
-      version: 1,
-      title: 'Pile',
-      nodes: [
-        { id: 'rope', type: 'lay.line', settings: { from: [-1, 0.3, 0.02], to: [1, 0.3, 0.02], points: 2 } },
-        { id: 'pile', type: 'lay.cylinder', settings: { radius: 0.2, height: 1, sides: 48 } },
-        { id: 'gauge', type: 'gauge.clearance', settings: { radius: 0.02 } },
-        { id: 'skin', type: 'skin.tube', settings: { radius: 0.02, caps: 'flat' } },
-      ],
-      wires: [
-        { from: ['rope', 'curves'], to: ['gauge', 'any'] },
-        { from: ['pile', 'mesh'], to: ['gauge', 'body'] },
-        { from: ['gauge', 'any'], to: ['skin', 'curves'] },
-      ],
-    });
-
     test.each(['Drop the curves that pass through', 'Lead them round', 'Push them out'])('%s', async (label) => {
-      const [found] = (await look(through)).filter(({ node }) => node === 'gauge');
+      const [found] = (await look(pile)).filter(({ node }) => node === 'gauge');
       expect(found).toMatchObject({ level: 'wrong', node: 'gauge', message: expect.stringContaining('into the body') as unknown });
       const document = requireDocument(
         remedied(
-          through,
+          pile,
           found.remedies.find((each) => each.label === label)!,
         ),
       );
@@ -133,6 +134,12 @@ describe('each button mends what it stands beside', () => {
       expect([places[0], places.at(-1)!].map(([x]) => x)).toEqual([-1, 1]);
       expect(Math.min(...places.map(([x, , z]) => Math.hypot(x, z)))).toBeGreaterThan(0.2 * Math.cos(Math.PI / 48) + 0.02 - 1e-4);
     });
+  });
+
+  test('a clearance that cannot be told from a radius that varies is not guessed', async () => {
+    const nodes = pile.nodes.map((node) => (node.id === 'gauge' ? { ...node, settings: { radius: { formula: '0.02 + 0.01 * t' } } } : node));
+    const [found] = (await look(requireDocument({ ...pile, nodes }))).filter(({ node }) => node === 'gauge');
+    expect(found.remedies.map(({ label }) => label)).toEqual(['Drop the curves that pass through']);
   });
 
   test('unequal lists', async () => {

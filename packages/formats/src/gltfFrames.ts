@@ -51,7 +51,7 @@ export class GlbFrames {
     else if (!normals !== !this.frames[0].normals) wrong(`it has ${normals ? '' : 'no '}normals, unlike frame ${this.frames[0].frame}.`);
     this.bytes += mesh.positions.byteLength * (normals ? 2 : 1);
     if (this.bytes > mostBytes) wrong('all frames together are more than 1 GiB.');
-    this.frames.push({ frame, positions: mesh.positions.slice(), normals: normals && Float32Array.from(normals) });
+    this.frames.push({ frame, positions: mesh.positions, normals });
   }
 
   async end(): Promise<void> {

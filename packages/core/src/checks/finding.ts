@@ -41,13 +41,8 @@ export type Remedy =
   | { readonly do: 'set'; readonly label: string; readonly node: string; readonly setting: string; readonly value: unknown }
   /** A new node between a node's output and all that it is wired to. */
   | { readonly do: 'insert'; readonly label: string; readonly after: string; readonly type: string; readonly settings: Readonly<Record<string, unknown>> }
-  /** New nodes, one after the other, in what comes into a node's first input; their further inputs are given what those of the same names there are given. */
-  | {
-      readonly do: 'before';
-      readonly label: string;
-      readonly node: string;
-      readonly nodes: readonly { readonly type: string; readonly settings: Readonly<Record<string, unknown>> }[];
-    };
+  /** A new node in what comes into a node's first input; its further inputs are given what those of the same names there are given. */
+  | { readonly do: 'before'; readonly label: string; readonly node: string; readonly type: string; readonly settings: Readonly<Record<string, unknown>> };
 
 /** Kinds of warnings that nodes give, as Checks list them. */
 export const kindOfWarning: Readonly<Record<WarningCode, CheckKind>> = {

@@ -34,15 +34,14 @@ export function remediesOfWarning(answerable: Answerable, { code }: Warning): Re
   return thin ? [thin] : [];
 }
 
-/** What a node says eases a warning of its; nothing where it is so already, or where the nodes that it would put before it do not take what comes in. */
+/** What a node says eases a warning of its; nothing where it is so already, or where the node to put before it does not take what comes in or has no settings for it. */
 function easing({ id, definition, result }: Answerable, ease: Ease): Remedy[] {
   if ('setting' in ease) return result.settings[ease.setting] === ease.value ? [] : [{ do: 'set', node: id, ...ease }];
   // A node that is warned of before its first input passes on what comes in.
   const kind = result.outputs[definition.outputs[0].name]?.type;
-  const takes = nodeDefinitions.get(ease.before[0].type)?.inputs[0].kinds ?? [];
-  if (!takes.some((each) => each === kind)) return [];
-  const nodes = ease.before.map(({ type, settings }) => ({ type, settings: settings(result.settings) }));
-  return [{ do: 'before', label: ease.label, node: id, nodes }];
+  const takes = nodeDefinitions.get(ease.before)?.inputs[0].kinds ?? [];
+  const settings = takes.some((each) => each === kind) ? ease.settings(result.settings) : null;
+  return settings ? [{ do: 'before', label: ease.label, node: id, type: ease.before, settings }] : [];
 }
 
 /** How much thinner a skin is made. */

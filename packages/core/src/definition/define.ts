@@ -152,16 +152,16 @@ export interface AttributeUse {
 /** Faults of a mesh that a node behind it can mend. */
 export type MendableFault = 'inside-out' | 'winding' | 'double' | 'degenerate' | 'shading' | 'stretch';
 
-/** Something that eases a warning: a value for a setting of the node itself, or nodes put one after the other before its first input. */
+/** Something that eases a warning: a value for a setting of the node itself, or a node put before its first input. */
 export type Ease =
-  { readonly label: string; readonly setting: string; readonly value: unknown } | { readonly label: string; readonly before: readonly Before[] };
-
-/** A node that is put before another; its further inputs are given what those of the same names there are given. */
-export interface Before {
-  readonly type: string;
-  /** Its settings, from those of the node that it is put before as they were evaluated. */
-  readonly settings: (of: Readonly<Record<string, unknown>>) => Readonly<Record<string, unknown>>;
-}
+  | { readonly label: string; readonly setting: string; readonly value: unknown }
+  | {
+      readonly label: string;
+      /** The type of the node; its further inputs are given what those of the same names at the warned one are given. */
+      readonly before: string;
+      /** Its settings, from those of the warned node as they were evaluated; null: these cannot tell them. */
+      readonly settings: (of: Readonly<Record<string, unknown>>) => Readonly<Record<string, unknown>> | null;
+    };
 
 /** What a node is to the rest of the program, so that nothing else keeps lists of nodes by name. */
 export interface NodeFacts {

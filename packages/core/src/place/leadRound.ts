@@ -14,8 +14,7 @@ export interface LeadRoundOptions {
 
 export interface LedRound {
   readonly curves: Curves;
-  /** Stretches that were led round the body, and the curves of those for which no way was found: they stay as they were. */
-  readonly led: number;
+  /** The curves of stretches for which no way was found: they stay as they were. */
   readonly stuck: readonly number[];
 }
 
@@ -29,7 +28,6 @@ export function leadRound(given: Curves, body: Surface, { clearance, way: how }:
   const points: number[] = [];
   const starts = [0];
   const stuck: number[] = [];
-  let led = 0;
   const p = given.positions;
   const at = (i: number): Float32Array => p.subarray(i * 3, i * 3 + 3);
   const put = (i: number, place: ArrayLike<number> = at(i)): void => {
@@ -54,10 +52,8 @@ export function leadRound(given: Curves, body: Surface, { clearance, way: how }:
       const touching = [!closed && i === 0, !closed && end === n - 1] as const;
       const stretch = (): Float64Array => Float64Array.from(order.slice(i, end + 1).flatMap((j) => [...at(j)]));
       const round = order[i] === order[end] ? null : how === 'taut' ? way.round(at(order[i]), at(order[end]), work, touching) : way.aside(stretch(), touching);
-      if (round) {
-        led++;
-        for (let j = 3; j < round.length - 3; j += 3) put(order[i], round.subarray(j, j + 3));
-      } else {
+      if (round) for (let j = 3; j < round.length - 3; j += 3) put(order[i], round.subarray(j, j + 3));
+      else {
         stuck.push(c);
         for (let j = i + 1; j < end; j++) put(order[j]);
       }
@@ -68,5 +64,5 @@ export function leadRound(given: Curves, body: Surface, { clearance, way: how }:
   }
   const curves = gatherCurves(given, { points, starts: Uint32Array.from(starts), sources: Array.from(given.closed.keys()), closed: given.closed });
   const attributes = withAttributes(curves.attributes, { tangent: null, normal: null, handleIn: null, handleOut: null });
-  return { curves: { ...curves, positions: Float32Array.from(positions), attributes }, led, stuck };
+  return { curves: { ...curves, positions: Float32Array.from(positions), attributes }, stuck };
 }

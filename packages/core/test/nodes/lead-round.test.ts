@@ -55,8 +55,9 @@ describe('Lead round', () => {
     // Straight to where it touches: a third of the way there all points are on one line.
     const places = Array.from({ length: curves.positions.length / 3 }, (_, i) => [...curves.positions.subarray(i * 3, i * 3 + 3)]);
     const early = places.filter(([x]) => x > -2 && x < -1.5);
-    const [dx, dy, dz] = early.at(-1)!.map((value, k) => (value - places[0][k]) / (early.at(-1)![0] + 2));
-    for (const [x, y, z] of early) expect([y, z, dx]).toEqual([expect.closeTo((x + 2) * dy, 5), expect.closeTo((x + 2) * dz, 5), 1]);
+    expect(early.length).toBeGreaterThan(10);
+    const [, dy, dz] = early.at(-1)!.map((value, k) => (value - places[0][k]) / (early.at(-1)![0] + 2));
+    for (const [x, y, z] of early) expect([y, z]).toEqual([expect.closeTo((x + 2) * dy, 5), expect.closeTo((x + 2) * dz, 5)]);
     expect(curveLengths(curves)[0]).toBeGreaterThan(slope);
     expect(curveLengths(curves)[0]).toBeLessThan((slope + 2 * r) * 1.002);
   });

@@ -75,7 +75,7 @@ describe('every node says of itself what the rest of the program asks', () => {
       ...said(
         Object.values(eases)
           .flat()
-          .every((ease) => ('setting' in ease ? own.includes(ease.setting) : ease.before.every(({ type }) => nodeDefinitions.has(type)))),
+          .every((ease) => ('setting' in ease ? own.includes(ease.setting) : nodeDefinitions.has(ease.before))),
         'settings or nodes that ease',
       ),
       ...Object.values(settings).flatMap((setting) => {

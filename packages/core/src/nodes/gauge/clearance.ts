@@ -11,13 +11,11 @@ const mostTold = 40;
 
 const millimetres = (metres: number): string => `${Number((Math.abs(metres) * 1000).toPrecision(3))} mm`;
 
-const usual = 0.012;
-
-/** Half the thickness of what runs along the curves, metres. */
-const thickness = (of: Readonly<Record<string, unknown>>): number => (typeof of['radius'] === 'number' ? of['radius'] : usual);
-
-/** How far from a body the middle of what is moved off it goes, metres: a tenth more than is asked, for what runs between its points. */
-const away = (of: Readonly<Record<string, unknown>>): number => Number(((thickness(of) + Number(of['least'])) * 1.1).toPrecision(3));
+/** Settings of Lead round that keep what runs along the curves clear of the body: a tenth more than asked, for what runs between points. Null where the radius varies. */
+const clear =
+  (way: 'taut' | 'aside') =>
+  ({ radius, least }: Readonly<Record<string, unknown>>): Readonly<Record<string, unknown>> | null =>
+    typeof radius === 'number' ? { way, clearance: Number(((radius + Number(least)) * 1.1).toPrecision(3)) } : null;
 
 export default defineNode({
   type: 'gauge.clearance',
@@ -36,8 +34,8 @@ export default defineNode({
   eases: {
     'through-body': [
       { label: 'Drop the curves that pass through', setting: 'drop', value: true },
-      { label: 'Lead them round', before: [{ type: 'shape.leadRound', settings: (of) => ({ clearance: away(of) }) }] },
-      { label: 'Push them out', before: [{ type: 'shape.leadRound', settings: (of) => ({ way: 'aside', clearance: away(of) }) }] },
+      { label: 'Lead them round', before: 'shape.leadRound', settings: clear('taut') },
+      { label: 'Push them out', before: 'shape.leadRound', settings: clear('aside') },
     ],
     'self-cross': [{ label: 'Drop the curves that are too near', setting: 'drop', value: true }],
   },
@@ -53,7 +51,7 @@ export default defineNode({
       kind: 'number',
       label: 'Radius',
       help: 'Half the thickness of what runs along the curves.',
-      default: usual,
+      default: 0.012,
       min: 0,
       unit: 'm',
       step: 0.001,

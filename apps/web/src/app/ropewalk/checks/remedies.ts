@@ -9,6 +9,6 @@ export function remedied(document: FilaxisDocument, remedy: Remedy): FilaxisDocu
     case 'insert':
       return putBehind(document, remedy.after, remedy.type, remedy.settings).document;
     case 'before':
-      return putBefore(document, remedy.node, remedy.nodes);
+      return putBefore(document, remedy.node, remedy.type, remedy.settings);
   }
 }

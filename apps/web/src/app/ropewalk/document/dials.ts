@@ -38,8 +38,12 @@ const follows = (value: unknown, id: string): boolean => typeof value === 'objec
 const dialOf = (document: FilaxisDocument, value: unknown): Dial | undefined => document.dials?.find(({ id }) => follows(value, id));
 
 /** A setting's value with the values of the dials that all of it or its parts follow. */
-export const withDialValues = (document: FilaxisDocument, whole: unknown): unknown =>
-  partsOf(whole).reduce((now, part, k) => withPart(now, k, dialOf(document, part)?.value ?? part), whole);
+export const withDialValues = (dials: readonly Dial[], whole: unknown): unknown =>
+  partsOf(whole).reduce((now, part, k) => withPart(now, k, dials.find(({ id }) => follows(part, id))?.value ?? part), whole);
+
+/** The same of all settings of a node. */
+export const withAllDialValues = (dials: readonly Dial[], settings: Readonly<Record<string, unknown>>): Readonly<Record<string, unknown>> =>
+  Object.fromEntries(Object.entries(settings).map(([name, value]) => [name, withDialValues(dials, value)]));
 
 /** Sets a setting to what a hand took it to: what follows a dial takes the dial along, within its range, and with it all else that follows that. */
 export function setThroughDials(document: FilaxisDocument, node: string, setting: string, value: unknown): FilaxisDocument {

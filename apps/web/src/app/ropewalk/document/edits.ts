@@ -232,27 +232,18 @@ export function putBehind(
   return { document: { ...made.document, wires: [...wires, { from: [after, output], to: [made.id, inputs[0].name] }] }, id: made.id };
 }
 
-/** New nodes, one after the other, in what comes into a node's first input. Their further inputs are given what those of the same names at the node are given. */
-export function putBefore(
-  document: FilaxisDocument,
-  node: string,
-  nodes: readonly { readonly type: string; readonly settings: Readonly<Record<string, unknown>> }[],
-): FilaxisDocument {
+/** A new node in what comes into a node's first input. Its further inputs are given what those of the same names at the node are given. */
+export function putBefore(document: FilaxisDocument, node: string, type: string, settings: Readonly<Record<string, unknown>>): FilaxisDocument {
   const [x, y] = document.nodes.find(({ id }) => id === node)?.at ?? [0, 0];
-  const input = definitionById(document, node)?.inputs[0].name;
-  const into = (port: string | undefined, each: Wire): boolean => each.to[0] === node && each.to[1] === port;
-  let now: FilaxisDocument = document;
-  let from = document.wires.filter((wire) => into(input, wire)).map((wire) => wire.from);
-  nodes.forEach(({ type, settings }, i) => {
-    const made = addNode(now, type, [x - 150 * (nodes.length - i), y + 80], settings);
-    const { inputs, outputs } = definitionById(made.document, made.id)!;
-    const further = inputs.slice(1).flatMap(({ name }) => document.wires.filter((wire) => name !== input && into(name, wire)).map((wire) => ({ ...wire, to: [made.id, name] as const }))); // prettier-ignore
-    const first = from.map((source) => ({ from: source, to: [made.id, inputs[0].name] as const }));
-    now = { ...made.document, wires: [...made.document.wires, ...first, ...further] };
-    from = [[made.id, outputs[0].name]];
-  });
-  const others = now.wires.filter((wire) => !into(input, wire));
-  return { ...now, wires: [...others, ...from.map((source) => ({ from: source, to: [node, input!] as const }))] };
+  const made = addNode(document, type, [x - 150, y + 80], settings);
+  const { inputs, outputs } = definitionById(made.document, made.id)!;
+  const [first, ...others] = definitionById(document, node)!.inputs;
+  const shared = others.filter(({ name }) => inputs.some((own) => own.name === name));
+  const into = (port: string) => made.document.wires.filter(({ to }) => to[0] === node && to[1] === port);
+  const led = into(first.name).map((wire) => ({ ...wire, to: [made.id, inputs[0].name] as const }));
+  const given = shared.flatMap(({ name }) => into(name).map((wire) => ({ ...wire, to: [made.id, name] as const })));
+  const kept = made.document.wires.filter(({ to }) => to[0] !== node || to[1] !== first.name);
+  return { ...made.document, wires: [...kept, ...led, ...given, { from: [made.id, outputs[0].name], to: [node, first.name] }] };
 }
 
 /** The node that a value of an attribute comes from: the nearest before `node` that writes it; null when it is the elements' own. */

@@ -1,4 +1,5 @@
-import { definitionById, settingsOf, type FilaxisDocument } from '@filaxis/core';
+import { definitionById, settingsOf, type Dial, type FilaxisDocument } from '@filaxis/core';
+import { withAllDialValues } from '../document/dials';
 
 export interface FacesBehind {
   readonly faces: number;
@@ -7,19 +8,24 @@ export interface FacesBehind {
 }
 
 /**
- * Faces that the skins behind a node's curves will make of so many pieces between two points, before anything is made. Null where there is no skin whose faces could be
+ * Faces that the skins behind an output's curves will make of so many pieces between two points, before anything is made. Null where there is no skin whose faces could be
  * counted so, or curves are resampled before it.
  */
-export function facesBehind(document: FilaxisDocument, node: string, output: string, pieces: number): FacesBehind | null {
+export function facesBehind(
+  document: FilaxisDocument,
+  dials: readonly Dial[],
+  output: readonly [node: string, port: string],
+  pieces: number,
+): FacesBehind | null {
   const skins = new Set<string>();
-  const ways: (readonly [node: string, output: string])[] = [[node, output]];
+  const ways = [output];
   let faces = 0;
   for (const [from, port] of ways)
     for (const { to } of document.wires.filter((wire) => wire.from[0] === from && wire.from[1] === port)) {
       const definition = definitionById(document, to[0]);
       const own = document.nodes.find(({ id }) => id === to[0]);
       if (!definition || !own || to[1] !== definition.inputs[0]?.name) continue;
-      const each = definition.facesPerPiece?.(settingsOf(document, own));
+      const each = definition.facesPerPiece?.(withAllDialValues(dials, settingsOf(document, own)));
       if (each !== undefined && Number.isFinite(each)) {
         faces += each * pieces;
         skins.add(to[0]);

@@ -4,6 +4,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { derive, readRules, rulesNames, RulesError, rulesPresets, settingsOf, turtleSymbols, unbounded, type GraphNode, type RulesPreset } from '@filaxis/core';
 import { grouped } from '../../shared/figures';
+import { withDialValues } from '../document/dials';
 import { DocumentService } from '../document/document.service';
 import { setSetting } from '../document/edits';
 import { CodeBox } from './code-box';
@@ -108,11 +109,8 @@ export class RulesEditor {
     const document = this.documents.document();
     if (document.wires.some(({ to }) => to[0] === this.node().id)) return { text: 'How many modules there are depends on what is wired in.' };
     // Whatever else a number could follow is refused where it is set.
-    const number = (name: string): number => {
-      const value = this.settings()[name];
-      const own = typeof value === 'object' && value !== null && 'dial' in value ? this.documents.dials().find(({ id }) => id === value.dial)?.value : value;
-      return Number(own);
-    };
+    const dials = this.documents.dials();
+    const number = (name: string): number => Number(withDialValues(dials, this.settings()[name]));
     try {
       const set = readRules(this.axiom(), this.code.text(), rulesNames);
       const { counts, modules } = derive(set, { times: number('times'), seed: number('seed'), given: rulesNames.map(number), most: mostCounted }, unbounded);
@@ -123,7 +121,7 @@ export class RulesEditor {
         .map(grouped)
         .join(' · ');
       const steps = modules.symbols.subarray(0, counts.at(-1)).reduce((sum, symbol) => sum + Number(symbol === drawing), 0);
-      const behind = facesBehind(document, this.node().id, 'curves', steps);
+      const behind = facesBehind(document, dials, [this.node().id, 'curves'], steps);
       return { text: `Modules after each round: ${rounds}${more ? `, and no more from round ${last} on` : ''}`, behind };
     } catch (error) {
       if (error instanceof RulesError) return { text: `More than ${grouped(mostCounted)} modules: ${error.reason.replace(/;.*/, '')}.` };

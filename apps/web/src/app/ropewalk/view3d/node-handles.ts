@@ -1,7 +1,7 @@
 import { knobsOf, settingsOf, type FilaxisDocument, type Knob } from '@filaxis/core';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { DocumentService } from '../document/document.service';
-import { setThroughDials, withDialValues } from '../document/dials';
+import { setThroughDials, withAllDialValues } from '../document/dials';
 import { Handles, type Pulled } from './handles';
 import type { Stage } from './stage';
 
@@ -42,8 +42,7 @@ export class NodeHandles {
     const node = this.documents.chosen();
     const definition = this.documents.chosenDefinition();
     if (!node || !definition) return [];
-    const document = this.documents.document();
-    const values = Object.fromEntries(Object.entries(settingsOf(document, node)).map(([name, value]) => [name, withDialValues(document, value)]));
+    const values = withAllDialValues(this.documents.dials(), settingsOf(this.documents.document(), node));
     return knobsOf(definition.handles, definition.settings, values, this.scene());
   });
 
