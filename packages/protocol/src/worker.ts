@@ -236,6 +236,8 @@ export interface PathStripData {
   readonly roll: Float32Array;
   /** 1/m. */
   readonly curvature: Float32Array;
+  /** The same as it is drawn: two values where a straight piece meets an arc. */
+  readonly bends: StripLine;
   /** Metres to the next place; the last from the one before. */
   readonly spacing: Float32Array;
   /** Any name of formulas at the places; null: none was asked for, or these points do not have it. */
@@ -263,11 +265,17 @@ export interface StripRamp {
   readonly max: number;
 }
 
+/** Values over metres along a curve. */
+export interface StripLine {
+  readonly s: Float32Array;
+  readonly values: Float32Array;
+}
+
 /** Another curve, drawn thin behind the chosen one. */
 export interface StripOther {
   readonly s: Float32Array;
   readonly radius: Float32Array | null;
-  readonly curvature: Float32Array;
+  readonly bends: StripLine;
   readonly spacing: Float32Array;
   readonly attribute: Float32Array | null;
 }

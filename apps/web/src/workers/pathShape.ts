@@ -1,4 +1,5 @@
-import { bendingOf, computeFrames, curveLengths, defaultFrames, framesOf, stationsOf, takeCurves, type Curves } from '@filaxis/core';
+import type { StripLine } from '@filaxis/protocol';
+import { bendingOf, computeFrames, curvatureSides, curveLengths, defaultFrames, framesOf, stationsOf, takeCurves, type Curves } from '@filaxis/core';
 
 /** A curve unrolled along its length, as the curve alone tells it: a number (of positions: three) a place. */
 export interface PathShape {
@@ -11,6 +12,8 @@ export interface PathShape {
   readonly roll: Float32Array;
   /** 1/m. */
   readonly curvature: Float32Array;
+  /** The same as a line over metres: where a straight piece meets an arc it has two values at one place. */
+  readonly bends: StripLine;
   /** Metres to the next place; the last from the one before. */
   readonly spacing: Float32Array;
 }
@@ -48,15 +51,34 @@ function unrolled(curve: Curves): PathShape {
     const i = Math.min(count - 1, k * step) % stations.length;
     positions.set(curve.positions.subarray(i * 3, i * 3 + 3), k * 3);
   }
+  const places = thinned(s);
+  const curvature = placesOf(bendingOf(curve).curvature, 0, stations.length, closed, true);
   return {
     closed,
     length,
-    s: thinned(s),
+    s: places,
     positions,
     roll: placesOf(rollOf(curve), 0, stations.length, closed),
-    curvature: placesOf(bendingOf(curve).curvature, 0, stations.length, closed, true),
+    curvature,
+    // Where places are left out the greatest value between two of them is told, so that no peak is lost.
+    bends: step > 1 ? { s: places, values: curvature } : bendsOf(curve, s),
     spacing: thinned(spacing, true),
   };
+}
+
+/** Curvature over metres, with two values where it is not the same before and after a point. */
+function bendsOf(curve: Curves, s: Float32Array): StripLine {
+  const { before, after } = curvatureSides(curve, 0);
+  const [at, values]: [number[], number[]] = [[], []];
+  for (let i = 0; i < s.length; i++) {
+    const sides = [before[i % before.length], after[i % after.length]];
+    const same = i === 0 || i === s.length - 1 || Math.abs(sides[1] - sides[0]) < 0.01 * Math.max(...sides);
+    for (const value of same ? [i ? sides[0] : sides[1]] : sides) {
+      at.push(s[i]);
+      values.push(value);
+    }
+  }
+  return { s: Float32Array.from(at), values: Float32Array.from(values) };
 }
 
 /**

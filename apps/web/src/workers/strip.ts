@@ -155,7 +155,7 @@ function valuesAlong(plan: Plan, run: RunResult, source: PathSource, curves: Cur
 }
 
 function rowsOf(curves: Curves, c: number, { radius, attribute }: Along): StripOther {
-  const { s, curvature, spacing, closed } = shapeOf(curves, c);
+  const { s, bends, spacing, closed } = shapeOf(curves, c);
   const places = (values: Float32Array | null): Float32Array | null => values && placesOf(values, curves.starts[c], curves.starts[c + 1], closed);
-  return { s, curvature, spacing, radius: places(radius), attribute: places(attribute) };
+  return { s, bends, spacing, radius: places(radius), attribute: places(attribute) };
 }

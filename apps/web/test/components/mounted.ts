@@ -11,6 +11,7 @@ import { ContextMenu } from '../../src/app/ropewalk/context-menu';
 import { DocumentService } from '../../src/app/ropewalk/document/document.service';
 import { EditingService } from '../../src/app/ropewalk/document/editing.service';
 import { EvaluationService } from '../../src/app/ropewalk/evaluation.service';
+import { Learning } from '../../src/app/ropewalk/lessons/learning';
 import { Moment } from '../../src/app/ropewalk/timeline/moment';
 import { Player } from '../../src/app/ropewalk/timeline/player';
 import type { FromWorker } from '@filaxis/protocol';
@@ -51,6 +52,7 @@ export async function mounted<T>(
       EditingService,
       ChecksService,
       ContextMenu,
+      Learning,
       Moment,
       Player,
       provideRouter([]),

@@ -14,6 +14,12 @@ globalThis.ResizeObserver ??= class {
 Element.prototype.setPointerCapture = (): void => undefined;
 Element.prototype.releasePointerCapture = (): void => undefined;
 Element.prototype.scrollIntoView = (): void => undefined;
+// A list that shows only what is in sight asks how high it is.
+for (const [name, size] of [
+  ['clientWidth', 800],
+  ['clientHeight', 600],
+] as const)
+  Object.defineProperty(HTMLElement.prototype, name, { configurable: true, get: () => size });
 HTMLCanvasElement.prototype.getContext = (): null => null;
 vi.stubGlobal('Worker', FakeWorker);
 vi.stubGlobal('crossOriginIsolated', false);

@@ -19,6 +19,12 @@ export function inputPort({ inputs, settings }: NodeDefinition, name: string): I
 export const fits = (kind: PortKind, port: InputPort): boolean =>
   kind === 'any' || port.kinds.includes('any') || port.kinds.includes(kind) || (kind in conversions && port.kinds.includes(conversions[kind]!));
 
+/** The ports in the order in which a wire of a kind looks for one: those that take it as it is before those for which it is turned into something else. */
+export const nearestFirst = (kind: PortKind, ports: readonly InputPort[]): InputPort[] => {
+  const asIs = ({ kinds }: InputPort): boolean => kinds.includes(kind) || kinds.includes('any');
+  return [...ports.filter(asIs), ...ports.filter((port) => !asIs(port))];
+};
+
 /** Kinds of outputs that are known already, by node and port. */
 const kindsOf = new WeakMap<FilaxisDocument, Map<string, PortKind>>();
 
@@ -69,7 +75,7 @@ export function bestPorts(document: FilaxisDocument, { from, to }: Wire, id: str
   if (!definition || !into || wouldCycle(document, from[0], id) || wouldCycle(document, id, to[0])) return null;
   const kind = outputKind(document, from[0], from[1]);
   const taken = new Set((wiresTo.get(id) ?? []).map((wire) => wire.to[1]));
-  const input = definition.inputs.find((port) => fits(kind, port) && (port.many || !taken.has(port.name)));
+  const input = nearestFirst(kind, definition.inputs).find((port) => fits(kind, port) && (port.many || !taken.has(port.name)));
   // What comes out of an `any` port is of the kind that goes in.
   const output = definition.outputs.find((port) => fits(port.kind === 'any' ? kind : port.kind, into));
   return input && output ? { input: input.name, output: output.name } : null;

@@ -2,7 +2,7 @@
 export { AlongCurve } from '../curves/evaluate/alongCurve.js';
 export { curveLengths, stationsOf } from '../curves/evaluate/arcLength.js';
 export { ArcLengthInverse } from '../curves/evaluate/arcLengthInverse.js';
-export { bendingOf } from '../curves/evaluate/bending.js';
+export { bendingOf, curvatureSides } from '../curves/evaluate/bending.js';
 export { computeFrames, defaultFrames, framesOf, type FrameOptions } from '../curves/evaluate/frames.js';
 export { asBezier } from '../curves/evaluate/knots.js';
 export { tangentsOf } from '../curves/evaluate/tangents.js';

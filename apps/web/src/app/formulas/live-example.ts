@@ -2,8 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, input, linkedSignal } fro
 import { curvesFromLists, FormulaError, resolveVarying } from '@filaxis/core';
 import { TextField } from '../shared/text-field';
 import { figure } from '../shared/figures';
+import { SmallPlot, type SmallPlotData } from '../shared/small-plot';
 
-const [width, height] = [260, 56];
 const perCurve = 80;
 
 /** Two curves that every example runs over: a wave of 2 m and a rising line. */
@@ -15,18 +15,14 @@ const curves = curvesFromLists([
 /** A formula that can be changed, with its values along two curves. */
 @Component({
   selector: 'fx-live-example',
-  imports: [TextField],
+  imports: [SmallPlot, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <fx-text [label]="label() + ', formula'" [value]="text()" (typed)="text.set($event)" />
     @if (result().fault; as fault) {
       <p class="fault" role="alert">{{ fault }}</p>
     } @else {
-      <svg [attr.viewBox]="'0 0 ' + width + ' ' + height" role="img" [attr.aria-label]="'Values from ' + result().range">
-        @for (line of result().lines; track $index) {
-          <polyline [class.second]="$index === 1" [attr.points]="line" />
-        }
-      </svg>
+      <fx-small-plot [data]="plot()" [label]="'Values from ' + result().range" [height]="56" />
       <p class="slate mono">{{ result().range }}</p>
     }
   `,
@@ -34,20 +30,9 @@ const curves = curvesFromLists([
     :host {
       display: block;
     }
-    svg {
-      display: block;
+    fx-small-plot {
       width: 260px;
       margin-top: 4px;
-      border-bottom: 1px solid var(--seam);
-    }
-    polyline {
-      fill: none;
-      stroke: var(--indigo);
-      stroke-width: 1.7;
-    }
-    polyline.second {
-      stroke: var(--madder);
-      stroke-dasharray: 5 3;
     }
     p {
       margin: 3px 0 0;
@@ -63,21 +48,23 @@ export class LiveExample {
   readonly label = input.required<string>();
   readonly formula = input.required<string>();
   protected readonly text = linkedSignal(() => this.formula());
-  protected readonly width = width;
-  protected readonly height = height;
 
   protected readonly result = computed(() => {
     try {
       const { values, constant } = resolveVarying({ formula: this.text() }, curves, 'point');
-      const all = values ?? new Float64Array(perCurve * 2).fill(constant);
-      const [low, high] = [Math.min(...all), Math.max(...all)];
-      const y = (value: number): number => (high > low ? height - 5 - ((value - low) / (high - low)) * (height - 10) : height / 2);
-      const line = (from: number): string =>
-        Array.from(all.subarray(from, from + perCurve), (value, i) => `${(i / (perCurve - 1)) * width},${y(value)}`).join(' ');
-      return { fault: null, range: `${figure(low, 4)} … ${figure(high, 4)}`, lines: [line(0), line(perCurve)] };
+      const all = Array.from(values ?? new Float64Array(perCurve * 2).fill(constant));
+      return { fault: null, range: `${figure(Math.min(...all), 4)} … ${figure(Math.max(...all), 4)}`, lines: [all.slice(0, perCurve), all.slice(perCurve)] };
     } catch (error) {
       if (error instanceof FormulaError || error instanceof RangeError) return { fault: error.message, range: '', lines: [] };
       throw error;
     }
+  });
+  /** The first curve drawn through, the second dashed. */
+  protected readonly plot = computed(() => {
+    const { lines } = this.result();
+    const styles = [{ name: 'indigo', dash: 'solid' }, { name: 'madder', dash: 'dash' }]; // prettier-ignore
+    return (ink: (name: string) => string): SmallPlotData => ({
+      traces: lines.map((y, i) => ({ type: 'scatter', mode: 'lines', y, line: { color: ink(styles[i].name), dash: styles[i].dash, width: 1.7 } })),
+    });
   });
 }

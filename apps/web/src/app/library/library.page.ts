@@ -1,4 +1,5 @@
-import { ChangeDetectionStrategy, Component, inject, signal, type OnInit } from '@angular/core';
+import { CdkVirtualScrollViewport, ScrollingModule } from '@angular/cdk/scrolling';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, viewChild, type OnInit } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { DatePipe } from '@angular/common';
 import { MatMenuModule } from '@angular/material/menu';
@@ -19,11 +20,13 @@ import { MatInputModule } from '@angular/material/input';
 
 /** Documents of a page, and most that are loaded at once. */
 const [pageSize, mostAtOnce] = [60, 180];
+/** Of a card, px: least width, way to the next, height of what is written below its picture, and how wide the picture is for its height. */
+const cardSize = { least: 270, gap: 20, text: 82, shape: 1.6 };
 
 /** All documents, as cards with pictures. */
 @Component({
   selector: 'fx-library',
-  imports: [ChoiceField, DatePipe, MatButtonModule, MatFormFieldModule, MatIconModule, MatInputModule, MatMenuModule, RouterLink],
+  imports: [ChoiceField, DatePipe, MatButtonModule, MatFormFieldModule, MatIconModule, MatInputModule, MatMenuModule, RouterLink, ScrollingModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './library.page.html',
   styleUrl: './library.page.scss',
@@ -45,8 +48,31 @@ export class LibraryPage implements OnInit {
   protected readonly renaming = signal<string | null>(null);
 
   private readonly wanted = new Subject<void>();
+  private readonly viewport = viewChild(CdkVirtualScrollViewport);
+  private readonly width = signal(0);
+  /** How many cards stand in a row, and how high a row is with what keeps it from the next: only rows in sight are on the page. */
+  protected readonly shelf = computed(() => {
+    const { least, gap, text, shape } = cardSize;
+    const columns = Math.max(1, Math.floor(this.width() / (least + gap)));
+    return { columns, height: Math.ceil((this.width() / columns - gap) / shape) + text + gap };
+  });
+  protected readonly rows = computed(() => {
+    const [cards, { columns }] = [this.cards() ?? [], this.shelf()];
+    return Array.from({ length: Math.ceil(cards.length / columns) }, (_, row) => cards.slice(row * columns, (row + 1) * columns));
+  });
+  protected readonly firstOf = (_: number, [first]: readonly DocumentCard[]): string => first.id;
 
   constructor() {
+    effect((gone) => {
+      const element = this.viewport()?.elementRef.nativeElement;
+      if (!element) return;
+      const seen = new ResizeObserver(([{ contentRect }]) => {
+        this.width.set(contentRect.width);
+        this.viewport()?.checkViewportSize();
+      });
+      seen.observe(element);
+      gone(() => seen.disconnect());
+    });
     this.wanted.pipe(debounceTime(200), takeUntilDestroyed()).subscribe(() => void this.load());
   }
 
@@ -75,12 +101,17 @@ export class LibraryPage implements OnInit {
     await this.loadPage(0, shown);
   }
 
-  protected async loadMore(): Promise<void> {
-    await this.loadPage(this.cards()?.length ?? 0, pageSize);
+  /** Loads the next page once the last rows of those before come near. */
+  protected scrolled(): void {
+    const end = this.viewport()?.getRenderedRange().end ?? 0;
+    if (this.more() && !this.loading && end >= this.rows().length - 1) void this.loadPage(this.cards()?.length ?? 0, pageSize);
   }
+
+  private loading = false;
 
   private async loadPage(from: number, count: number): Promise<void> {
     const [search, sort] = [this.search(), this.sort()];
+    this.loading = true;
     try {
       const page = await this.api.list({ from, count, search, sort });
       // Who typed on meanwhile has asked for others.
@@ -92,6 +123,8 @@ export class LibraryPage implements OnInit {
       this.failed.set(null);
     } catch (error) {
       this.failed.set((error as Error).message);
+    } finally {
+      this.loading = false;
     }
   }
 

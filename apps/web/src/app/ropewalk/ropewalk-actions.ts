@@ -7,6 +7,7 @@ import type { EditingService } from './document/editing.service';
 import type { Alignment } from './document/layout';
 import type { GraphView } from './graph/graph-view';
 import type { ResultsTab } from './results/results-pane';
+import { lessons } from './lessons/lessons';
 import { valueText } from './settings/value-text';
 import { findActions, type ActionSearch } from './palette';
 import type { Player } from './timeline/player';
@@ -44,6 +45,7 @@ export interface RopewalkScreen {
   export(): void;
   share(): Promise<void>;
   toggleTheme(): void;
+  learn(lesson: string): Promise<void>;
   toLibrary(): void;
 }
 
@@ -120,6 +122,7 @@ export function ropewalkActions(screen: RopewalkScreen): Action[] {
     { name: 'Hand out: dials and result by a link', run: () => void screen.share() },
     { name: 'Save now', shortcut: 'Ctrl S', anywhere: true, run: () => void documents.save() },
     { name: 'What the mouse does in the 3D view', run: () => screen.view()?.askHabits() },
+    ...lessons.map(({ id, title }): Action => ({ name: `Learn by doing: ${title.toLowerCase()}`, run: () => void screen.learn(id) })),
     { name: 'Light or dark', run: () => screen.toggleTheme() },
     { name: 'Back to the Library', run: () => screen.toLibrary() },
   ];

@@ -5,8 +5,8 @@ import { MatSnackBar } from '@angular/material/snack-bar';
 import { Title } from '@angular/platform-browser';
 import { Router, RouterLink } from '@angular/router';
 import { AngularSplitModule, type SplitGutterInteractionEvent } from 'angular-split';
-import { definitionById, firstMoment, labelById, labelOf, nodeDefinitions } from '@filaxis/core';
-import { ApiError } from '../shared/api.service';
+import { definitionById, emptyDocument, firstMoment, labelById, labelOf, nodeDefinitions } from '@filaxis/core';
+import { ApiError, ApiService } from '../shared/api.service';
 import { ThemeService } from '../shared/theme.service';
 import { DocumentService } from './document/document.service';
 import { addArea, addNote, align, type Alignment } from './document/layout';
@@ -14,6 +14,8 @@ import { EditingService } from './document/editing.service';
 import { EvaluationService } from './evaluation.service';
 import { ExportDialog, exportSources, type ExportData } from './export/export-dialog';
 import { GraphView, type AddRequest } from './graph/graph-view';
+import { Learning } from './lessons/learning';
+import { LessonCard } from './lessons/lesson-card';
 import { Moment } from './timeline/moment';
 import { Player } from './timeline/player';
 import { Tidying } from './graph/tidying';
@@ -40,8 +42,8 @@ type Pane = 'graph' | 'view' | 'panel' | 'strip';
 /** The editing screen: left is what you say, right is what you get. */
 @Component({
   selector: 'fx-ropewalk',
-  imports: [AngularSplitModule, ContextMenuPlace, GraphView, MatButtonModule, ResultsPane, RouterLink, SidePane, TopBar, View3d],
-  providers: [DocumentService, EvaluationService, EditingService, ChecksService, ContextMenu, Moment, PictureKeeper, Player, Pointing, Tidying],
+  imports: [AngularSplitModule, ContextMenuPlace, GraphView, LessonCard, MatButtonModule, ResultsPane, RouterLink, SidePane, TopBar, View3d],
+  providers: [DocumentService, EvaluationService, EditingService, ChecksService, ContextMenu, Learning, Moment, PictureKeeper, Player, Pointing, Tidying],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ropewalk.page.html',
   styleUrl: './ropewalk.page.scss',
@@ -62,6 +64,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
   protected readonly evaluation = inject(EvaluationService);
   readonly editing = inject(EditingService);
   readonly player = inject(Player);
+  readonly learning = inject(Learning);
   private readonly moment = inject(Moment);
   protected readonly pointing = inject(Pointing);
   protected readonly themes = inject(ThemeService);
@@ -71,6 +74,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
   private readonly application = inject(ApplicationRef);
   private readonly dialogs = inject(MatDialog);
   private readonly notices = inject(MatSnackBar);
+  private readonly api = inject(ApiService);
   private readonly router = inject(Router);
   private readonly titles = inject(Title);
 
@@ -132,6 +136,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     else this.panel.set('dials');
     if (view.strip) this.strip.set({ ...plainStrip, ...view.strip });
     if (view.tab) this.tab.set(view.tab);
+    this.learning.begin(view.lesson);
     try {
       this.pictures.begin((await this.documents.open(this.id())) ?? 0);
       this.moment.time.set(firstMoment(this.documents.document()));
@@ -151,7 +156,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
   async leave(): Promise<void> {
     if (this.failed()) return;
     const stage = this.view()?.currentOptions();
-    keepView(this.id(), { panel: this.panel(), strip: this.strip(), tab: this.tab(), stage });
+    keepView(this.id(), { panel: this.panel(), strip: this.strip(), tab: this.tab(), stage, lesson: this.learning.lesson()?.id });
     await this.documents.save();
     await this.pictures.keep();
   }
@@ -409,6 +414,17 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
 
   toggleTheme(): void {
     this.themes.toggle();
+  }
+
+  /** Takes up a lesson in a document that is still empty, or in a new one. */
+  async learn(lesson: string): Promise<void> {
+    if (!this.documents.document().nodes.length) return this.learning.begin(lesson);
+    this.learning.leave();
+    const { id } = await this.api.create(emptyDocument);
+    keepView(id, { lesson });
+    // By way of the Library: a page of a document that is open already would stay with it.
+    await this.router.navigateByUrl('/', { skipLocationChange: true });
+    await this.router.navigate(['/d', id]);
   }
 
   toLibrary(): void {

@@ -12,6 +12,8 @@ export interface ViewState {
   readonly panel?: SideTab;
   readonly strip?: StripView;
   readonly tab?: ResultsTab;
+  /** The lesson that was not ended. */
+  readonly lesson?: string;
 }
 
 const key = (id: string): string => `filaxis.view.${id}`;

@@ -48,6 +48,26 @@ function bendOfSpans(curves: Curves, c: number, { curvature, torsion }: Bending,
   }
 }
 
+/**
+ * Curvature on both sides of every point of curve `c`, 1/m: where a straight piece runs into an arc it is 0 before the point and 1/radius after it.
+ * At open ends, and where pieces are chords, both are what `bendingOf` tells.
+ */
+export function curvatureSides(curves: Curves, c: number): { readonly before: Float32Array; readonly after: Float32Array } {
+  const from = curves.starts[c];
+  const count = curves.starts[c + 1] - from;
+  const before = bendingOf(curves).curvature.slice(from, from + count);
+  const after = before.slice();
+  if (curveKinds[curves.kind[c]] === 'straight') return { before, after };
+  const spans = spansOf(curves, c);
+  for (let i = 0; i < spans.count; i++) {
+    bendAt(spans, i, 0);
+    after[i] = bend.curvature;
+    bendAt(spans, i, 1);
+    before[(i + 1) % count] = bend.curvature;
+  }
+  return { before, after };
+}
+
 /** What `bendAt` found last. */
 const bend = { curvature: 0, torsion: 0 };
 

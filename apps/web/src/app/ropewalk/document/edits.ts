@@ -5,6 +5,7 @@ import {
   inputPort,
   labelById,
   longestName,
+  nearestFirst,
   outputKind,
   wouldCycle,
   type FilaxisDocument,
@@ -168,10 +169,11 @@ export function connectAll(document: FilaxisDocument, ends: readonly End[], node
   }, document);
 }
 
-/** The input of a node that a new wire of `from` would go to: the first that fits and is free, else the first that fits. */
+/** The input of a node that a new wire of `from` would go to: the first that fits and is free, else the first that fits; what takes it as it is before what it is turned into. */
 export function bestInput(document: FilaxisDocument, from: End, node: string): End | null {
   const definition = definitionById(document, node);
-  const fitting = (definition?.inputs ?? []).filter((port) => !wireRefusal(document, from, [node, port.name]));
+  const inputs = nearestFirst(outputKind(document, from[0], from[1]), definition?.inputs ?? []);
+  const fitting = inputs.filter((port) => !wireRefusal(document, from, [node, port.name]));
   const free = fitting.find((port) => port.many || !document.wires.some(({ to }) => to[0] === node && to[1] === port.name));
   const port = free ?? fitting[0];
   if (port) return [node, port.name];

@@ -18,6 +18,8 @@ import {
 import { definitionById, definitionOf, labelOf, outputKind, type Dial, type GraphNode, type NodeDefinition, type PortKind, type Wire } from '@filaxis/core';
 import type { NodeState } from '@filaxis/protocol';
 import type { Action } from '../actions';
+import { MatButtonModule } from '@angular/material/button';
+import { Learning } from '../lessons/learning';
 import { ContextMenu } from '../context-menu';
 import { ThemeService } from '../../shared/theme.service';
 import { DocumentService } from '../document/document.service';
@@ -49,7 +51,7 @@ const noDials: readonly Dial[] = [];
  */
 @Component({
   selector: 'fx-graph',
-  imports: [AddMenu, GroundThings, Tag],
+  imports: [AddMenu, GroundThings, MatButtonModule, Tag],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './graph-view.html',
   styleUrl: './graph-view.scss',
@@ -57,6 +59,7 @@ const noDials: readonly Dial[] = [];
 })
 export class GraphView {
   protected readonly documents = inject(DocumentService);
+  protected readonly learning = inject(Learning);
   private readonly theme = inject(ThemeService);
   private readonly menu = inject(ContextMenu);
   private readonly application = inject(ApplicationRef);

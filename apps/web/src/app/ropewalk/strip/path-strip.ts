@@ -4,7 +4,8 @@ import type { PathStripData, StripRamp } from '@filaxis/protocol';
 import { figure } from '../../shared/figures';
 import { ThemeService } from '../../shared/theme.service';
 import { leanPlaces } from './lean-line';
-import { drawStrip, hoverPlace, loadPlotly, type StripPlot, type StripRow } from './strip-plot';
+import { loadPlotly } from '../../shared/plotly';
+import { drawStrip, hoverPlace, type StripPlot, type StripRow } from './strip-plot';
 import { MatButtonModule } from '@angular/material/button';
 
 /** How long the drawing stays as it is while a key is held, ms. */

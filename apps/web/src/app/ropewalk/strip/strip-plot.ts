@@ -1,11 +1,7 @@
 import type { PathStripData, StripOther } from '@filaxis/protocol';
 import { figure } from '../../shared/figures';
+import type { Plotly } from '../../shared/plotly';
 import { leanPlaces } from './lean-line';
-
-/** The part of Plotly.js that is used here. */
-export interface Plotly {
-  react(element: HTMLElement, data: unknown[], layout: unknown, config: unknown): Promise<unknown>;
-}
 
 /** A drawn strip: from metres to pixels of the element and back. */
 export interface StripPlot {
@@ -13,14 +9,6 @@ export interface StripPlot {
   toMetres(pixel: number): number;
   /** Pixels of a row's middle and its height, and what it shows from bottom to top; null: it is not drawn. */
   row(id: StripRow): { readonly top: number; readonly height: number; readonly range: readonly [number, number] } | null;
-}
-
-let plotly: Promise<Plotly> | null = null;
-
-/** Loads Plotly.js when the strip is first shown. */
-export function loadPlotly(): Promise<Plotly> {
-  plotly ??= import('plotly.js-cartesian-dist-min').then((module: { default: Plotly }) => module.default);
-  return plotly;
 }
 
 /** Index of the place nearest to `metres`; `s` rises. */
@@ -57,7 +45,8 @@ interface Row {
 }
 
 type Ink = (name: string) => string;
-type Line = (y: ArrayLike<number | null>, colour: string, more?: Record<string, unknown>) => Record<string, unknown>;
+/** A line over the places of the path, or over places of its own. */
+type Line = (y: ArrayLike<number | null>, colour: string, more?: Record<string, unknown>, over?: Float32Array) => Record<string, unknown>;
 
 const most = (lists: readonly (ArrayLike<number> | null | undefined)[], least: number): number => {
   let result = least;
@@ -67,13 +56,18 @@ const most = (lists: readonly (ArrayLike<number> | null | undefined)[], least: n
 const millimetres = (values: Float32Array): Float32Array => values.map((value) => value * 1000);
 
 /** Lines of the other curves behind the chosen one, all as one trace with gaps between them. */
-function othersTrace(others: readonly StripOther[], of: (other: StripOther) => ArrayLike<number> | null, ink: Ink): Record<string, unknown>[] {
+function othersTrace(
+  others: readonly StripOther[],
+  of: (other: StripOther) => ArrayLike<number> | null,
+  ink: Ink,
+  over: (other: StripOther) => Float32Array = ({ s }) => s,
+): Record<string, unknown>[] {
   const x: (number | null)[] = [];
   const y: (number | null)[] = [];
   for (const other of others) {
     const values = of(other);
     if (!values) continue;
-    x.push(...other.s, null);
+    x.push(...over(other), null);
     y.push(...Array.from(values), null);
   }
   return x.length ? [{ x, y, mode: 'lines', line: { color: ink('slate'), width: 0.7 }, opacity: 0.35, hoverinfo: 'skip' }] : [];
@@ -101,8 +95,8 @@ function rollRow({ roll }: PathStripData, line: Line, ink: Ink): Omit<Row, 'id' 
 }
 
 /** Curvature, with the band in which the skin would fold over itself: beyond 1/radius. */
-function curvatureRow({ curvature, radius, others }: PathStripData, line: Line, ink: Ink): Omit<Row, 'id' | 'title' | 'unit'> {
-  const top = most([curvature, ...others.map((other) => other.curvature)], 1e-3) * 1.2;
+function curvatureRow({ bends, radius, others }: PathStripData, line: Line, ink: Ink): Omit<Row, 'id' | 'title' | 'unit'> {
+  const top = most([bends.values, ...others.map((other) => other.bends.values)], 1e-3) * 1.2;
   const limit = radius ? Array.from(radius, (r) => (r > 0 ? Math.min(top, 1 / r) : top)) : null;
   const band = limit?.some((value) => value < top)
     ? [
@@ -110,7 +104,13 @@ function curvatureRow({ curvature, radius, others }: PathStripData, line: Line, 
         line(limit.map(() => top), ink('madder'), { line: { width: 0 }, fill: 'tonexty', fillcolor: `${ink('madder')}1c` }), // prettier-ignore
       ]
     : [];
-  return { range: [-top * 0.06, top], traces: [...othersTrace(others, (other) => other.curvature, ink), ...band, line(curvature, ink('madder'))] };
+  const behind = othersTrace(
+    others,
+    (other) => other.bends.values,
+    ink,
+    (other) => other.bends.s,
+  );
+  return { range: [-top * 0.06, top], traces: [...behind, ...band, line(bends.values, ink('madder'), {}, bends.s)] };
 }
 
 function spacingRow({ spacing, others }: PathStripData, line: Line, ink: Ink): Omit<Row, 'id' | 'title' | 'unit'> {
@@ -166,9 +166,9 @@ interface Look {
 }
 
 function rowsOf(data: PathStripData, wanted: ReadonlySet<StripRow>, { first, last, columns }: Look, ink: Ink): Row[] {
-  const line: Line = (y, colour, more = {}) => {
-    const places = leanPlaces(data.s, y, first, last, columns);
-    const own = { x: places.map((i) => data.s[i]), y: places.map((i) => y[i]) };
+  const line: Line = (y, colour, more = {}, over = data.s) => {
+    const places = leanPlaces(over, y, first, last, columns);
+    const own = { x: places.map((i) => over[i]), y: places.map((i) => y[i]) };
     return { ...own, mode: 'lines', line: { color: colour, width: 1.8 }, hoverinfo: 'skip', ...more };
   };
   const made = {
