@@ -185,3 +185,70 @@ test('choosing a node shows its curves over the result, not instead of it', asyn
   await expect(page.getByTestId('strip-curve')).toContainText('1 of 1 ');
   await expect(ropewalk.faces).toHaveText('12');
 });
+
+test('a lesson leads from nothing to a fence on ground, by hand and eye; leaving keeps what was made', async ({ page }) => {
+  const ropewalk = await Ropewalk.begin(page);
+  await page.getByRole('button', { name: 'A fence on ground' }).click();
+  const card = page.locator('fx-lesson');
+  const says = (text: string): Promise<void> => expect(card.locator('.say')).toHaveText(text);
+  const add = async (name: string): Promise<void> => {
+    await page.getByRole('button', { name: '+ Node' }).click();
+    await page.keyboard.type(name);
+    await page.keyboard.press('Enter');
+    await expect(page.locator('fx-add-menu')).toHaveCount(0);
+  };
+  const type = async (setting: string, ...values: readonly string[]): Promise<void> => {
+    for (const [i, value] of values.entries()) {
+      const box = ropewalk.setting(setting).locator('fx-number input').nth(i);
+      await box.fill(value);
+      await box.press('Enter');
+    }
+  };
+  const wire = async (from: string, to: string, input: string): Promise<void> => {
+    await page.getByTitle('Show the whole graph').click();
+    // The graph has come to rest.
+    await ropewalk.tag(from).locator('.out').hover();
+    await drag(page, await port(ropewalk, from, '.out'), await port(ropewalk, to, `[data-input=${input}]`));
+  };
+  await says('Add Terrain.');
+  await add('terrain');
+  await type('size', '30', '30');
+  await type('height', '3');
+  await says('Add Drawn curve.');
+  await page.locator('fx-view3d').getByRole('button', { name: 'Fit' }).click();
+  await add('drawn curve');
+  await expect(page.locator('fx-curve-editor .sheet.fx-ringed')).toBeVisible();
+  const view = (await page.locator('fx-view3d').boundingBox())!;
+  for (const [x, y] of [[0.4, 0.5], [0.5, 0.62], [0.62, 0.55]]) await page.mouse.click(view.x + view.width * x, view.y + view.height * y); // prettier-ignore
+  await says('Add Drape after Drawn curve.');
+  await page.keyboard.press('Escape');
+  await add('drape');
+  await says('Drag a wire from Terrain to “body” of Drape.');
+  await wire('terrain', 'drape', 'body');
+  await page.keyboard.press('Escape');
+  await add('box');
+  await type('size', '0.12', '1.6', '0.12');
+  await says('Add Place copies after Drape.');
+  await ropewalk.tag('drape').click();
+  await add('place copies');
+  await wire('box', 'copies', 'objects');
+  await says('Set the posts apart.');
+  await ropewalk.tag('copies').click();
+  await ropewalk.setting('spacing').getByRole('checkbox').check();
+  await type('spacing', '2');
+  await says('Add Output after Place copies.');
+  // What is undone is asked for again.
+  await ropewalk.graph.focus();
+  // The figure, and the tick before it.
+  for (const key of ['Control+z', 'Control+z']) await page.keyboard.press(key);
+  await says('Set the posts apart.');
+  for (const key of ['Control+Shift+z', 'Control+Shift+z']) await page.keyboard.press(key);
+  await ropewalk.tag('copies').click();
+  await add('output');
+  await says('Done.');
+  // More posts than the line has points: they stand along it.
+  await expect.poll(async () => Number(/(\d+) copies/.exec(await page.locator('fx-view3d').innerText())?.[1])).toBeGreaterThan(3);
+  await card.getByRole('button', { name: 'Close' }).click();
+  await expect(card).toBeEmpty();
+  await expect(page.locator('fx-tag')).toHaveCount(6);
+});

@@ -77,6 +77,29 @@ describe('the Path strip', () => {
     expect([...strip.radius!].every((value) => Math.abs(value - 0.3) < 1e-6)).toBe(true);
   });
 
+  test('a straight run up to a bend is drawn without curvature, though the point between has half of it', async () => {
+    const path = {
+      kind: 'straight',
+      curves: [
+        {
+          points: [
+            [0, 0, 0],
+            [4, 0, 0],
+            [4, 0, 4],
+          ],
+        },
+      ],
+    };
+    const strip = (await stripOf(chain([['d', 'lay.drawn', path], ['r', 'shape.roundCorners', { radius: 0.5 }]], [['d', 'curves', 'r', 'curves']]), 'r'))!; // prettier-ignore
+    const { s, values } = strip.bends;
+    // Two values at the place where the bend begins, and at the one where it ends.
+    const doubled = [...s.keys()].filter((i) => i && s[i] === s[i - 1]);
+    expect(doubled.map((i) => Number(s[i].toFixed(3)))).toEqual([3.5, Number((3.5 + Math.PI / 4).toFixed(3))]);
+    for (let i = 0; i < doubled[0]; i++) expect(values[i]).toBeLessThan(1e-6);
+    expect([values[doubled[0]], values[doubled[1] - 1]].every((value) => Math.abs(value - 2) < 0.05)).toBe(true);
+    expect(strip.curvature[1]).toBeCloseTo(1, 1);
+  });
+
   test('a twist shows as roll; a ramp as radius; places rise', async () => {
     const document = chain(
       [['l', 'lay.line', { to: [4, 0, 0], points: 5 }], ['f', 'aim.frames', { twist: 80 }], ['t', 'skin.tube', { radius: { ramp: [[0, 0.2], [1, 0.1]] } }]],

@@ -32,6 +32,11 @@ describe('what a tag tells', () => {
   test('of a material its name and colour', () =>
     expect(told('mesh.material', { name: 'hemp', colour: '#aa8855' })).toEqual({ text: 'hemp', colour: '#aa8855' }));
 
+  test('of a material the colour that its parts and dials make', () => {
+    expect(told('mesh.material', { colour: [1, { dial: 'sag' }, 0] })!.colour).toBe('#ff4000');
+    expect(tellingOf(nodeDefinitions.get('mesh.material')!, { id: 'a', type: 'mesh.material', settings: { colour: { dial: 'dye' } } }, [{ id: 'dye', label: 'Dye', kind: 'colour', value: '#123456' }])!.colour).toBe('#123456'); // prettier-ignore
+  });
+
   test('of a transform the first of its moves that was set', () => {
     expect(told('shape.transform', { move: [0, 1.2, 0] })!.text).toBe('move 0, 1.2, 0 m');
     expect(told('shape.transform', { turn: [0, 90, 0] })!.text).toBe('turn 0, 90, 0°');

@@ -67,6 +67,31 @@ describe('the Library', () => {
     expect(made.host.querySelector('.picture')!.getAttribute('href')).toBe('/d/a');
   });
 
+  test('has only the rows in sight on the page, and asks for the next documents when their end comes near', async () => {
+    const shelf = new Shelf();
+    const all = Array.from({ length: 130 }, (_, i) => card(`d${i}`, `Document ${i}`));
+    shelf.list = async (page) => {
+      shelf.asked.push(page);
+      const { from, count } = page as { from: number; count: number };
+      return all.slice(from, from + count);
+    };
+    const made = await library(shelf);
+    const shown = made.host.querySelectorAll('[role=listitem]').length;
+    expect(shown).toBeGreaterThan(3);
+    expect(shown).toBeLessThan(40);
+    const view = made.host.querySelector('cdk-virtual-scroll-viewport')!;
+    for (const from of [60, 120]) {
+      view.scrollTop = from * 1000;
+      view.dispatchEvent(new Event('scroll'));
+      await vi.waitFor(() => expect(shelf.asked.at(-1)).toMatchObject({ from }));
+      await made.settle();
+    }
+    // Two cards a row, 340 px each.
+    view.scrollTop = 65 * 340 - 600;
+    view.dispatchEvent(new Event('scroll'));
+    await vi.waitFor(() => expect(titles(made)).toContain('Document 129'));
+  });
+
   test('asks the server for what is searched, once the hand rests, and in which order', async () => {
     const made = await library();
     const box = made.host.querySelector<HTMLInputElement>('input[type=search]')!;

@@ -1,6 +1,7 @@
 import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
 import { MatMenuHarness } from '@angular/material/menu/testing';
 import { MatSelectHarness } from '@angular/material/select/testing';
+import { TestBed } from '@angular/core/testing';
 import { describe, expect, test } from 'vitest';
 import { nodeDefinitions, type Dial, type FilaxisDocument, type Wire } from '@filaxis/core';
 import { SettingField } from '../../src/app/ropewalk/settings/setting-field';
@@ -27,7 +28,7 @@ async function field(
     document: graph([node, ...more], wires, { dials }),
     inputs: { node, name, setting: nodeDefinitions.get(type)!.settings[name] },
   });
-  const menu = await made.loader.getHarness(MatMenuHarness.with({ selector: '.mode' }));
+  const menu = await made.loader.getHarness(MatMenuHarness.with({ selector: `[aria-label^="${nodeDefinitions.get(type)!.settings[name].label} is"]` }));
   return {
     ...made,
     kept: heard(made.component.committed),
@@ -42,6 +43,11 @@ async function field(
     },
   };
 }
+/** A second field in one test. */
+const again = (type: string, name: string, settings: Record<string, unknown>, dials: Dial[]): Promise<Field> => {
+  TestBed.resetTestingModule();
+  return field(type, name, settings, { dials });
+};
 const boxes = ({ host }: Mounted<unknown>): HTMLInputElement[] => [...host.querySelectorAll<HTMLInputElement>('fx-number input')];
 
 describe('the field of a setting', () => {
@@ -50,6 +56,18 @@ describe('the field of a setting', () => {
     expect([boxes(made)[0].value, made.host.querySelector('.unit')!.textContent]).toEqual(['0.02', 'm']);
     typeInto(boxes(made)[0], '30mm');
     expect(made.kept).toEqual([0.03]);
+  });
+
+  test('of a colour can be given part by part, and as one again', async () => {
+    const made = await field('mesh.material', 'colour', { colour: '#ff8000' });
+    await made.choose('Red, green and blue by themselves');
+    expect(made.kept).toEqual([[1, 0.502, 0]]);
+    const parted = await again('mesh.material', 'colour', { colour: [1, 0.502, { dial: 'sag' }] }, [sag]);
+    expect(boxes(parted).map(({ value }) => value)).toEqual(['1', '0.502']);
+    typeInto(boxes(parted)[1], '0.25');
+    expect(parted.kept).toEqual([[1, 0.25, { dial: 'sag' }]]);
+    await parted.choose('As one colour');
+    expect(parted.kept.at(-1)).toBe('#ff8040');
   });
 
   test('of a choice lists its choices by name', async () => {

@@ -67,6 +67,7 @@ export interface TextSetting extends SettingBase {
   /** The text is a formula over numbers of the document. */
   readonly formula?: boolean;
 }
+/** A colour as #rrggbb, or as three numbers from 0 to 1 (red, green, blue, as sRGB has them) of which each may follow a dial; nodes get it as #rrggbb. */
 export interface ColourSetting extends SettingBase {
   readonly kind: 'colour';
   readonly default: string;
@@ -164,6 +165,25 @@ export const withPart = (whole: unknown, at: number, part: unknown): unknown =>
 /** What the numbers of a vector are called. */
 export const partNames = ({ default: { length }, axes }: VectorSetting): readonly string[] => axes ?? (length === 2 ? ['u', 'v'] : ['x', 'y', 'z']);
 
+/** Red, green and blue of #rrggbb, from 0 to 1: with three places, which is enough to give the same colour back. */
+export const colourParts = (hex: string): number[] => [1, 3, 5].map((at) => Number((parseInt(hex.slice(at, at + 2), 16) / 255).toFixed(3)));
+
+/** #rrggbb of red, green and blue from 0 to 1. */
+export const colourOf = (parts: readonly number[]): string =>
+  `#${parts.map((part) => Math.round(Math.min(1, Math.max(0, part)) * 255).toString(16).padStart(2, '0')).join('')}`; // prettier-ignore
+
+/** The parts of a setting's value as settings of their own: the numbers of a vector; red, green and blue of a colour. Others have none. */
+export function partSettings(setting: Setting): NumberSetting[] {
+  const { label, help } = setting;
+  if (setting.kind === 'vector') {
+    const { unit, step, varies } = setting;
+    return partNames(setting).map((name, k) => ({ kind: 'number', label: `${label} ${name}`, help, unit, step, varies, default: setting.default[k] ?? 0 }));
+  }
+  if (setting.kind !== 'colour') return [];
+  const usual = colourParts(setting.default);
+  return ['r', 'g', 'b'].map((name, k) => ({ kind: 'number', label: `${label} ${name}`, help, min: 0, max: 1, step: 0.005, default: usual[k] }));
+}
+
 /** What is wrong with the size of a number, whatever its setting; null: nothing. */
 function sizeFault(label: string, value: number): SettingFault | null {
   const size = Math.abs(value);
@@ -259,7 +279,8 @@ export function settingFault(setting: Setting, value: unknown, settings: Readonl
         ? null
         : says(setting.accepts ?? 'text of up to 200 characters');
     case 'colour':
-      return typeof value === 'string' && /^#[0-9a-f]{6}$/i.test(value) ? null : says('a colour such as #a2323f');
+      if (Array.isArray(value) && value.length === 3) return value.map((part, k) => numberFault(partSettings(setting)[k], partSettings(setting)[k].label, part)).find((fault) => fault) ?? null; // prettier-ignore
+      return typeof value === 'string' && /^#[0-9a-f]{6}$/i.test(value) ? null : says('a colour such as #a2323f, or its red, green and blue from 0 to 1');
     case 'asset':
       return typeof value === 'string' && (value === '' || /^[0-9a-f]{64}$/.test(value))
         ? null

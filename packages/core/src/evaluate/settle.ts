@@ -7,7 +7,7 @@ import { dialFault, type DialValues } from '../document/dials.js';
 import type { FilaxisDocument } from '../document/document.js';
 import type { GraphNode } from '../definition/graph.js';
 import type { PlannedNode } from './plan.js';
-import { partsOf, settingFault, withPart } from '../definition/settings.js';
+import { colourOf, partsOf, settingFault, withPart } from '../definition/settings.js';
 
 /** The settings of a node as its `run` gets them, or what is wrong with them. */
 export interface Settled {
@@ -85,6 +85,7 @@ export function settle(
   for (const [key, setting] of Object.entries(definition.settings)) {
     const fault = settingFault(setting, values[key], values);
     if (fault) return problem(key, fault.path, fault.message);
+    if (setting.kind === 'colour' && Array.isArray(values[key])) values[key] = colourOf(values[key] as number[]);
     const value = values[key];
     // Only after its form was checked: a formula then has its numbers with it, so that they are part of the result's identity.
     for (const [k, part] of partsOf(value).entries())

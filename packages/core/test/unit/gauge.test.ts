@@ -1,6 +1,17 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { bendingOf, makePoints, newHit, NearestTree, nodeDefinitions, piecesOf, type Geometry, type NodeResult, type Points } from '../../src/index.js';
+import {
+  bendingOf,
+  curvatureSides,
+  makePoints,
+  newHit,
+  NearestTree,
+  nodeDefinitions,
+  piecesOf,
+  type Geometry,
+  type NodeResult,
+  type Points,
+} from '../../src/index.js';
 import { drawn, runChain, runGraph } from '../graph.js';
 
 const two = ['lay.drawn', { curves: [{ points: [[0, 0, 0], [1, 0, 0], [4, 0, 0]] }, { points: [[0, 5, 0], [0, 7, 0]] }] }] as const; // prettier-ignore
@@ -66,6 +77,18 @@ describe('Shape figures', () => {
       expect(chords.torsion[50] * sign).toBeCloseTo(h / (1 + h * h), 2);
     }
   }); // prettier-ignore
+
+  test('where a straight piece meets an arc, curvature is 0 before the point and 1/radius after it', async () => {
+    const { curves } = await runChain([
+      ['lay.drawn', { kind: 'straight', curves: [{ points: [[0, 0, 0], [4, 0, 0], [4, 0, 4]] }] }],
+      ['shape.roundCorners', { radius: 0.5 }],
+    ]); // prettier-ignore
+    const { before, after } = curvatureSides(curves, 0);
+    const last = before.length - 1;
+    expect([before[1], after[last - 1], after[0], before[last]].map((value) => Number(value.toFixed(6)))).toEqual([0, 0, 0, 0]);
+    for (const value of [after[1], before[last - 1]]) expect(value).toBeCloseTo(2, 1);
+    expect(bendingOf(curves).curvature[1]).toBeCloseTo(after[1] / 2, 6);
+  });
 
   test('faces have area and slope', async () => {
     const { last } = await runChain([

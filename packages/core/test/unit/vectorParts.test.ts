@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { checkDocument, Evaluator, Plan, requireDocument, type Dial, type FilaxisDocument, type NodeResult } from '../../src/index.js';
+import { checkDocument, colourOf, colourParts, Evaluator, Plan, requireDocument, type Dial, type FilaxisDocument, type NodeResult } from '../../src/index.js';
 
 /** A line that is moved by a vector with parts of their own. */
 const document = (move: unknown, dials: readonly Dial[] = []): FilaxisDocument =>
@@ -57,4 +57,46 @@ describe('a number of a vector that follows a dial', () => {
   test('a setting that is the same for all takes dials and numbers alone', async () => {
     expect(await first(document([0, { formula: 't' }, 0]))).toBe('Move is [0,{"formula":"t"},0]; it accepts three finite numbers [x, y, z].');
   });
+});
+
+describe('a colour part by part', () => {
+  const painted = (colour: unknown, dials: readonly Dial[] = []): FilaxisDocument =>
+    requireDocument({
+      format: 'filaxis-graph',
+      version: 1,
+      title: 'Paint',
+      dials,
+      nodes: [
+        { id: 'box', type: 'lay.box' },
+        { id: 'it', type: 'mesh.material', settings: { colour } },
+      ],
+      wires: [{ from: ['box', 'mesh'], to: ['it', 'any'] }],
+    });
+  const colourOfRun = async (of: FilaxisDocument, dials = {}): Promise<unknown> => {
+    const { outputs, error } = await run(of, dials);
+    const made = outputs['any'];
+    return made?.type === 'mesh' ? made.materials[0].colour : error?.message;
+  };
+  const red: Dial = { id: 'red', label: 'Red', kind: 'number', value: 1, min: 0, max: 1 };
+
+  test('is the colour that its parts make, each of which may follow a dial', async () => {
+    expect(await colourOfRun(painted([1, 0.5, 0]))).toBe(await colourOfRun(painted('#ff8000')));
+    const made = painted([{ dial: 'red' }, 0, 1], [red]);
+    expect(checkDocument(made)).toEqual([]);
+    expect(await colourOfRun(made)).toBe(await colourOfRun(painted('#ff00ff')));
+    expect(await colourOfRun(made, { red: 0 })).toBe(await colourOfRun(painted('#0000ff')));
+  });
+
+  test('every colour comes back from its parts', () => {
+    for (let n = 0; n < 256; n++) {
+      const hex = `#${[n, 255 - n, (n * 7) % 256].map((part) => part.toString(16).padStart(2, '0')).join('')}`;
+      expect(colourOf(colourParts(hex))).toBe(hex);
+    }
+  });
+
+  test.each([
+    [[1, 0.5], 'Colour is [1,0.5]; it accepts a colour such as #a2323f, or its red, green and blue from 0 to 1.'],
+    [[1, 2, 0], 'Colour g is 2; it accepts numbers from 0 to 1.'],
+    [[1, 'x', 0], 'Colour g is "x"; it accepts numbers from 0 to 1.'],
+  ])('%j is refused by its part', async (colour, says) => expect(await colourOfRun(painted(colour))).toBe(says));
 });

@@ -35,7 +35,7 @@ export default defineNode({
   where: 'self',
   settings: {
     name: { kind: 'text', label: 'Name', help: 'Its name in files.', default: 'material', pattern: /\S/, accepts: 'a name of up to 200 characters' },
-    colour: { kind: 'colour', label: 'Colour', help: 'Base colour.', default: '#b9a07a' },
+    colour: { kind: 'colour', label: 'Colour', help: 'Base colour. Its red, green and blue, 0 to 1, can each follow a dial.', default: '#b9a07a' },
     roughness: { kind: 'number', label: 'Roughness', help: '0 is a mirror, 1 is chalk.', default: 0.7, min: 0, max: 1, step: 0.005 },
     metalness: { kind: 'number', label: 'Metalness', help: '0 for everything but bare metal.', default: 0, min: 0, max: 1, step: 0.005 },
     opacity: { kind: 'number', label: 'Opacity', help: 'Less than 1 lets things behind show through.', default: 1, min: 0, max: 1, step: 0.005 },

@@ -1,7 +1,7 @@
 import {
   formulaNames,
   labelOf,
-  partNames,
+  partSettings,
   partsOf,
   withPart,
   takenByFormulas,
@@ -10,6 +10,7 @@ import {
   type DialKind,
   type DialValue,
   type FilaxisDocument,
+  definitionById,
   definitionOf,
   type NodeDefinition,
 } from '@filaxis/core';
@@ -125,7 +126,7 @@ export function addDial(document: FilaxisDocument, kind: DialKind): { document: 
   return { document: { ...document, dials: [...(document.dials ?? []), { id, label, kind, ...newDials[kind] }] }, id };
 }
 
-/** Makes a dial of a setting's present value, or of one part of a vector, and lets it follow that. Null when the setting has no kind of dial. */
+/** Makes a dial of a setting's present value, or of one part of a vector or colour, and lets it follow that. Null when the setting has no kind of dial. */
 export function dialFromSetting(
   document: FilaxisDocument,
   nodeId: string,
@@ -135,18 +136,17 @@ export function dialFromSetting(
   const node = document.nodes.find(({ id }) => id === nodeId);
   const definition = node && definitionOf(document, node);
   const setting = definition?.settings[key];
-  if (!node || !setting || setting.kind === 'data' || setting.kind === 'asset') return null;
+  if (!node || !setting) return null;
   const whole = node.settings?.[key] ?? setting.default;
-  const ofPart = part !== null && setting.kind === 'vector';
-  const [given, usual] = ofPart ? [partsOf(whole)[part], setting.default[part]] : [whole, setting.default];
-  const fixed = typeof given === 'object' && (!Array.isArray(given) || given.some((each) => typeof each === 'object')) ? usual : given;
-  const value = fixed as DialValue;
-  const name = ofPart ? ` ${partNames(setting)[part]}` : '';
+  const own = part === null ? setting : partSettings(setting)[part];
+  if (own.kind === 'data' || own.kind === 'asset') return null;
+  const given = part === null ? whole : partsOf(whole)[part];
+  const value = (typeof given === 'object' && (!Array.isArray(given) || given.some((each) => typeof each === 'object')) ? own.default : given) as DialValue;
+  const name = own.label.slice(setting.label.length);
   const id = dialId(document, `${key}${name.trim().toUpperCase()}`);
-  const range = dialRange(ofPart ? { ...setting, kind: 'number' } : setting, value);
-  const dial: Dial = { id, label: `${labelOf(document, node)} ${setting.label.toLowerCase()}${name}`, kind: ofPart ? 'number' : setting.kind, value, ...range };
-  const withDial = { ...document, dials: [...(document.dials ?? []), dial] };
-  return { document: setSetting(withDial, nodeId, key, ofPart ? withPart(whole, part, { dial: id }) : { dial: id }), id };
+  const label = `${labelOf(document, node)} ${setting.label.toLowerCase()}${name}`;
+  const withDial = { ...document, dials: [...(document.dials ?? []), { id, label, kind: own.kind, value, ...dialRange(own, value) }] };
+  return { document: setSetting(withDial, nodeId, key, part === null ? { dial: id } : withPart(whole, part, { dial: id })), id };
 }
 
 function dialRange(
@@ -171,4 +171,13 @@ export function dialUses(document: FilaxisDocument, id: string): { node: string;
       )
       .map(([setting]) => ({ node: node.id, setting })),
   );
+}
+
+/** What the values of a dial of choices are called: as the first setting that follows it calls them. Null: nothing follows it, or it has no choices. */
+export function choiceNames(document: FilaxisDocument, id: string): Readonly<Record<string, string>> | null {
+  for (const { node, setting } of dialUses(document, id)) {
+    const known = definitionById(document, node)?.settings[setting];
+    if (known?.kind === 'choice') return known.choices;
+  }
+  return null;
 }

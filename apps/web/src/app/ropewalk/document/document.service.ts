@@ -31,7 +31,7 @@ import {
 } from '@filaxis/core';
 import { ApiError, ApiService } from '../../shared/api.service';
 import { newKey } from '../../shared/keys';
-import { setDialValue } from './dials';
+import { choiceNames, setDialValue } from './dials';
 import { changeBetween } from './change';
 import { sameMeaning } from './edits';
 import { History } from './history';
@@ -79,7 +79,7 @@ export class DocumentService implements OnDestroy {
     const live = this.liveDials();
     return (this.document().dials ?? []).map((dial, i, all) => {
       const heading = dial.group === all[i - 1]?.group ? null : (dial.group ?? 'Others');
-      return { ...dial, value: live[dial.id] ?? dial.value, heading };
+      return { ...dial, value: live[dial.id] ?? dial.value, heading, called: dial.kind === 'choice' ? choiceNames(this.document(), dial.id) : null };
     });
   });
   readonly selection = signal<ReadonlySet<string>>(new Set());

@@ -1,4 +1,5 @@
-import { applies, type Dial, type GraphNode, type NodeDefinition } from '@filaxis/core';
+import { applies, colourOf, type Dial, type GraphNode, type NodeDefinition } from '@filaxis/core';
+import { withDialValues } from '../document/dials';
 import { valueText } from '../settings/value-text';
 
 /** What a tag tells of a node's settings: a line, and a colour to show with it. */
@@ -15,7 +16,9 @@ export function tellingOf(definition: NodeDefinition, node: GraphNode, dials: re
   const told = shown.filter((name) => settings[name].kind !== 'colour');
   const name = told.find((each) => node.settings?.[each] !== undefined) ?? told[0];
   const colour = shown.find((each) => settings[each].kind === 'colour');
-  const colourValue = colour === undefined ? null : value(colour);
+  const given = colour === undefined ? null : withDialValues(dials, value(colour));
+  // Red, green and blue may be given each by itself.
+  const colourValue = Array.isArray(given) ? colourOf(given as number[]) : given;
   const text = name === undefined ? '' : valueText(settings[name], value(name), dials);
   // A number alone does not say of what: its label goes before it.
   const bare = name !== undefined && ['number', 'integer', 'vector', 'boolean'].includes(settings[name].kind);

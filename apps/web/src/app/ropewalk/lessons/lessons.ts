@@ -68,7 +68,7 @@ export const lessons: readonly Lesson[] = [
         'lay.terrain',
         ['size', 'height'],
         'Make it a small piece of land.',
-        'Type 30 for both fields of the size and 3 for the height.',
+        'Type 30 for both fields of the size and 3 for the height. Fit, at the lower right of the view, then shows all of it.',
         (document) =>
           isSet(document, 'lay.terrain', 'size', (value) => Array.isArray(value) && value.every((side) => Number(side) <= 80)) &&
           isSet(document, 'lay.terrain', 'height', (value) => Number(value) <= 8),

@@ -23,6 +23,8 @@ export const dialStep = (dial: Dial): number => dial.step ?? (dial.kind === 'num
 })
 export class DialControl {
   readonly dial = input.required<Dial>();
+  /** What its values are called where it is followed; null: as they are. */
+  readonly called = input<Readonly<Record<string, string>> | null>(null);
   readonly dragged = output<DialValue>();
   readonly committed = output<DialValue>();
 
@@ -31,7 +33,9 @@ export class DialControl {
   protected readonly vector = computed(() => (this.dial().kind === 'vector' ? (this.dial().value as readonly number[]) : null));
   protected readonly number = computed(() => Number(this.dial().value));
   protected readonly text = computed(() => String(this.dial().value));
-  protected readonly choices = computed(() => plainChoices(this.dial().choices ?? []));
+  protected readonly choices = computed(() =>
+    plainChoices(this.dial().choices ?? []).map(({ value, label }) => ({ value, label: this.called()?.[value] ?? label })),
+  );
 
   protected withPart(vector: readonly number[], which: number, value: number): DialValue {
     return vector.map((old, k) => (k === which ? value : old));

@@ -5,12 +5,14 @@ import { MatMenuModule } from '@angular/material/menu';
 import {
   inputPort,
   modeOf,
+  colourOf,
+  colourParts,
   partNames,
+  partSettings,
   partsOf,
   definitionOf,
   labelById,
   type GraphNode,
-  type NumberSetting,
   type Setting,
   type VaryingAttribute,
   type VaryingFormula,
@@ -22,6 +24,7 @@ import { ColourField } from '../../shared/colour-field';
 import { NumberField } from '../../shared/number-field';
 import { TextField } from '../../shared/text-field';
 import { DocumentService } from '../document/document.service';
+import { withDialValues } from '../document/dials';
 import { connect, disconnect, wireRefusal, writerOf } from '../document/edits';
 import { RampEditor, type RampValue } from './ramp-editor';
 import { DataField } from './data-field';
@@ -97,13 +100,8 @@ export class SettingField {
   });
   /** The letter of a part. */
   protected readonly axis = computed(() => (this.part() === null ? '' : (this.setting().label.split(' ').at(-1) ?? '')));
-  /** The parts of a vector as settings of their own. */
-  protected readonly partSettings = computed((): NumberSetting[] => {
-    const setting = this.setting();
-    if (setting.kind !== 'vector') return [];
-    const { label, help, unit, step, varies } = setting;
-    return partNames(setting).map((name, k) => ({ kind: 'number', label: `${label} ${name}`, help, unit, step, varies, default: setting.default[k] ?? 0 }));
-  });
+  /** The parts of a vector or a colour as settings of their own. */
+  protected readonly partSettings = computed(() => partSettings(this.setting()));
   protected readonly changed = computed(
     () => this.part() === null && this.settings()?.[this.name()] !== undefined && JSON.stringify(this.value()) !== JSON.stringify(this.setting().default),
   );
@@ -146,10 +144,12 @@ export class SettingField {
   protected readonly numbers = computed(() =>
     this.setting().kind === 'number' || this.setting().kind === 'integer' ? (this.setting() as Extract<Setting, { kind: 'number' | 'integer' }>) : null,
   );
-  protected readonly vector = computed(() => (this.setting().kind === 'vector' && Array.isArray(this.value()) ? (this.value() as readonly unknown[]) : null));
+  /** What is given part by part. */
+  protected readonly vector = computed(() => (this.partSettings().length && Array.isArray(this.value()) ? (this.value() as readonly unknown[]) : null));
   protected readonly vectorNames = computed(() => {
     const setting = this.setting();
     if (setting.kind === 'vector') return partNames(setting);
+    if (setting.kind === 'colour') return ['r', 'g', 'b'];
     return (setting.kind === 'number' || setting.kind === 'integer' ? setting.axes : undefined) ?? ['u', 'v'];
   });
   /** Two numbers of a setting that may have one for both directions; null: it is shown as one. */
@@ -275,12 +275,24 @@ export class SettingField {
   }
 
   protected component(index: number, value: unknown): unknown[] {
-    return (this.vector() ?? this.pair() ?? [0, 0, 0]).map((old, k) => (k === index ? (value ?? partsOf(this.setting().default)[k]) : old));
+    return (this.vector() ?? this.pair() ?? [0, 0, 0]).map((old, k) =>
+      k === index ? (value ?? this.partSettings()[k]?.default ?? this.setting().default) : old,
+    );
   }
 
   /** Numbers that were pasted, from one of its parts on. */
   protected components(from: number, values: readonly number[]): unknown[] {
     return (this.vector() ?? this.pair() ?? [0, 0, 0]).map((old, k) => values[k - from] ?? old);
+  }
+
+  /** Red, green and blue each by itself. */
+  protected splitColour(): void {
+    this.committed.emit(colourParts(this.text()));
+  }
+
+  /** The colour as one again, as it is now. */
+  protected joinColour(): void {
+    this.committed.emit(colourOf(withDialValues(this.documents.dials(), this.value()) as number[]));
   }
 
   protected takeAlong(event: DragEvent): void {
