@@ -27,7 +27,7 @@ import { heldBy, makePicture, type Sent } from '../apps/web/src/workers/picture.
 import { files, largeFiles } from './files.js';
 import { bodies } from './bodies.js';
 import { meshes } from './meshes.js';
-import { forks, growth } from './growth.js';
+import { forks, growth, scrub } from './growth.js';
 import { searches } from './searches.js';
 import { faster, fastest, longer, millisecondsOf, ms, printTable, rows } from './timing.js';
 
@@ -320,6 +320,7 @@ const all: Readonly<Record<string, () => void | Promise<void>>> = {
   meshes,
   growth,
   forks,
+  scrub,
   ramp: rampDrag,
   graph: evaluatorOverhead,
   demos: demoDials,

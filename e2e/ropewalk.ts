@@ -19,6 +19,8 @@ export class Ropewalk {
   /** Opens a document from the Library by its card. */
   static async open(page: Page, title: string): Promise<Ropewalk> {
     await page.goto('/');
+    // Of many documents only those in sight are on the page.
+    await page.getByLabel('Search documents').fill(title);
     await page
       .getByRole('link', { name: `Open ${title}`, exact: true })
       .first()

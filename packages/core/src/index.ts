@@ -54,6 +54,7 @@ export * from './gauge/summary.js';
 export * from './gauge/uvSheet.js';
 export * from './mesh/make/bodies.js';
 export * from './mesh/topology/edgePaths.js';
+export { hasBorder } from './mesh/topology/border.js';
 export { edgesOf } from './mesh/topology/edgeTable.js';
 export * from './mesh/change/normals.js';
 export * from './mesh/topology/areas.js';

@@ -1,9 +1,9 @@
 import type { Buffer, Document, Material as GltfMaterial, Primitive } from '@gltf-transform/core';
-import { linearColour, plainMaterial, triangulate, type Material, type Mesh } from '@filaxis/core';
+import { hasBorder, linearColour, plainMaterial, triangulate, type Material, type Mesh } from '@filaxis/core';
 import { cornerTangents } from './gltfTangents.js';
 import { accessorOf, addValues, gathered, ownValues, usedVertices } from './gltfValues.js';
 import { trianglesByMaterial } from './meshPieces.js';
-import { backsAreSeen, isOpen } from './openSurface.js';
+import { backsAreSeen } from './openSurface.js';
 
 /** Puts meshes into one document, with the materials that they share. */
 export class MeshesOf {
@@ -17,7 +17,7 @@ export class MeshesOf {
 
   /** One primitive a material, each with the vertices that it uses; `rows` gives values of the mesh's vertices (of so many numbers each) in the order of the primitive's. */
   add(mesh: Mesh, into: (primitive: Primitive, rows: (data: Float32Array, size: number) => Float32Array) => void): void {
-    const open = isOpen(mesh);
+    const open = hasBorder(mesh);
     const values = ownValues(mesh.attributes, ['point', 'corner', 'face']);
     // Sets are numbered without gaps: the first is `uv`, then whatever others there are.
     const sets = [...mesh.attributes].filter(([name, { size }]) => /^uv[2-9]?$/.test(name) && size === 2).sort(([a], [b]) => (a < b ? -1 : 1));

@@ -22,7 +22,7 @@ export { writeFrozen } from './frozen.js';
 export { canBeColour, isUvSet } from './chosenValues.js';
 export { FormatError } from './errors.js';
 export { trianglesByMaterial } from './meshPieces.js';
-export { backsAreSeen, isOpen } from './openSurface.js';
+export { backsAreSeen } from './openSurface.js';
 export type { Out, WriteOptions } from './writeOptions.js';
 export { inMetres, metres, standUp, type Unit } from './units.js';
 export { textOf } from './text.js';

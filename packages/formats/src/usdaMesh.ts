@@ -1,7 +1,7 @@
-import { faceCount, faceStart, gatherRows, type Attribute, type Carrier, type Mesh } from '@filaxis/core';
+import { faceCount, faceStart, gatherRows, hasBorder, type Attribute, type Carrier, type Mesh } from '@filaxis/core';
 import { originOf } from './far.js';
 import { cornerPoints, pointPlaces, pointValues, smallPolygons } from './meshPieces.js';
-import { backsAreSeen, isOpen } from './openSurface.js';
+import { backsAreSeen } from './openSurface.js';
 import type { Interpolation, UsdaSink } from './usdaSink.js';
 
 /** A mesh with its points whole; what differs about a point is given for the corners. */
@@ -42,7 +42,7 @@ function withSmallFaces(mesh: Mesh): Mesh {
 
 /** Whether any of its faces shows its back: the prim can only say it for all. */
 const showsBacks = (mesh: Mesh): boolean => {
-  const open = isOpen(mesh);
+  const open = hasBorder(mesh);
   return mesh.materials.length ? mesh.materials.some((material) => backsAreSeen(material, open)) : open;
 };
 

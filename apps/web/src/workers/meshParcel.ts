@@ -1,5 +1,5 @@
-import { arraysOf, faceCount, faceStart, type Memory, type Mesh } from '@filaxis/core';
-import { backsAreSeen, isOpen, trianglesByMaterial } from '@filaxis/formats';
+import { arraysOf, faceCount, faceStart, hasBorder, unbounded, type Memory, type Mesh } from '@filaxis/core';
+import { backsAreSeen, trianglesByMaterial } from '@filaxis/formats';
 import type { MeshParcel } from '@filaxis/protocol';
 
 /** Triangles of one material: where they begin among the indices, how many indices, and the material's number in the mesh. */
@@ -55,7 +55,7 @@ export function meshParcel(mesh: Mesh, values: Float32Array | null, before: Sent
   };
   const part = (name: string): Float32Array | 'same' | null => unlessSame(dataOf(mesh, name), old && dataOf(old, name));
   const asks = groups.some(({ material }) => mesh.materials[material]?.doubleSided === undefined);
-  const open = (faces ? (before?.open ?? null) : null) ?? (asks ? isOpen(mesh) : null);
+  const open = (faces ? (before?.open ?? null) : null) ?? (asks ? hasBorder(mesh, { ...unbounded, memory }) : null);
   const sent = { mesh, values, groups, open, indices: mesh.uniform ? null : stays ? before!.indices : copyOf(indices!, memory) };
   const parcel = {
     positions: unlessSame(mesh.positions, old?.positions)!,
@@ -89,15 +89,26 @@ function trianglesOf(mesh: Mesh, memory: Memory): { indices: Uint32Array; groups
 
 /** Polygon edges for the wire view. Quads of a band share edges, so each gives its first and its last; other faces give all. */
 function edgesOf(mesh: Mesh, memory: Memory): Uint32Array {
-  const { corners } = mesh;
+  const { corners, uniform } = mesh;
+  const faces = faceCount(mesh);
+  if (uniform === 4) {
+    const edges = memory.uint32(faces * 4);
+    for (let a = 0; a < edges.length; a += 4) {
+      edges[a] = corners[a];
+      edges[a + 1] = corners[a + 1];
+      edges[a + 2] = corners[a + 3];
+      edges[a + 3] = corners[a];
+    }
+    return edges;
+  }
   let count = 0;
-  for (let f = 0; f < faceCount(mesh); f++) {
+  for (let f = 0; f < faces; f++) {
     const size = faceStart(mesh, f + 1) - faceStart(mesh, f);
     count += size === 4 ? 2 : size;
   }
   const edges = memory.uint32(count * 2);
   let at = 0;
-  for (let f = 0; f < faceCount(mesh); f++) {
+  for (let f = 0; f < faces; f++) {
     const from = faceStart(mesh, f);
     const to = faceStart(mesh, f + 1);
     if (to - from === 4) {

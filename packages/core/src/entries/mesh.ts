@@ -1,4 +1,5 @@
 /** Meshes: what hangs together in them, normals, welding, sections. */
+export { hasBorder } from '../mesh/topology/border.js';
 export { edgesOf } from '../mesh/topology/edgeTable.js';
 export { faceAreas, signedVolume } from '../mesh/topology/areas.js';
 export { facetedNormals, smoothNormals, splitNormals } from '../mesh/change/normals.js';

@@ -5,6 +5,8 @@
  * changes one shares all the others with its input.
  */
 
+import { unbounded, type Memory } from '../base/work.js';
+
 /**
  * What an attribute is carried by. `corner` attributes of a mesh are stored once per *vertex* (a point as one side of a seam sees
  * it, see `Mesh`), which is the same thing without the repetition.
@@ -47,8 +49,12 @@ export function attributeBytes(attributes: Attributes): number {
 }
 
 /** Rows of an attribute in another order. */
-export function gatherRows({ size, data }: Attribute, which: ArrayLike<number>): Float32Array {
-  const result = new Float32Array(which.length * size);
+export function gatherRows({ size, data }: Attribute, which: ArrayLike<number>, memory: Memory = unbounded.memory): Float32Array {
+  const result = memory.float32(which.length * size);
+  if (size === 1) {
+    for (let i = 0; i < which.length; i++) result[i] = data[which[i]];
+    return result;
+  }
   for (let i = 0, at = 0; i < which.length; i++) for (let k = 0; k < size; k++) result[at++] = data[which[i] * size + k];
   return result;
 }

@@ -73,8 +73,12 @@ export interface Bounds {
 /** Least box round the positions (3 numbers each), or null when there are none. */
 export function boundsOf(positions: ArrayLike<number>): Bounds | null {
   if (!positions.length) return null;
-  let [x0, y0, z0] = [Infinity, Infinity, Infinity];
-  let [x1, y1, z1] = [-Infinity, -Infinity, -Infinity];
+  let x0 = Infinity;
+  let y0 = Infinity;
+  let z0 = Infinity;
+  let x1 = -Infinity;
+  let y1 = -Infinity;
+  let z1 = -Infinity;
   for (let i = 0; i < positions.length; i += 3) {
     const x = positions[i];
     const y = positions[i + 1];

@@ -104,6 +104,23 @@ export class Creep {
 
   grow(guides: Curves): Crept {
     this.start(guides);
+    if (this.others || this.options.branch > 0) this.growTogether();
+    else this.growSingly();
+    this.tally.noRoom += this.vines.filter(({ births, parent }) => births.length < 2 && !parent).length;
+    return { curves: vinesAsCurves(this.vines, this.options.pace, this.work.memory), tally: this.tally };
+  }
+
+  /** Vines that know nothing of each other, one after another: what is at work stays at hand. */
+  private growSingly(): void {
+    this.vines.forEach((vine, i) => {
+      this.work.progress(i / this.vines.length);
+      this.work.claim({ points: this.made });
+      for (let now = vine.begins; this.advance(vine, now); now++) tick(this.work, now, now + 2);
+    });
+  }
+
+  /** All tips a step, then all the next, since they keep away from each other. */
+  private growTogether(): void {
     let growing = this.vines.slice();
     const last = growing.reduce((most, { begins }) => Math.max(most, begins), 0) + this.options.steps;
     for (let now = 0; growing.length && now <= last; now++) {
@@ -121,8 +138,6 @@ export class Creep {
       });
       growing = next;
     }
-    this.tally.noRoom += this.vines.filter(({ births, parent }) => births.length < 2 && !parent).length;
-    return { curves: vinesAsCurves(this.vines, this.options.pace, this.work.memory), tally: this.tally };
   }
 
   private start(guides: Curves): void {

@@ -7,7 +7,11 @@ import { perpendicular } from '../curves/evaluate/transport.js';
 export function framedOutwards(curves: Curves, outward: Float32Array): Curves {
   const tangent = Float32Array.from(tangentsOf(curves));
   const normal = new Float32Array(outward.length);
-  for (let i = 0; i < normal.length; i += 3) perpendicular([outward[i], outward[i + 1], outward[i + 2]], tangent[i], tangent[i + 1], tangent[i + 2], normal, i);
+  const away = [0, 0, 0];
+  for (let i = 0; i < normal.length; i += 3) {
+    for (let k = 0; k < 3; k++) away[k] = outward[i + k];
+    perpendicular(away, tangent[i], tangent[i + 1], tangent[i + 2], normal, i);
+  }
   return {
     ...curves,
     attributes: withAttributes(curves.attributes, {

@@ -37,9 +37,9 @@ export function birthsByLength(curves: Curves, seconds: number): Float32Array {
  * What of curves is born until the front: each is cut where the front is, to a share of the piece that it has reached, and keeps its course. Points have `grown`, 0…1;
  * `width` is multiplied by it where they have that.
  */
-export function revealCurves(curves: Curves, births: ArrayLike<number>, options: RevealOptions, work: Work): Curves {
+export function revealCurves(curves: Curves, births: Float32Array, options: RevealOptions, work: Work): Curves {
   const { front } = options;
-  const given = { ...curves, attributes: withAttributes(curves.attributes, { birth: { carrier: 'point', size: 1, data: Float32Array.from(births) } }) };
+  const given = { ...curves, attributes: withAttributes(curves.attributes, { birth: { carrier: 'point', size: 1, data: births } }) };
   const placed = new PlacedCurves(given, undefined, undefined, true);
   const places = new PlaceList();
   for (let c = 0; c < curveCount(given); c++) {
@@ -60,11 +60,8 @@ export function revealCurves(curves: Curves, births: ArrayLike<number>, options:
       placed.add(c, spans, places, { closed, handles: 'exact', tangents });
       continue;
     }
-    for (const run of runsOf(spans.count, born, (i, j) => shareBorn(births[from + i], births[from + (j % count)], front))) {
-      places.clear();
-      for (const { span, u } of run) places.push(span, u);
-      placed.add(c, spans, places, { closed: false, handles: 'exact', tangents });
-    }
+    const share = (i: number): number => shareBorn(births[from + i], births[from + ((i + 1) % count)], front);
+    eachRun(spans.count, born, share, places, () => placed.add(c, spans, places, { closed: false, handles: 'exact', tangents }));
   }
   const made = placed.finish();
   const birth = made.attributes.get('birth')!.data;
@@ -77,25 +74,27 @@ export function revealCurves(curves: Curves, births: ArrayLike<number>, options:
 /** How far along a piece the front is, 0…1. */
 const shareBorn = (a: number, b: number, front: number): number => (a === b ? 0 : Math.min(1, Math.max(0, (front - a) / (b - a))));
 
-/** The parts of a curve that are born, as places along its spans. */
-function runsOf(spans: number, born: (i: number) => boolean, share: (i: number, j: number) => number): { span: number; u: number }[][] {
-  const runs: { span: number; u: number }[][] = [];
-  let run: { span: number; u: number }[] | null = null;
+/** Lays down the parts of a curve that are born as places along its spans, one after another, and tells of each that has more than one. */
+function eachRun(spans: number, born: (i: number) => boolean, share: (i: number) => number, places: PlaceList, tell: () => void): void {
+  places.clear();
+  const end = (): void => {
+    if (places.count > 1) tell();
+    places.clear();
+  };
+  let here = born(0);
   for (let i = 0; i < spans; i++) {
-    const [here, there] = [born(i), born(i + 1)];
-    if (here && !run) run = [{ span: i, u: 0 }];
-    if (!here && there) run = [{ span: i, u: share(i, i + 1) }];
-    if (here && !there) {
-      const u = share(i, i + 1);
-      if (u > 0) run!.push({ span: i, u });
-    } else if (there) run!.push(i + 1 < spans ? { span: i + 1, u: 0 } : { span: i, u: 1 });
-    if (here && !there) {
-      runs.push(run!);
-      run = null;
+    const there = born(i + 1);
+    if (here && !places.count) places.push(i, 0);
+    if (!here && there) places.push(i, share(i));
+    if (there) places.push(i + 1 < spans ? i + 1 : i, i + 1 < spans ? 0 : 1);
+    else if (here) {
+      const u = share(i);
+      if (u > 0) places.push(i, u);
+      end();
     }
+    here = there;
   }
-  if (run) runs.push(run);
-  return runs.filter((each) => each.length > 1);
+  end();
 }
 
 /** Copies that are born until the front, growing from their own origin. They have `grown`. */

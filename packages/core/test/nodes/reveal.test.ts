@@ -56,11 +56,11 @@ describe('Reveal', () => {
 
   test('a curve that is born in its middle shows as two runs; a closed one opens until it is whole', () => {
     const line = curvesFromLists([[[0, 0, 0], [1, 0, 0], [2, 0, 0], [3, 0, 0]]]); // prettier-ignore
-    const made = revealCurves(line, [0, 2, 2, 0], { front: 1, soft: 0 }, unbounded);
+    const made = revealCurves(line, Float32Array.from([0, 2, 2, 0]), { front: 1, soft: 0 }, unbounded);
     expect([...made.positions].filter((_, i) => i % 3 === 0)).toEqual([0, 0.5, 2.5, 3]);
     const loop = curvesFromLists([[[0, 0, 0], [1, 0, 0], [1, 1, 0]]], { closed: [true] }); // prettier-ignore
-    expect([...revealCurves(loop, [0, 1, 2], { front: 1.5, soft: 0 }, unbounded).closed].includes(1)).toBe(false);
-    expect([...revealCurves(loop, [0, 1, 2], { front: 2, soft: 0 }, unbounded).closed]).toEqual([1]);
+    expect([...revealCurves(loop, Float32Array.from([0, 1, 2]), { front: 1.5, soft: 0 }, unbounded).closed].includes(1)).toBe(false);
+    expect([...revealCurves(loop, Float32Array.from([0, 1, 2]), { front: 2, soft: 0 }, unbounded).closed]).toEqual([1]);
   });
 
   test('copies on vines grow from nothing where the vine has got to, and keep their place', async () => {

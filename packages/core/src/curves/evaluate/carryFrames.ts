@@ -27,10 +27,11 @@ export function carryFrames(given: Curves, made: Curves, { a, b, share }: Betwee
     const first = a[made.starts[c]] * 3;
     if (made.starts[c] === made.starts[c + 1] || (!n[first] && !n[first + 1] && !n[first + 2])) continue;
     for (let i = made.starts[c]; i < made.starts[c + 1]; i++) {
-      const [from, o] = [a[i] * 3, i * 3];
+      const from = a[i] * 3;
+      const o = i * 3;
       for (let k = 0; k < 3; k++) r[k] = n[from + k];
       leastRotation(r, t[from], t[from + 1], t[from + 2], tangents[o], tangents[o + 1], tangents[o + 2]);
-      perpendicular([r[0], r[1], r[2]], tangents[o], tangents[o + 1], tangents[o + 2], normals, o);
+      perpendicular(r, tangents[o], tangents[o + 1], tangents[o + 2], normals, o);
       if (!(share[i] > 0) || a[i] === b[i]) continue;
       let turn = twistBetween(given.positions, t, n, a[i], b[i]);
       if (roll?.carrier === 'point') {

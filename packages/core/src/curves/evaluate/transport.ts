@@ -18,7 +18,7 @@ export function sineBetween([x, y, z]: Vector3, tx: number, ty: number, tz: numb
  * they were.
  */
 export function perpendicular(
-  direction: Vector3,
+  direction: ArrayLike<number>,
   tx: number,
   ty: number,
   tz: number,
@@ -32,8 +32,10 @@ export function perpendicular(
 }
 
 /** Writes the unit part of `direction` across the tangent; false when the sine of the angle between them is `least` or less. */
-function across(direction: Vector3, tx: number, ty: number, tz: number, out: Float64Array | Float32Array, o: number, least: number): boolean {
-  const [x, y, z] = direction;
+function across(direction: ArrayLike<number>, tx: number, ty: number, tz: number, out: Float64Array | Float32Array, o: number, least: number): boolean {
+  const x = direction[0];
+  const y = direction[1];
+  const z = direction[2];
   const along = x * tx + y * ty + z * tz;
   const nx = x - along * tx;
   const ny = y - along * ty;

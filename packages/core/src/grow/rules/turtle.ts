@@ -1,10 +1,9 @@
-import type { Attribute } from '../../geometry/attributes.js';
-import { makeCurves, type Curves } from '../../geometry/curves.js';
-import { makePoints, type Points } from '../../geometry/points.js';
+import type { Curves } from '../../geometry/curves.js';
+import type { Points } from '../../geometry/points.js';
 import { tick, type Work } from '../../base/work.js';
 import { leastRotation } from '../../curves/evaluate/transport.js';
-import { framedOutwards } from '../frames.js';
 import type { Modules } from './derive.js';
+import { leafSize, plantsAsGeometry, type Run } from './plantsAsGeometry.js';
 
 export interface TurtleOptions {
   /** Degrees of a turn that says nothing else, and metres of a step. */
@@ -23,6 +22,14 @@ export interface TurtleOptions {
   /** Which way it looks at first, and where its left is: unit vectors across each other. */
   heading?: readonly [number, number, number];
   left?: readonly [number, number, number];
+}
+
+/** Where a plant begins: a place, which way the turtle looks there and where its left is (unit vectors across each other), and when, in seconds. */
+export interface Root {
+  readonly place: ArrayLike<number>;
+  readonly heading: ArrayLike<number>;
+  readonly left: ArrayLike<number>;
+  readonly birth: number;
 }
 
 export interface Drawn {
@@ -48,21 +55,6 @@ interface State {
   from: number;
 }
 
-/** A curve that is drawn: places, and values at them. */
-interface Run {
-  readonly number: number;
-  readonly points: number[];
-  readonly outward: number[];
-  /** What is up on it where it ends now, and which way its last piece runs. */
-  readonly up: Float64Array;
-  heading: [number, number, number];
-  readonly widths: number[];
-  readonly distances: number[];
-  readonly ages: number[];
-  readonly depth: number;
-  readonly parent: number;
-}
-
 const code = (symbol: string): number => symbol.charCodeAt(0);
 const [F, G, f, plus, minus, amp, hat, backslash, slash, bar, dollar, open, close, bang, tilde, percent] = [...'FGf+-&^\\/|$[]!~%'].map(code);
 
@@ -72,26 +64,56 @@ const [F, G, f, plus, minus, amp, hat, backslash, slash, bar, dollar, open, clos
  * `depth` (brackets) and `parent` (a curve's number, −1: none).
  */
 export function drawModules(modules: Modules, options: TurtleOptions, work: Work): Drawn {
+  const { heading = [0, 1, 0], left = [-1, 0, 0] } = options;
   const turtle = new Turtle(options);
-  for (let i = 0; i < modules.count; i++) {
-    tick(work, i, modules.count);
-    i = turtle.follow(modules, i);
-  }
-  work.claim({ points: turtle.points + turtle.leafCount });
-  return turtle.drawn();
+  turtle.draws(modules, { place: [0, 0, 0], heading, left, birth: 0 }, work);
+  return turtle.drawn(false);
+}
+
+/** Draws many plants, each of the modules that are made for it when its turn comes; curves and leaves have `plant`, its number, besides. */
+export function drawPlants(roots: readonly Root[], modulesOf: (plant: number) => Modules, options: TurtleOptions, work: Work): Drawn {
+  const turtle = new Turtle(options);
+  roots.forEach((root, plant) => {
+    work.progress(plant / roots.length);
+    turtle.draws(modulesOf(plant), root, { ...work, progress: () => work.progress(plant / roots.length) });
+  });
+  return turtle.drawn(true);
 }
 
 class Turtle {
   points = 0;
   private readonly runs: Run[] = [];
   private readonly leafNumbers: number[] = [];
-  private readonly stack: State[] = [];
+  /** A state for each open bracket, used again and again: a branch begins as its stem is, and what it leaves is not asked for. */
+  private readonly states: State[];
+  private level = 0;
   private now: State;
+  private plant = -1;
+  /** When each plant begins, seconds. */
+  private readonly births: number[] = [];
 
   constructor(private readonly options: TurtleOptions) {
-    const { heading = [0, 1, 0], left = [-1, 0, 0], width } = options;
-    const [h, l] = [Float64Array.from(heading), Float64Array.from(left)];
-    this.now = { place: new Float64Array(3), heading: h, left: l, up: cross(h, l), width, distance: 0, depth: 0, run: null, from: -1 };
+    this.now = { place: new Float64Array(3), heading: new Float64Array(3), left: new Float64Array(3), up: new Float64Array(3), width: 0, distance: 0, depth: 0, run: null, from: -1 }; // prettier-ignore
+    this.states = [this.now];
+  }
+
+  /** Draws a plant from its root. */
+  draws(modules: Modules, { place, heading, left, birth }: Root, work: Work): void {
+    this.level = 0;
+    this.now = this.states[0];
+    this.plant++;
+    this.births.push(birth);
+    const { now } = this;
+    now.place.set(place);
+    now.heading.set(heading);
+    now.left.set(left);
+    now.up.set(cross(now.heading, now.left));
+    Object.assign(now, { width: this.options.width, distance: 0, depth: 0, run: null, from: -1 });
+    for (let i = 0; i < modules.count; i++) {
+      tick(work, i, modules.count);
+      i = this.follow(modules, i);
+    }
+    work.claim({ points: this.points + this.leafCount });
   }
 
   get leafCount(): number {
@@ -141,14 +163,23 @@ class Turtle {
         now.width = Math.max(0, given ?? now.width * options.taper);
         break;
       case open:
-        this.stack.push(now);
-        this.now = { ...now, place: now.place.slice(), heading: now.heading.slice(), left: now.left.slice(), up: now.up.slice(), depth: now.depth + 1, run: null, from: now.run?.number ?? now.from }; // prettier-ignore
+        this.branch();
         break;
       case close:
-        this.now = this.stack.pop()!;
+        this.now = this.states[--this.level];
         break;
       case tilde:
-        this.leafNumbers.push(...now.place, ...now.heading, ...now.up, given ?? 1, now.width, now.distance, options.times - modules.born[i], now.depth);
+        this.leafNumbers.push(
+          ...now.place,
+          ...now.heading,
+          ...now.up,
+          given ?? 1,
+          now.width,
+          now.distance,
+          options.times - modules.born[i],
+          now.depth,
+          this.plant,
+        );
         break;
       case percent:
         return this.endOfBranch(modules, i);
@@ -156,21 +187,40 @@ class Turtle {
     return i;
   }
 
+  /** Goes on as a branch of where it is. */
+  private branch(): void {
+    const { now, states } = this;
+    const next = (states[++this.level] ??= { place: new Float64Array(3), heading: new Float64Array(3), left: new Float64Array(3), up: new Float64Array(3), width: 0, distance: 0, depth: 0, run: null, from: -1 }); // prettier-ignore
+    for (let k = 0; k < 3; k++) {
+      next.place[k] = now.place[k];
+      next.heading[k] = now.heading[k];
+      next.left[k] = now.left[k];
+      next.up[k] = now.up[k];
+    }
+    next.width = now.width;
+    next.distance = now.distance;
+    next.depth = now.depth + 1;
+    next.run = null;
+    next.from = now.run?.number ?? now.from;
+    this.now = next;
+  }
+
   private draw(length: number, age: number): void {
     const { now } = this;
+    const { place, heading, up } = now;
     if (!now.run) {
-      now.run = { number: this.runs.length, points: [...now.place], outward: [...now.up], up: now.up.slice(), heading: [now.heading[0], now.heading[1], now.heading[2]], widths: [now.width], distances: [now.distance], ages: [age], depth: now.depth, parent: now.from }; // prettier-ignore
+      now.run = { number: this.runs.length, points: [place[0], place[1], place[2]], outward: [up[0], up[1], up[2]], up: up.slice(), heading: [heading[0], heading[1], heading[2]], widths: [now.width], distances: [now.distance], ages: [age], depth: now.depth, parent: now.from, plant: this.plant }; // prettier-ignore
       this.runs.push(now.run);
       this.points++;
     }
     const { run } = now;
     run.widths[run.widths.length - 1] = now.width;
     this.move(length);
-    run.points.push(now.place[0], now.place[1], now.place[2]);
+    run.points.push(place[0], place[1], place[2]);
     // Rolls between branches turn what grows from a stem; followed by the stem itself they would wring its skin.
-    leastRotation(run.up, ...run.heading, now.heading[0], now.heading[1], now.heading[2]);
-    run.heading = [now.heading[0], now.heading[1], now.heading[2]];
-    run.outward.push(...run.up);
+    leastRotation(run.up, run.heading[0], run.heading[1], run.heading[2], heading[0], heading[1], heading[2]);
+    for (let k = 0; k < 3; k++) run.heading[k] = heading[k];
+    run.outward.push(run.up[0], run.up[1], run.up[2]);
     run.widths.push(now.width);
     run.distances.push(now.distance);
     run.ages.push(age);
@@ -235,61 +285,13 @@ class Turtle {
     return count;
   }
 
-  drawn(): Drawn {
-    const { runs, options } = this;
-    const starts = new Uint32Array(runs.length + 1);
-    runs.forEach(({ widths }, c) => (starts[c + 1] = starts[c] + widths.length));
-    const count = starts[runs.length];
-    const [positions, outward] = [new Float32Array(count * 3), new Float32Array(count * 3)];
-    const [width, distance, age] = [0, 1, 2].map(() => new Float32Array(count));
-    runs.forEach((run, c) => {
-      positions.set(run.points, starts[c] * 3);
-      outward.set(run.outward, starts[c] * 3);
-      width.set(run.widths, starts[c]);
-      distance.set(run.distances, starts[c]);
-      age.set(run.ages, starts[c]);
-    });
-    const of = (carrier: Attribute['carrier'], data: Float32Array, size = 1): Attribute => ({ carrier, size, data });
-    const curves = makeCurves({
-      positions,
-      starts,
-      attributes: new Map([
-        ['width', of('point', width)],
-        ['distance', of('point', distance)],
-        ['birth', of('point', distance.map((value) => value / options.pace))],
-        ['age', of('point', age)],
-        ['depth', of('curve', Float32Array.from(runs, ({ depth }) => depth))],
-        ['parent', of('curve', Float32Array.from(runs, ({ parent }) => parent))],
-      ]),
-    }); // prettier-ignore
-    const { now } = this;
-    return { curves: count ? framedOutwards(curves, outward) : curves, leaves: this.leaves(), end: [now.place, now.heading, now.left, now.up] };
-  }
-
-  private leaves(): Points {
-    const { leafNumbers: n, leafCount: count } = this;
-    const column = (at: number, size: number): Float32Array =>
-      Float32Array.from({ length: count * size }, (_, i) => n[Math.floor(i / size) * leafSize + at + (i % size)]);
-    const of = (at: number, size = 1): Attribute => ({ carrier: 'point', size, data: column(at, size) });
-    const distance = of(11);
-    return makePoints(
-      column(0, 3),
-      new Map([
-        ['tangent', of(3, 3)],
-        ['normal', of(6, 3)],
-        ['size', of(9)],
-        ['width', of(10)],
-        ['distance', distance],
-        ['birth', { ...distance, data: distance.data.map((value) => value / this.options.pace) }],
-        ['age', of(12)],
-        ['depth', of(13)],
-      ]),
-    );
+  /** What was drawn; `numbered`: with the number of its plant. */
+  drawn(numbered: boolean): Drawn {
+    const { now, runs, leafNumbers, births } = this;
+    const drawn = plantsAsGeometry({ runs, leafNumbers, births }, this.options.pace, numbered);
+    return { ...drawn, end: [now.place, now.heading, now.left, now.up] };
   }
 }
-
-/** Numbers of a leaf: place, heading, up, size, width, distance, age, depth. */
-const leafSize = 14;
 
 /** Turns a towards b, and b away from a, in the plane of both; lengths and angles are kept to the last digit. */
 function rotate(a: Float64Array, b: Float64Array, angle: number): void {
@@ -312,5 +314,5 @@ function rotate(a: Float64Array, b: Float64Array, angle: number): void {
   }
 }
 
-const cross = (a: ArrayLike<number>, b: ArrayLike<number>): Float64Array =>
+export const cross = (a: ArrayLike<number>, b: ArrayLike<number>): Float64Array =>
   Float64Array.of(a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]);

@@ -1,10 +1,12 @@
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
 import type { DataSetting } from '../../definition/settings.js';
-import { derive, mostModules } from '../../grow/rules/derive.js';
+import { derive, mostModules, type Modules } from '../../grow/rules/derive.js';
 import { rulesPresets } from '../../grow/rules/presets.js';
 import { readRules, RulesError } from '../../grow/rules/read.js';
-import { drawModules } from '../../grow/rules/turtle.js';
+import { origin, rootsOf, seedsOf } from '../../grow/rules/roots.js';
+import { drawModules, drawPlants } from '../../grow/rules/turtle.js';
+import { fieldAt } from '../../values/field.js';
 import { seedSetting } from '../settings/common.js';
 
 /** Names that rules know as numbers of the node. */
@@ -35,20 +37,21 @@ const rulesSetting: DataSetting<string> = {
   },
 };
 
-const named = (name: string, usual = 0) => ({ kind: 'number', label: `Number ${name}`, help: `What the rules know as ${name}: for a dial, a wire, or a try.`, default: usual, step: 0.01, group: 'Numbers' } as const); // prettier-ignore
+const named = (name: string, usual = 0) => ({ kind: 'number', label: `Number ${name}`, help: `What the rules know as ${name}: for a dial, a wire, or a try. May differ from plant to plant.`, default: usual, step: 0.01, varies: 'point', group: 'Numbers' } as const); // prettier-ignore
 
 export default defineNode({
   type: 'grow.rules',
   label: 'Branching rules',
   family: families.grow,
   summary: 'A plant from rules that replace symbols, drawn by a turtle: stems as curves, places for leaves as points.',
-  help: 'The axiom is replaced by the rules, all symbols at once, so many times; a turtle then draws what came of it (bracketed L-systems, Prusinkiewicz & Lindenmayer 1990). F goes forward, + and − turn left and right, & and ^ down and up, \\ and / roll, [ ] are a branch, ! sets the width, ~ is a place for a leaf. Symbols may have parameters, A(l, w), and rules a condition after a colon, a chance in brackets after the arrow, and neighbours: left < A > right. Formulas know a to d, which can follow dials, and random(k), another for every symbol. Stems are whole curves through all their branches. A Tube or Ribbon put behind it is as wide as the rules say (0.5 * width is the radius). Rolls turn what grows from a stem, not the stem’s own skin: Frames twist that. Leaf points have frames, so copies stand as the turtle stood.',
-  attributes: { writes: ['tangent', 'normal', 'width', 'distance', 'birth', 'age', 'depth', 'parent'] },
+  help: 'The axiom is replaced by the rules, all symbols at once, so many times; a turtle then draws what came of it (bracketed L-systems, Prusinkiewicz & Lindenmayer 1990). F goes forward, + and − turn left and right, & and ^ down and up, \\ and / roll, [ ] are a branch, ! sets the width, ~ is a place for a leaf. Symbols may have parameters, A(l, w), and rules a condition after a colon, a chance in brackets after the arrow, and neighbours: left < A > right. Formulas know a to d, which can follow dials, and random(k), another for every symbol. Stems are whole curves through all their branches. A Tube or Ribbon put behind it is as wide as the rules say (0.5 * width is the radius). Rolls turn what grows from a stem, not the stem’s own skin: Frames twist that. Leaf points have frames, so copies stand as the turtle stood. With points at roots a plant grows from each, every one another: its seed follows from the seed here and from seed or id of its point, or its number; curves and leaves say which by plant.',
+  attributes: { writes: ['tangent', 'normal', 'width', 'distance', 'birth', 'age', 'depth', 'parent', 'plant'] },
   keywords: ['l-system', 'lsystem', 'plant', 'tree', 'branch', 'grammar', 'rewrite', 'turtle', 'fern', 'fractal', 'foliage'],
   asks: Object.fromEntries(Object.values(rulesPresets).map(({ label, settings }) => [`a plant: ${label}`, settings])),
   telling: ['times', 'angle'],
   thick: 'width',
   handles: [{ kind: 'direction', setting: 'tropism', at: ['middle'] }],
+  inputs: [{ name: 'roots', kinds: ['points'], optional: true }],
   outputs: [
     { name: 'curves', kind: 'curves' },
     { name: 'leaves', kind: 'points' },
@@ -75,6 +78,13 @@ export default defineNode({
     c: named('c'),
     d: named('d'),
     seed: { ...seedSetting, help: 'Another seed, another plant of the same kind.' },
+    stand: {
+      kind: 'choice',
+      label: 'Stand',
+      help: 'Of plants at points: upright, or along the normal of their point.',
+      default: 'upright',
+      choices: { upright: 'upright', normal: 'along the normal' },
+    },
     pace: {
       kind: 'number',
       label: 'Pace',
@@ -88,13 +98,24 @@ export default defineNode({
     },
   },
   run: (context) => {
-    const { settings, warn } = context;
+    const { settings, input, warn } = context;
     const set = readRules(settings.axiom, settings.rules, rulesNames);
-    const { modules } = derive(set, { ...settings, given: rulesNames.map((name) => settings[name]), most: mostModules }, context);
-    const { curves, leaves } = drawModules(modules, settings, context);
+    const given = input('roots');
+    const { roots, flat } = rootsOf(given ?? origin, settings.stand === 'normal');
+    const seeds = given ? seedsOf(given, settings.seed) : () => settings.seed;
+    const numbers = rulesNames.map((name) => context.field(settings[name], given ?? origin, 'point'));
+    const plantOf = (plant: number): Modules =>
+      derive(set, { times: settings.times, seed: seeds(plant), given: numbers.map((of) => fieldAt(of, plant)), most: mostModules }, context).modules;
+    const { curves, leaves } = given ? drawPlants(roots, plantOf, settings, context) : drawModules(plantOf(0), settings, context);
     for (const { symbol, line, column } of set.idle)
       warn({ code: 'degenerate', message: `${symbol} (${line ? `line ${line}` : 'axiom'}, column ${column}) does nothing: no rule is for it, and the turtle does not know it.`, remedy: 'Give it a rule, or take it away.' }); // prettier-ignore
-    if (!curves.positions.length)
+    if (flat)
+      warn({
+        code: 'degenerate',
+        message: `${flat} points have no frame, so their plants stand upright.`,
+        remedy: 'Scatter points on faces, or give them frames before.',
+      });
+    if (!curves.positions.length && !(given && !given.positions.length))
       warn({ code: 'empty', message: 'The turtle drew nothing.', remedy: 'There is no F in what the rules made; give more rounds, or an F.' });
     return { curves, leaves };
   },

@@ -2,22 +2,38 @@ import { meshIn, meshOut, pointsOut } from '../../definition/ports.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
 import { gatherRows, withAttributes, type Attribute } from '../../geometry/attributes.js';
-import { faceCount } from '../../geometry/mesh.js';
+import { faceCount, faceStart, type Mesh } from '../../geometry/mesh.js';
 import { makePoints } from '../../geometry/points.js';
 import { takeFaces } from '../../mesh/change/takeFaces.js';
 import { partsOf } from '../../mesh/change/partsOf.js';
+
+/** Triangles of each part. */
+function trianglesOfParts(mesh: Mesh, partOf: Uint32Array, parts: number): Float64Array {
+  const triangles = new Float64Array(parts);
+  for (let f = 0; f < faceCount(mesh); f++) triangles[partOf[f]] += faceStart(mesh, f + 1) - faceStart(mesh, f) - 2;
+  return triangles;
+}
+
+/** How many, from the first on, come to no more than a budget. */
+function countWithin(sizes: readonly number[], budget: number): number {
+  let sum = 0;
+  const over = sizes.findIndex((size) => (sum += size) > budget);
+  return over < 0 ? sizes.length : over;
+}
 
 export default defineNode({
   type: 'mesh.parts',
   label: 'Parts',
   family: families.mesh,
   summary: 'Finds the connected pieces of a mesh: where each is, how large, and along what it runs.',
-  help: 'Faces that hang together by their points are one part. Writes to each face: part (its number, from 0), centre, axis (the direction in which its part is longest, from the spread of its surface, so bodies at any angle are right) and size (how far the part reaches along its three axes, metres). An axis has no sign of its own; agreed is that it points up, or, where it lies level, to the right or the front. Keep the largest parts, or those large enough: scraps of a scan go so. The second output has a point in the middle of each part, with its axis as tangent: show their frames to see the directions.',
+  help: 'Faces that hang together by their points are one part. Writes to each face: part (its number, from 0), centre, axis (the direction in which its part is longest, from the spread of its surface, so bodies at any angle are right) and size (how far the part reaches along its three axes, metres). An axis has no sign of its own; agreed is that it points up, or, where it lies level, to the right or the front. Keep the largest parts, those large enough (scraps of a scan go so), or as many of the largest as a budget of triangles lets: of a clump of plants the smallest blades go first. The second output has a point in the middle of each part, with its axis as tangent: show their frames to see the directions.',
   attributes: { writes: ['part', 'centre', 'axis', 'size'], keeps: ['corner', 'face', 'whole'] },
   keywords: ['pieces', 'islands', 'connected', 'component', 'direction', 'principal', 'scraps', 'clean', 'beam', 'separate'],
   asks: {
     'keep the largest piece': { keep: 'largest', count: 1 },
     'remove small scraps': { keep: 'largerThan' },
+    'keep within a budget of faces': { keep: 'budget' },
+    'leave out the smallest first': { keep: 'budget' },
     'long direction of each beam': {},
     'number the pieces': {},
   },
@@ -30,7 +46,7 @@ export default defineNode({
       label: 'Keep',
       help: 'Which parts go on.',
       default: 'all',
-      choices: { all: 'all', largest: 'the largest', largerThan: 'those larger than' },
+      choices: { all: 'all', largest: 'the largest', largerThan: 'those larger than', budget: 'as many as a budget lets' },
     },
     count: { kind: 'integer', label: 'Count', help: 'How many of the largest.', default: 1, min: 1, max: 1_000_000, shownWhen: { keep: ['largest'] } },
     by: {
@@ -39,7 +55,7 @@ export default defineNode({
       help: 'What counts as large: the area of a part, or its length along its axis.',
       default: 'area',
       choices: { area: 'area', length: 'length' },
-      shownWhen: { keep: ['largest', 'largerThan'] },
+      shownWhen: { keep: ['largest', 'largerThan', 'budget'] },
     },
     least: {
       kind: 'number',
@@ -50,6 +66,15 @@ export default defineNode({
       step: 0.001,
       shownWhen: { keep: ['largerThan'] },
     },
+    budget: {
+      kind: 'integer',
+      label: 'Budget',
+      help: 'Triangles of all that goes on at most: the smallest parts are left out first.',
+      default: 20_000,
+      min: 1,
+      max: 100_000_000,
+      shownWhen: { keep: ['budget'] },
+    },
   },
   run: (context) => {
     const { settings, warn } = context;
@@ -57,9 +82,15 @@ export default defineNode({
     const { ofFace: partOf, shapes: all } = partsOf(given, context);
     const large = all.map(({ area, size }) => (settings.by === 'area' ? area : size[0]));
     const ranked = large.map((_, part) => part).sort((a, b) => large[b] - large[a] || a - b);
-    const kept = new Set(settings.keep === 'all' ? ranked : settings.keep === 'largest' ? ranked.slice(0, settings.count) : ranked.filter((part) => large[part] > settings.least)); // prettier-ignore
+    const within = (): number[] => {
+      const triangles = trianglesOfParts(given, partOf, all.length);
+      return ranked.slice(0, countWithin(ranked.map((part) => triangles[part]), settings.budget)); // prettier-ignore
+    };
+    const kept = new Set(settings.keep === 'all' ? ranked : settings.keep === 'largest' ? ranked.slice(0, settings.count) : settings.keep === 'budget' ? within() : ranked.filter((part) => large[part] > settings.least)); // prettier-ignore
+    if (settings.keep === 'budget' && kept.size < all.length)
+      warn({ code: 'budget', message: `${all.length - kept.size} of ${all.length} parts are left out, the smallest, to keep within ${settings.budget.toLocaleString('en-GB')} triangles.`, remedy: 'Raise the budget, or make parts of fewer faces.' }); // prettier-ignore
     if (all.length && !kept.size)
-      warn({ code: 'empty', message: `None of the ${all.length} parts is larger than ${settings.least}; the largest has ${Number(large[ranked[0]].toPrecision(3))}.`, remedy: 'Give a smaller size.' }); // prettier-ignore
+      warn({ code: 'empty', message: `None of the ${all.length} parts is ${settings.keep === 'budget' ? 'within the budget' : `larger than ${settings.least}`}; the largest has ${Number(large[ranked[0]].toPrecision(3))}.`, remedy: settings.keep === 'budget' ? 'Raise the budget.' : 'Give a smaller size.' }); // prettier-ignore
     const numbers = [...kept].sort((a, b) => a - b);
     const shapes = numbers.map((part) => all[part]);
     const uncertain = shapes.findIndex((shape) => shape.uncertain);

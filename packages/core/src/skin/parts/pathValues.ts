@@ -1,3 +1,4 @@
+import type { Memory } from '../../base/work.js';
 import { gatherRows, type Attribute } from '../../geometry/attributes.js';
 import type { Curves } from '../../geometry/curves.js';
 import { curveOfPoints } from '../../varying/elements.js';
@@ -9,12 +10,19 @@ const notCarried = new Set(['tangent', 'normal', 'handleIn', 'handleOut', 'axes'
 export const carriesValues = ({ attributes }: Curves): boolean => [...attributes.keys()].some((name) => !notCarried.has(name));
 
 /** Values of points and curves as values of the vertices that stand at those points, and values of the whole as they are. */
-export function carriedValues(curves: Curves, source: Uint32Array): [string, Attribute][] {
-  const curve = curveOfPoints(curves);
+export function carriedValues(curves: Curves, source: Uint32Array, memory: Memory): [string, Attribute][] {
+  let curveOf: Uint32Array | null = null;
+  const bySource = (): Uint32Array => {
+    if (!curveOf) {
+      const curve = curveOfPoints(curves);
+      curveOf = source.map((point) => curve[point]);
+    }
+    return curveOf;
+  };
   return [...curves.attributes].flatMap(([name, attribute]): [string, Attribute][] => {
     if (notCarried.has(name)) return [];
     if (attribute.carrier === 'whole') return [[name, attribute]];
-    const rows = attribute.carrier === 'curve' ? source.map((point) => curve[point]) : source;
-    return [[name, { carrier: 'corner', size: attribute.size, data: gatherRows(attribute, rows) }]];
+    const rows = attribute.carrier === 'curve' ? bySource() : source;
+    return [[name, { carrier: 'corner', size: attribute.size, data: gatherRows(attribute, rows, memory) }]];
   });
 }

@@ -21,66 +21,100 @@ const mostPlaces = 50;
 export function findSelfCrossings(curves: Curves, radius: Field, issues: SkinIssue[], path: Curves = curves): void {
   if (curves.positions.length / 3 > mostPointsForSelfCross) return;
   const lengths = curveLengths(curves);
-  const told = stationsOf(path);
+  const looked = new Crossings(curves, radius, stationsOf(path), issues);
   for (let c = 0; c < curveCount(curves); c++) {
     const from = curves.starts[c];
     const count = curves.starts[c + 1] - from;
     if (count < 4) continue;
     let greatest = 0;
     for (let i = 0; i < count; i++) greatest = Math.max(greatest, fieldAt(radius, from + i));
-    if (greatest > 0 && lengths[c] > Math.PI * greatest) crossingsOf(curves, c, radius, greatest, told, lengths[c], issues);
+    if (greatest > 0 && lengths[c] > Math.PI * greatest) looked.at(c, greatest, lengths[c]);
   }
 }
 
-function crossingsOf(curves: Curves, c: number, radius: Field, greatest: number, alongPath: Float64Array, length: number, issues: SkinIssue[]): void {
-  const p = curves.positions;
-  const from = curves.starts[c];
-  const count = curves.starts[c + 1] - from;
-  const closed = curves.closed[c] === 1;
-  const stations = stationsOf(curves);
-  let longest = 0;
-  const pieces = closed ? count : count - 1;
-  for (let i = 0; i < pieces; i++) longest = Math.max(longest, chord(p, from + i, from + ((i + 1) % count)));
-  // Cells so large that pieces nearer than two radii have middles in neighbouring cells; a few pieces are all in one.
-  const size = pieces > few ? longest + 2 * greatest : Infinity;
-  const around = pieces > few ? size : 0;
-  const grid = new PointGrid(size, Math.max(1, pieces));
-  /** Whether piece i comes too near to piece j. */
-  const meets = (i: number, j: number): boolean => {
-    const reach = fieldAt(radius, from + i) + fieldAt(radius, from + j);
+/** The crossings of curves with themselves, one curve after another. What is asked of each pair of pieces is one function for all of them, since there are very many. */
+class Crossings {
+  private readonly stations: Float64Array;
+  /** The curve that is looked at: its first point, how many it has, its length (0: it is open), and its longest piece. */
+  private from = 0;
+  private count = 0;
+  private around = 0;
+  private longest = 0;
+  /** The piece that others are compared with. */
+  private piece = 0;
+
+  constructor(
+    private readonly curves: Curves,
+    private readonly radius: Field,
+    private readonly told: Float64Array,
+    private readonly issues: SkinIssue[],
+  ) {
+    this.stations = stationsOf(curves);
+  }
+
+  at(c: number, greatest: number, length: number): void {
+    const { positions: p, starts, closed } = this.curves;
+    const from = (this.from = starts[c]);
+    const count = (this.count = starts[c + 1] - from);
+    this.around = closed[c] ? length : 0;
+    const pieces = closed[c] ? count : count - 1;
+    let longest = 0;
+    for (let i = 0; i < pieces; i++) longest = Math.max(longest, chord(p, from + i, from + ((i + 1) % count)));
+    this.longest = longest;
+    // Pieces nearer than two radii have middles within this of each other. Cells some times as large are few to look into; a few pieces are all in one.
+    const reach = pieces > few ? longest + 2 * greatest : 0;
+    const grid = new PointGrid(pieces > few ? 3 * reach : Infinity, Math.max(1, pieces));
+    let told = -Infinity;
+    let left = mostPlaces;
+    for (let i = 0; i < pieces && left > 0; i++) {
+      const a = (from + i) * 3;
+      const b = (from + ((i + 1) % count)) * 3;
+      const x = (p[a] + p[b]) / 2 - p[from * 3];
+      const y = (p[a + 1] + p[b + 1]) / 2 - p[from * 3 + 1];
+      const z = (p[a + 2] + p[b + 2]) / 2 - p[from * 3 + 2];
+      this.piece = i;
+      // A stretch is told once.
+      if (this.stations[from + i] - told > 4 * greatest + longest && grid.near(x, y, z, reach, this.meets)) {
+        told = this.stations[from + i];
+        left--;
+        this.issues.push({ code: 'self-cross', curve: c, at: this.told[from + i], reason: 'near-itself' });
+      }
+      grid.add(x, y, z);
+    }
+  }
+
+  /** Whether the piece at work comes too near to piece j. */
+  private readonly meets = (j: number): boolean => {
+    const { from, count, stations, longest, around, piece: i } = this;
+    const reach = fieldAt(this.radius, from + i) + fieldAt(this.radius, from + j);
     const apart = Math.abs(stations[from + i] - stations[from + j]);
-    const way = (closed ? Math.min(apart, length - apart) : apart) - longest;
+    const way = (around > 0 ? Math.min(apart, around - apart) : apart) - longest;
     if (way <= (Math.PI / 2) * reach * 1.05) return false;
-    const [a, b] = [(from + i) * 3, (from + j) * 3];
+    const p = this.curves.positions;
+    const a = (from + i) * 3;
+    const b = (from + j) * 3;
     // Too far from each other at a glance: each piece ends within the longest from where it begins.
     const far = reach + 2 * longest;
-    if ((p[a] - p[b]) ** 2 + (p[a + 1] - p[b + 1]) ** 2 + (p[a + 2] - p[b + 2]) ** 2 > far * far) return false;
+    const x = p[a] - p[b];
+    const y = p[a + 1] - p[b + 1];
+    const z = p[a + 2] - p[b + 2];
+    if (x * x + y * y + z * z > far * far) return false;
     return segmentsDistance(p, a, (from + ((i + 1) % count)) * 3, b, (from + ((j + 1) % count)) * 3) < reach * (1 - 1e-3);
   };
-  let told = -Infinity;
-  let left = mostPlaces;
-  for (let i = 0; i < pieces && left > 0; i++) {
-    const a = (from + i) * 3;
-    const b = (from + ((i + 1) % count)) * 3;
-    const [x, y, z] = [0, 1, 2].map((k) => (p[a + k] + p[b + k]) / 2 - p[from * 3 + k]);
-    // A stretch is told once.
-    if (stations[from + i] - told > 4 * greatest + longest) {
-      const found = grid.near(x, y, z, around, (j) => meets(i, j));
-      if (found) {
-        told = stations[from + i];
-        left--;
-        issues.push({ code: 'self-cross', curve: c, at: alongPath[from + i], reason: 'near-itself' });
-      }
-    }
-    grid.add(x, y, z);
-  }
 }
 
 /** Least distance of two segments given by the offsets of their ends (Ericson 2005, Real-Time Collision Detection, 5.1.9; from memory). */
 export function segmentsDistance(p: ArrayLike<number>, a: number, b: number, c: number, d: number): number {
-  const [ux, uy, uz] = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
-  const [vx, vy, vz] = [p[d] - p[c], p[d + 1] - p[c + 1], p[d + 2] - p[c + 2]];
-  const [wx, wy, wz] = [p[a] - p[c], p[a + 1] - p[c + 1], p[a + 2] - p[c + 2]];
+  // Written out, as everything that runs for every pair: lists would be made anew each time.
+  const ux = p[b] - p[a];
+  const uy = p[b + 1] - p[a + 1];
+  const uz = p[b + 2] - p[a + 2];
+  const vx = p[d] - p[c];
+  const vy = p[d + 1] - p[c + 1];
+  const vz = p[d + 2] - p[c + 2];
+  const wx = p[a] - p[c];
+  const wy = p[a + 1] - p[c + 1];
+  const wz = p[a + 2] - p[c + 2];
   const uu = ux * ux + uy * uy + uz * uz;
   const uv = ux * vx + uy * vy + uz * vz;
   const vv = vx * vx + vy * vy + vz * vz;
@@ -93,6 +127,8 @@ export function segmentsDistance(p: ArrayLike<number>, a: number, b: number, c: 
     t = Math.min(1, Math.max(0, t));
     s = uu > 0 ? Math.min(1, Math.max(0, (uv * t - uw) / uu)) : 0;
   }
-  const [dx, dy, dz] = [wx + s * ux - t * vx, wy + s * uy - t * vy, wz + s * uz - t * vz];
+  const dx = wx + s * ux - t * vx;
+  const dy = wy + s * uy - t * vy;
+  const dz = wz + s * uz - t * vz;
   return Math.sqrt(dx * dx + dy * dy + dz * dz);
 }

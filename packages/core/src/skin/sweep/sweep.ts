@@ -52,7 +52,7 @@ export function sweep(curves: Curves, profiles: readonly Profile[], options: Swe
   }
   const mesh = builder.finish();
   if (!mesh.corners.length || !carriesValues(curves)) return { mesh, issues };
-  return { mesh: { ...mesh, attributes: new Map([...mesh.attributes, ...carriedValues(curves, builder.sources)]) }, issues };
+  return { mesh: { ...mesh, attributes: new Map([...mesh.attributes, ...carriedValues(curves, builder.sources, work.memory)]) }, issues };
 }
 
 const bend: Bend = { x: 0, y: 0, z: 0, factor: 1, sine: 0, cosine: 1 };

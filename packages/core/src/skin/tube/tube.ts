@@ -91,7 +91,7 @@ export function tube(curves: Curves, options: TubeOptions, work: Work = unbounde
     ['normal', { carrier: 'corner', size: 3, data: sink.normals }],
     ['uv', { carrier: 'corner', size: 2, data: sink.uv }],
     ['part', { carrier: 'face', size: 1, data: sink.part }],
-    ...(sink.source ? carriedValues(curves, sink.source) : []),
+    ...(sink.source ? carriedValues(curves, sink.source, work.memory) : []),
   ]);
   const { positions, corners, pointOf, faceStarts } = sink;
   // Finite curves and radii give finite places, and the corners are right by construction: nothing to check once more.

@@ -107,10 +107,13 @@ export class RulesEditor {
   protected readonly counted = computed<Counted>(() => {
     if (this.fault()) return { text: '' };
     const document = this.documents.document();
-    if (document.wires.some(({ to }) => to[0] === this.node().id)) return { text: 'How many modules there are depends on what is wired in.' };
+    const wired = document.wires.filter(({ to }) => to[0] === this.node().id).map(({ to }) => to[1]);
+    if (wired.some((name) => name !== 'roots')) return { text: 'How many modules there are depends on what is wired in.' };
     // Whatever else a number could follow is refused where it is set.
     const dials = this.documents.dials();
     const number = (name: string): number => Number(withDialValues(dials, this.settings()[name]));
+    if (rulesNames.some((name) => Number.isNaN(number(name)))) return { text: 'How many modules there are differs from plant to plant.' };
+    const each = wired.length ? ' of a plant' : '';
     try {
       const set = readRules(this.axiom(), this.code.text(), rulesNames);
       const { counts, modules } = derive(set, { times: number('times'), seed: number('seed'), given: rulesNames.map(number), most: mostCounted }, unbounded);
@@ -122,7 +125,7 @@ export class RulesEditor {
         .join(' · ');
       const steps = modules.symbols.subarray(0, counts.at(-1)).reduce((sum, symbol) => sum + Number(symbol === drawing), 0);
       const behind = facesBehind(document, dials, [this.node().id, 'curves'], steps);
-      return { text: `Modules after each round: ${rounds}${more ? `, and no more from round ${last} on` : ''}`, behind };
+      return { text: `Modules${each} after each round: ${rounds}${more ? `, and no more from round ${last} on` : ''}`, behind: wired.length ? null : behind };
     } catch (error) {
       if (error instanceof RulesError) return { text: `More than ${grouped(mostCounted)} modules: ${error.reason.replace(/;.*/, '')}.` };
       throw error;
