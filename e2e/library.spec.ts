@@ -44,7 +44,8 @@ test('documents are renamed, duplicated, deleted and brought back', async ({ pag
 
 test('a document file goes out and comes in with its imported files', async ({ page }) => {
   await page.goto('/');
-  const card = page.locator('[data-title="Lamp cable"]');
+  await page.getByPlaceholder('Search documents').fill('Lamp cable');
+  const card = page.locator('[data-title="Lamp cable"]').first();
   await card.getByRole('button', { name: /More/ }).click();
   const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('menuitem', { name: 'Download document file' }).click()]);
   expect(file.suggestedFilename()).toBe('lamp-cable.filaxis.zip');

@@ -16,7 +16,7 @@ export type ActionSearch = (text: string) => readonly Action[];
   imports: [Finder],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template:
-    '<fx-finder label="Search nodes and actions" hint="Search nodes and actions, or say what you want" [search]="search" (picked)="dialog.close($event.action)" />',
+    '<fx-finder label="Search nodes and actions" hint="Search nodes and actions, or say what you want" [search]="search" (picked)="dialog.close($event.action)" (escaped)="dialog.close()" />',
   styles: `
     :host {
       display: block;

@@ -63,6 +63,9 @@ export class Finder<T extends Found> implements AfterViewInit {
   /** What fits a text, best first. */
   readonly search = input.required<(text: string) => readonly T[]>();
   readonly picked = output<T>();
+  /** Escape was pressed. */
+  readonly escaped = output();
+  /** The search was left. */
   readonly closed = output();
   protected readonly found = signal<readonly T[]>([]);
   /** The one of those found that Enter takes. */
@@ -89,8 +92,10 @@ export class Finder<T extends Found> implements AfterViewInit {
   protected key(event: KeyboardEvent): void {
     // What is typed here is no shortcut.
     event.stopPropagation();
-    if (event.key === 'Escape') this.closed.emit();
-    else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+    if (event.key === 'Escape') {
+      this.escaped.emit();
+      this.closed.emit();
+    } else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
       const count = this.found().length;
       if (count) this.index = (this.index + (event.key === 'ArrowDown' ? 1 : count - 1)) % count;
       this.list()._keyManager.setActiveItem(this.index);

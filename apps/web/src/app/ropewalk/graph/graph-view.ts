@@ -26,6 +26,7 @@ import { DocumentService } from '../document/document.service';
 import { bestInput, connect, disconnect, fittingInputs, renameNode, type End } from '../document/edits';
 import { notesOf } from '../document/layout';
 import { AddMenu } from './add-menu';
+import { drawnWire } from './drawn-wire';
 import { Ground } from './ground';
 import { GraphHand } from './graph-hand';
 import { GroundThings } from './ground-things';
@@ -129,6 +130,11 @@ export class GraphView {
     const [a, b] = [this.viewport.toScreen(gesture.from), this.viewport.toScreen(gesture.to)];
     return { left: Math.min(a.x, b.x), top: Math.min(a.y, b.y), width: Math.abs(a.x - b.x), height: Math.abs(a.y - b.y) };
   });
+  /** The wire under the hand, as it is drawn. */
+  protected readonly drawn = computed(() => {
+    const wiring = this.hand.wiring();
+    return wiring && drawnWire(this.documents.document(), this.viewport, wiring.end, wiring.to, wiring.aim?.to ?? null);
+  });
   /** What a wire under the hand is held over, in words, beside the hand. */
   protected readonly aimed = computed(() => {
     const wiring = this.hand.wiring();
@@ -152,6 +158,8 @@ export class GraphView {
     const document = this.documents.document();
     return new Set(document.nodes.filter((node) => bestInput(document, end, node.id)).map((node) => node.id));
   });
+  /** The wire that is in the hand; the same while it is dragged. */
+  private readonly pulled = computed(() => this.hand.wiring()?.pulled ?? null);
   /** The output of the wire under the hand; the same while it is dragged. */
   private readonly wireEnd = computed(() => this.hand.wiring()?.end ?? null, { equal: (a, b) => a?.[0] === b?.[0] && a?.[1] === b?.[1] });
 
@@ -177,7 +185,7 @@ export class GraphView {
       this.documents.selectedWire();
       this.zoom();
       this.viewport.size();
-      this.hand.wiring();
+      this.pulled();
       this.states();
       cancelAnimationFrame(frame);
       frame = requestAnimationFrame(() => this.paint());
@@ -360,13 +368,12 @@ export class GraphView {
 
   private paint(): void {
     if (!this.inks) return;
-    const wiring = this.hand.wiring();
     this.ground?.paint({
       document: this.documents.document(),
       states: this.states(),
       selected: this.documents.selectedWire(),
       inks: this.inks,
-      drawn: wiring && { ...wiring, target: wiring.aim?.to ?? null },
+      pulled: this.pulled(),
     });
   }
 }

@@ -1,9 +1,8 @@
-import { outputKind, type FilaxisDocument, type PortKind, type Wire, indexOf } from '@filaxis/core';
+import { outputKind, type FilaxisDocument, type PortKind, type Wire } from '@filaxis/core';
 import type { NodeState } from '@filaxis/protocol';
 import { drawnBySoftware } from '../../shared/graphics';
-import { inputPlace, outputPlace, wireCurve, type Place } from './tag-geometry';
+import type { Place } from './tag-geometry';
 import { pathOf } from './wire-route';
-import type { End } from '../document/edits';
 import type { Viewport } from './viewport';
 import { paintGround, paintWire, type WireInks } from './wire-painter';
 
@@ -16,8 +15,8 @@ export interface GroundScene {
   readonly states: Readonly<Record<string, NodeState | undefined>>;
   readonly selected: Wire | null;
   readonly inks: WireInks;
-  /** A wire that is being drawn out, from an output to the hand or to an input that takes it; `pulled` is the one that it was before. */
-  readonly drawn: { readonly end: End; readonly to: Place; readonly target: End | null; readonly pulled: Wire | null } | null;
+  /** A wire that is in the hand now, and not where it was. */
+  readonly pulled: Wire | null;
 }
 
 /** The canvas under the tags: dots and wires. It is painted with a margin, which panning uses up before it is painted anew. */
@@ -38,7 +37,7 @@ export class Ground {
     return true;
   }
 
-  paint({ document, states, selected, inks, drawn }: GroundScene): void {
+  paint({ document, states, selected, inks, pulled }: GroundScene): void {
     const brush = this.begin();
     if (!brush) return;
     const zoom = this.viewport.zoom();
@@ -49,21 +48,16 @@ export class Ground {
     const reach = margin + 60;
     const [low, high] = [this.viewport.toGraph({ x: -reach, y: -reach }), this.viewport.toGraph({ x: size.width + reach, y: size.height + reach })];
     for (const wire of document.wires) {
-      const path = wire === drawn?.pulled ? null : pathOf(document, wire);
+      const path = wire === pulled ? null : pathOf(document, wire);
       if (!path) continue;
       const [xs, ys] = [path.flatMap((curve) => [curve[0].x, curve[3].x]), path.flatMap((curve) => [curve[0].y, curve[3].y])];
       if (Math.max(...xs) < low.x || Math.min(...xs) > high.x || Math.max(...ys) < low.y || Math.min(...ys) > high.y) continue;
       const kind = (states[wire.from[0]]?.kinds[wire.from[1]] as PortKind | undefined) ?? outputKind(document, wire.from[0], wire.from[1]);
       paintWire(brush, kind, path, inks, zoom, wire === selected);
     }
-    const from = drawn && indexOf(document).nodes.get(drawn.end[0]);
-    if (!from) return;
-    const target = drawn.target && indexOf(document).nodes.get(drawn.target[0]);
-    const curve = wireCurve(outputPlace(document, from, drawn.end[1]), target ? inputPlace(document, target, drawn.target[1]) : drawn.to);
-    paintWire(brush, outputKind(document, ...drawn.end), [curve], inks, zoom, false);
   }
 
-  /** The canvas at the view's size, clean; null while there is none. */
+  /** The canvas at the view's size with its margin, clean; null while there is none. */
   private begin(): CanvasRenderingContext2D | null {
     const { canvas } = this;
     const { width, height } = this.viewport.size();
