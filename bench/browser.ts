@@ -3,6 +3,8 @@
  * one). Not a test: figures depend on the machine, and where software draws the drawing itself takes longer than all the rest; so the drag is measured up to the
  * moment when the mesh is handed to the graphics.
  */
+import { readFileSync } from 'node:fs';
+import { resolve } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 import { chromiumArguments, chromiumPath } from '../scripts/debian.mjs';
 import { printTable, rows } from './timing.js';
@@ -201,7 +203,7 @@ const drawn = async (page: Page): Promise<void> => {
 
 /** The demo of the quay's ropes turned about, and the same without floor and light but what software draws while it moves. */
 async function orbit(page: Page): Promise<void> {
-  await page.goto(`${address}/d/${await demo(page, 'Quay rail ropes')}`);
+  await page.goto(`${address}/d/${await demo(page, 'quay-rail-ropes.json')}`);
   await drawn(page);
   const whole = { selector: 'fx-view3d canvas', frames: 40 };
   const all = await page.evaluate(framesOfDrag, whole);
@@ -278,12 +280,11 @@ async function sheet(page: Page): Promise<void> {
   });
 }
 
-/** The document of a demo. */
-async function demo(page: Page, title: string): Promise<string> {
-  const found = (await (await page.request.get(`${address}/api/documents?search=${encodeURIComponent(title)}`)).json()) as { id: string; title: string }[];
-  const own = found.find((each) => each.title === title);
-  if (!own) throw new Error(`The demo "${title}" is not in the Library.`);
-  return own.id;
+/** A copy of a demo's document, so that nothing is changed in it. */
+async function demo(page: Page, file: string): Promise<string> {
+  const document = JSON.parse(readFileSync(resolve(import.meta.dirname, '../demo/documents', file), 'utf8')) as object;
+  const answer = await page.request.post(`${address}/api/documents`, { data: { document } });
+  return ((await answer.json()) as { id: string }).id;
 }
 
 /** Runs in the page before it: how long after a key the picture with what it did is drawn. */
@@ -296,7 +297,7 @@ function watchKeys(): void {
 /** Letters typed into the search and into a formula on the quay's ropes: from the key to the picture with the letter. */
 async function typing(page: Page): Promise<void> {
   await page.addInitScript(watchKeys);
-  await page.goto(`${address}/d/${await demo(page, 'Quay rail ropes')}`);
+  await page.goto(`${address}/d/${await demo(page, 'quay-rail-ropes.json')}`);
   await drawn(page);
   await page.getByRole('button', { name: 'Search nodes and actions' }).click();
   const letters = async (text: string): Promise<number[]> => {
@@ -324,7 +325,7 @@ async function typing(page: Page): Promise<void> {
 
 /** The settings of node after node of a demo, from the press on the tag to their fields. */
 async function settings(page: Page): Promise<void> {
-  await page.goto(`${address}/d/${await demo(page, 'Quay rail ropes')}`);
+  await page.goto(`${address}/d/${await demo(page, 'quay-rail-ropes.json')}`);
   await drawn(page);
   await page.getByRole('tab', { name: 'Settings' }).click();
   const times = await page.evaluate(async () => {
@@ -376,19 +377,23 @@ async function open(page: Page): Promise<void> {
     ({ sample }) => sample,
   );
   const times: [number, string][] = [];
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
   // The first opens the code of the page.
   for (const { id, title } of [cards[0], ...cards]) {
-    await page.goto(address);
-    await page.getByLabel('Search documents').fill(title);
-    const card = page.locator(`.picture[href="/d/${id}"]`);
+    const own = await context.newPage();
+    await own.goto(address);
+    await own.getByLabel('Search documents').fill(title);
+    const card = own.locator(`.picture[href="/d/${id}"]`);
     await card.waitFor();
-    await page.waitForTimeout(700);
+    await own.waitForTimeout(1500);
     const begun = performance.now();
     await card.click();
-    await page.locator('fx-tag').first().waitFor();
-    await page.locator('[data-fact=faces]').filter({ hasText: /[1-9]/ }).waitFor(); // prettier-ignore
+    await own.locator('fx-tag').first().waitFor();
+    await own.locator('[data-fact=faces]').filter({ hasText: /[1-9]/ }).waitFor();
     times.push([performance.now() - begun, title]);
+    await own.close();
   }
+  await context.close();
   const [most, slowest] = times.slice(1).sort(([a], [b]) => b - a)[0];
   rows.push({ what: `${cards.length} demos opened, from the click on the card to the counted result`, ours: round(share(times.slice(1).map(([time]) => time), 0.5)), against: '', result: `most ${round(most)} (${slowest})`, reach: '< 1500 ms' }); // prettier-ignore
 }

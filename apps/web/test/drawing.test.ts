@@ -2,6 +2,8 @@ import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { Drawing } from '../src/app/ropewalk/view3d/drawing';
 
 const frameTime = 20;
+const typed = vi.hoisted(() => vi.fn(() => -Infinity));
+vi.mock('../src/app/shared/typing', () => ({ lastTyped: typed, typingPause: 150 }));
 
 beforeEach(() => {
   vi.useFakeTimers();
@@ -12,6 +14,7 @@ beforeEach(() => {
 afterEach(() => {
   vi.useRealTimers();
   vi.unstubAllGlobals();
+  typed.mockReturnValue(-Infinity);
 });
 
 /** A drawing that notes what is painted; its graphics take `busy` ms. */
@@ -61,8 +64,31 @@ describe('when the view is drawn', () => {
     made.invalidate(false);
     vi.advanceTimersByTime(2000);
     made.invalidate(true);
+    // The page comes first.
     vi.advanceTimersByTime(frameTime);
-    expect(painted.at(-1)).toBe(then);
+    expect(painted).toHaveLength(2);
+    vi.advanceTimersByTime(60);
+    expect([painted.length, painted.at(-1)]).toEqual([3, then]);
+  });
+
+  test('waits for a pause between letters where software draws, and not for ever', () => {
+    const { made, painted } = drawing();
+    const type = (): void => {
+      typed.mockReturnValue(performance.now());
+      made.invalidate(false);
+      vi.advanceTimersByTime(100);
+    };
+    for (let letter = 0; letter < 20; letter++) type();
+    expect(painted).toEqual([]);
+    vi.advanceTimersByTime(100);
+    expect(painted).toEqual(['plain']);
+    for (let letter = 0; letter < 35; letter++) type();
+    expect(painted.length).toBeGreaterThan(1);
+    const card = drawing({ software: false, smooth: true });
+    typed.mockReturnValue(performance.now());
+    card.made.invalidate(false);
+    vi.advanceTimersByTime(frameTime);
+    expect(card.painted).toEqual(['full']);
   });
 
   test('who wants no second picture gets none, and while the graphics are away nothing is drawn', () => {

@@ -11,7 +11,7 @@ const triangle = (matrices: Float32Array | null = null): OutlinePicture => ({
   lines: new Float32Array(0),
   bounds: null,
 });
-const made = (spreads = false): Outlines => new Outlines({ value: new Vector2(800, 600) }, spreads);
+const made = (spreads = false): Outlines => new Outlines({ value: new Vector2(800, 600) }, spreads, (material) => material.dispose());
 const materials = ({ group }: Outlines): MeshBasicMaterial[] => group.children.map((each) => (each as Mesh).material as MeshBasicMaterial);
 
 describe('outlines', () => {

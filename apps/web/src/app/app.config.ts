@@ -1,6 +1,6 @@
 import { provideHttpClient, withFetch } from '@angular/common/http';
 import { type ApplicationConfig, ErrorHandler, provideBrowserGlobalErrorListeners, provideZonelessChangeDetection } from '@angular/core';
-import { provideRouter, withComponentInputBinding } from '@angular/router';
+import { PreloadAllModules, provideRouter, withComponentInputBinding, withPreloading } from '@angular/router';
 import { routes } from './app.routes';
 import { Faults } from './shared/faults';
 import { provideIcons } from './shared/icons';
@@ -12,6 +12,6 @@ export const appConfig: ApplicationConfig = {
     { provide: ErrorHandler, useExisting: Faults },
     provideHttpClient(withFetch()),
     provideIcons(),
-    provideRouter(routes, withComponentInputBinding()),
+    provideRouter(routes, withComponentInputBinding(), withPreloading(PreloadAllModules)),
   ],
 };

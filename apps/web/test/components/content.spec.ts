@@ -128,7 +128,7 @@ describe('what comes out, as objects', () => {
     for (const each of [surface, lines]) each.addEventListener('dispose', () => freed.push(each));
     const outgoing = show({}, shown);
     expect(outgoing).toEqual(before);
-    outgoing.forEach(discard);
+    outgoing.forEach((object) => discard(object, (material) => material.dispose()));
     expect(freed).toEqual([lines]);
   });
 });

@@ -1,10 +1,12 @@
 import { MatAutocompleteHarness } from '@angular/material/autocomplete/testing';
 import { TestKey } from '@angular/cdk/testing';
 import { nodeDefinitions } from '@filaxis/core';
+import { By } from '@angular/platform-browser';
 import { describe, expect, test } from 'vitest';
 import { AddMenu } from '../../src/app/ropewalk/graph/add-menu';
 import { EditingService } from '../../src/app/ropewalk/document/editing.service';
 import { actionSearch, type RopewalkScreen } from '../../src/app/ropewalk/ropewalk-actions';
+import { Finder, type Found } from '../../src/app/shared/finder';
 import { findActions } from '../../src/app/ropewalk/palette';
 import { TestBed } from '@angular/core/testing';
 import { graph, heard, mounted, press, type Mounted } from './mounted';
@@ -71,14 +73,16 @@ describe('the search for nodes', () => {
   });
 
   test('what is typed reaches no shortcut, and Escape closes it', async () => {
-    const { box, closed } = await menu();
+    const { box, closed, fixture } = await menu();
+    const finder = fixture.debugElement.query(By.directive(Finder)).componentInstance as Finder<Found>;
+    const escaped = heard(finder.escaped);
     const outside: string[] = [];
     const listen = ({ key }: KeyboardEvent): void => void outside.push(key);
     window.addEventListener('keydown', listen);
     press(box, 'n');
     press(box, 'Escape');
     window.removeEventListener('keydown', listen);
-    expect([outside, closed.length]).toEqual([[], 1]);
+    expect([outside, closed.length, escaped.length]).toEqual([[], 1, 1]);
   });
 });
 

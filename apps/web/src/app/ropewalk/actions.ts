@@ -1,3 +1,5 @@
+import { isField } from '../shared/typing';
+
 /** Where a menu can be opened in the graph. */
 export type MenuPlace = 'tag' | 'wire' | 'ground';
 
@@ -35,10 +37,6 @@ export function shortcutOf(event: KeyboardEvent): string {
 
 /** Keys of one letter belong to the graph and the 3D view: elsewhere they may be meant for what has the keyboard. */
 const isLetter = (shortcut: string): boolean => /^(Shift )?.$/u.test(shortcut);
-
-/** True where keys belong to what is being typed. */
-export const isField = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && !!target.closest('input:not([type=range], [type=checkbox], [type=radio]), select, textarea, [contenteditable]');
 
 const isWithin = (target: EventTarget | null, pane: string): boolean => target instanceof Element && !!target.closest(pane);
 

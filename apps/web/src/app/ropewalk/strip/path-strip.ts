@@ -4,6 +4,7 @@ import type { PathStripData, StripRamp } from '@filaxis/protocol';
 import { figure } from '../../shared/figures';
 import { ThemeService } from '../../shared/theme.service';
 import { leanPlaces } from './lean-line';
+import { lastTyped, typingPause } from '../../shared/typing';
 import { loadPlotly } from '../../shared/plotly';
 import { drawStrip, hoverPlace, type StripPlot, type StripRow } from './strip-plot';
 import { MatButtonModule } from '@angular/material/button';
@@ -132,9 +133,13 @@ export class PathStrip {
 
   private redraw(): void {
     this.forgetDrawing();
-    // After the frame, not in it, and now and then only: while a hand drags, the 3D view comes first.
+    // After the frame, not in it, and now and then only: while a hand drags, the 3D view comes first, and while letters are typed they do.
     this.frame = requestAnimationFrame(() => {
-      this.turn = window.setTimeout(() => void this.draw(), Math.max(0, this.rested - performance.now()));
+      const now = performance.now();
+      this.turn = window.setTimeout(
+        () => (lastTyped() > now ? this.redraw() : void this.draw()),
+        Math.max(0, this.rested - now, lastTyped() + typingPause - now),
+      );
     });
   }
 

@@ -314,14 +314,15 @@ function pinchNote({ warnings }: PathStripData, { ink, end, rowHeight }: Sheet):
 
 /** The drawing as hands see it: pixels and metres, and where the rows are. */
 function plotOf({ element, first, last, rowHeight }: Sheet, rows: readonly Row[]): StripPlot {
+  // As it was drawn: to ask the page again would have it laid out anew.
   const inner = element.clientWidth - margins.left - margins.right;
+  const tall = element.clientHeight - margins.top - margins.bottom;
   return {
     toPixel: (metres) => margins.left + ((metres - first) / (last - first)) * inner,
     toMetres: (pixel) => first + ((pixel - margins.left) / inner) * (last - first),
     row: (id) => {
       const at = rows.findIndex((row) => row.id === id);
       if (at < 0 || !rows[at].range) return null;
-      const tall = element.clientHeight - margins.top - margins.bottom;
       return { top: margins.top + at * rowHeight * tall, height: rowHeight * drawnPart * tall, range: rows[at].range };
     },
   };

@@ -57,11 +57,11 @@ export interface ContentOptions {
   readonly cut: Cut | null;
 }
 
-/** Frees what an object was drawn with; surfaces are kept elsewhere. */
-export function discard(object: Object3D): void {
+/** Frees what an object was drawn with; surfaces are kept elsewhere. `release`: what becomes of its materials. */
+export function discard(object: Object3D, release: (material: Drawn) => void): void {
   const { geometry, material, name } = object as Mesh;
   if (name !== 'mesh' && name !== 'wire' && name !== 'outline') geometry.dispose();
-  for (const each of Array.isArray(material) ? material : [material]) each.dispose();
+  for (const each of Array.isArray(material) ? material : [material]) release(each);
   if (object instanceof InstancedMesh) object.dispose();
 }
 
@@ -133,7 +133,7 @@ export class Content {
   }
 
   dispose(): void {
-    this.group.children.forEach(discard);
+    for (const each of this.group.children) discard(each, (material) => material.dispose());
     this.surfaces.dispose();
     this.checker.dispose();
   }

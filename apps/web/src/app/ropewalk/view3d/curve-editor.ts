@@ -18,7 +18,7 @@ import {
   type DrawnPoint,
   type Place,
 } from '../document/drawn';
-import { isField } from '../actions';
+import { isField } from '../../shared/typing';
 import { ContextMenu } from '../context-menu';
 import { setSetting } from '../document/edits';
 import type { Stage } from './stage';

@@ -1,7 +1,10 @@
+import { lastTyped, typingPause } from '../../shared/typing';
 import { Pace, stillAfter, type Step } from './pace';
 
 /** A full frame that takes longer is not drawn anew for a mark under the pointer, ms. */
 const quickFrame = 60;
+/** Where software draws, the page is drawn before the view: so long after a mark has changed, and at most so long while something is typed, ms. */
+const [afterMark, longestWait] = [40, 3000];
 /** How often the graphics are asked whether they are done, ms. */
 const lookEvery = 8;
 
@@ -25,6 +28,11 @@ export interface DrawingParts {
 export class Drawing {
   private readonly pace: Pace;
   private frame = 0;
+  private wait: ReturnType<typeof setTimeout> | undefined;
+  /** Since when a frame is wanted, ms; 0: none is. */
+  private wanted = 0;
+  /** What is wanted are marks alone. */
+  private marksOnly = false;
   private still: ReturnType<typeof setTimeout> | undefined;
   /** What is seen is the refined picture. */
   private refined = false;
@@ -33,6 +41,7 @@ export class Drawing {
 
   constructor(private readonly parts: DrawingParts) {
     this.pace = new Pace(parts.software);
+    lastTyped();
   }
 
   /** What the view leaves out while it moves, in words; null: nothing. */
@@ -44,11 +53,24 @@ export class Drawing {
   invalidate(slight: boolean): void {
     if (this.frame) return;
     this.parts.rests(false);
-    const stays = slight && this.refined && this.took < quickFrame;
-    this.frame = requestAnimationFrame((now) => {
-      this.frame = 0;
-      this.draw(stays, now);
-    });
+    this.marksOnly = slight && (this.marksOnly || !this.wanted);
+    this.wanted ||= performance.now();
+    clearTimeout(this.wait);
+    const wait = this.pause();
+    if (wait > 0) this.wait = setTimeout(() => this.invalidate(this.marksOnly), wait);
+    else
+      this.frame = requestAnimationFrame((now) => {
+        this.frame = this.wanted = 0;
+        this.draw(this.marksOnly && this.refined && this.took < quickFrame, now);
+      });
+  }
+
+  /** How long the page comes first, ms: where software draws, letters and fields would wait for the view. */
+  private pause(): number {
+    if (!this.parts.software) return 0;
+    const wanted = this.wanted || performance.now();
+    const until = Math.max(lastTyped() + typingPause, this.marksOnly ? wanted + afterMark : 0);
+    return Math.min(until, wanted + longestWait) - performance.now();
   }
 
   /** What is seen is not what was drawn last. */
@@ -58,6 +80,7 @@ export class Drawing {
 
   dispose(): void {
     cancelAnimationFrame(this.frame);
+    clearTimeout(this.wait);
     clearTimeout(this.still);
   }
 
@@ -76,7 +99,9 @@ export class Drawing {
   }
 
   private drawStill(): void {
-    if (this.parts.away() || this.frame || document.hidden) return;
+    if (this.parts.away() || this.frame || this.wanted || document.hidden) return;
+    const wait = this.pause();
+    if (wait > 0) return void (this.still = setTimeout(() => this.drawStill(), wait));
     const begun = performance.now();
     this.refined = true;
     this.took = Infinity;

@@ -5,7 +5,7 @@ import { catchError, combineLatest, debounceTime, firstValueFrom, map, of, start
 import { measurePlaces, type Anchor, type Measured, type MeasureKind } from '@filaxis/protocol';
 import { ChoiceField, type Choice } from '../../shared/choice-field';
 import { figure, lengthText } from '../../shared/figures';
-import { isField } from '../actions';
+import { isField } from '../../shared/typing';
 import { DocumentService } from '../document/document.service';
 import { measuresOf, withMeasures } from '../document/measures';
 import { EvaluationService } from '../evaluation.service';

@@ -8,6 +8,7 @@ import {
   NotEqualStencilFunc,
   ReplaceStencilOp,
   type BufferGeometry,
+  type Material,
   type Plane,
   type Vector2,
 } from 'three';
@@ -31,6 +32,7 @@ export class Outlines {
   constructor(
     private readonly viewport: { readonly value: Vector2 },
     private readonly spreads: boolean,
+    private readonly release: (material: Material) => void,
   ) {}
 
   /** @returns whether that changes anything. */
@@ -50,7 +52,7 @@ export class Outlines {
   }
 
   dispose(): void {
-    this.group.children.forEach(discard);
+    for (const each of this.group.children) discard(each, this.release);
   }
 
   private draw(): void {

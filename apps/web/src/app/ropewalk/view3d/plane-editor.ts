@@ -4,7 +4,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { Vector3 } from 'three';
 import { catchError, firstValueFrom, of } from 'rxjs';
-import { isField } from '../actions';
+import { isField } from '../../shared/typing';
 import { DocumentService } from '../document/document.service';
 import { setSetting } from '../document/edits';
 import { EvaluationService } from '../evaluation.service';

@@ -10,6 +10,7 @@ import { Marks } from './marks';
 import { Orbit } from './orbit';
 import { Outlines, type Outlined } from './outlines';
 import type { Step } from './pace';
+import { Programs } from './programs';
 import { Picking, type SurfaceHit } from './picking';
 import { Sight, type CurvePoint } from './sight';
 import type { StageInks } from './stage-objects';
@@ -33,6 +34,7 @@ export class Stage {
   readonly orbit = new Orbit(this.camera, () => this.invalidate());
   readonly sight = new Sight(this.camera);
   private readonly renderer: WebGLRenderer;
+  private readonly programs: Programs;
   private readonly content: Content;
   private readonly light: Light;
   private readonly contact: ContactShade;
@@ -72,6 +74,7 @@ export class Stage {
     this.renderer.shadowMap.enabled = true;
     this.renderer.localClippingEnabled = true;
     keepDyes(this.renderer);
+    this.programs = new Programs(this.renderer.properties);
     this.drawing = new Drawing({
       gl: this.renderer.getContext() as WebGL2RenderingContext,
       software: this.software,
@@ -85,7 +88,7 @@ export class Stage {
     this.content = new Content(options, inks, this.contact, this.software);
     this.floor = new Floor(this.contact);
     this.light = new Light(this.scene, this.renderer);
-    this.outlines = new Outlines(this.content.viewport, this.software);
+    this.outlines = new Outlines(this.content.viewport, this.software, this.programs.release);
     // Asked to, the browser gives the graphics back; everything is in memory and is drawn again.
     canvas.addEventListener('webglcontextlost', (event) => {
       event.preventDefault();
@@ -295,7 +298,7 @@ export class Stage {
     const radius = this.extent / 2;
     this.content.depths.value = [Math.max(0, away - radius), away + radius];
     this.renderer.render(this.scene, this.camera);
-    this.outgoing.splice(0).forEach(discard);
+    for (const each of this.outgoing.splice(0)) discard(each, this.programs.release);
     this.onFrame?.();
   }
 
@@ -340,13 +343,14 @@ export class Stage {
 
   dispose(): void {
     this.drawing.dispose();
-    this.outgoing.splice(0).forEach(discard);
+    for (const each of this.outgoing.splice(0)) discard(each, this.programs.release);
     this.content.dispose();
     this.outlines.dispose();
     this.contact.dispose();
     this.marks.dispose();
     this.floor.dispose();
     this.light.dispose();
+    this.programs.dispose();
     this.renderer.dispose();
   }
 

@@ -5,7 +5,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { catchError, concatMap, EMPTY, finalize, of, Subject, switchMap, tap, type Observable } from 'rxjs';
 import type { Answers, BodyHit, Questions } from '@filaxis/protocol';
-import { isField } from '../actions';
+import { isField } from '../../shared/typing';
 import { ContextMenu } from '../context-menu';
 import { DocumentService } from '../document/document.service';
 import { setSetting } from '../document/edits';
