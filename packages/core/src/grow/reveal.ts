@@ -40,7 +40,7 @@ export function birthsByLength(curves: Curves, seconds: number): Float32Array {
 export function revealCurves(curves: Curves, births: Float32Array, options: RevealOptions, work: Work): Curves {
   const { front } = options;
   const given = { ...curves, attributes: withAttributes(curves.attributes, { birth: { carrier: 'point', size: 1, data: births } }) };
-  const placed = new PlacedCurves(given, undefined, undefined, true);
+  const placed = new PlacedCurves(given, undefined, work.memory, true);
   const places = new PlaceList();
   for (let c = 0; c < curveCount(given); c++) {
     tick(work, c, curveCount(given));

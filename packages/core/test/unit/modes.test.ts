@@ -39,6 +39,7 @@ async function made(type: string, key: string, value: unknown): Promise<{ counts
   const from: Readonly<Record<string, string>> = {
     curves: 'onCurves.any',
     points: 'onCurves.any',
+    roots: 'onCurves.any',
     any: 'onCurves.any',
     body: 'box.mesh',
     profile: 'square.curves',

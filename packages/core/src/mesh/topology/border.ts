@@ -16,10 +16,11 @@ function beginsOpen(mesh: Mesh, work: Work): boolean {
   const { corners, pointOf } = mesh;
   const first = Array.from(corners.subarray(0, faceStart(mesh, 1)), (corner) => (pointOf ? pointOf[corner] : corner));
   if (new Set(first).size !== first.length || first.length > 255) return false;
-  // Of each vertex which point of the first face it is, counted from 1; 0: none.
-  const place = new Uint8Array(mesh.positions.length / 3);
-  if (pointOf) for (let v = 0; v < place.length; v++) place[v] = first.indexOf(pointOf[v]) + 1;
-  else first.forEach((point, i) => (place[point] = i + 1));
+  // Of each point, and so of each vertex, which of the first face it is, counted from 1; 0: none.
+  const ofPoint = new Uint8Array(pointOf ? mesh.pointCount : mesh.positions.length / 3);
+  first.forEach((point, i) => (ofPoint[point] = i + 1));
+  const place = pointOf ? new Uint8Array(pointOf.length) : ofPoint;
+  if (pointOf) for (let v = 0; v < place.length; v++) place[v] = ofPoint[pointOf[v]];
   const met = first.map(() => 0);
   const { uniform, faceStarts } = mesh;
   let from = 0;

@@ -37,9 +37,11 @@ interface Row {
             {{ row.wires.length && !row.port.many ? 'Replace' : 'Wire from' }} …
           </button>
           <mat-menu #feeds="matMenu">
-            @for (feed of feedsOf(row.port); track feed.name) {
-              <button mat-menu-item (click)="lay(feed.end, row.port)">{{ feed.name }}</button>
-            }
+            <ng-template matMenuContent>
+              @for (feed of feedsOf(row.port); track feed.name) {
+                <button mat-menu-item (click)="lay(feed.end, row.port)">{{ feed.name }}</button>
+              }
+            </ng-template>
           </mat-menu>
         </h3>
         <ol cdkDropList (cdkDropListDropped)="drop(row, $event)">
