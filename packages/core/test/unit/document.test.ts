@@ -138,7 +138,11 @@ describe('wrong values are told at the node, with what is accepted', () => {
     ['pace.resample', { by: 'spacing', spacing: 1e-9 }, '/nodes/1: This would make 1,000,000,001 points; the limit is 20,000,000.'],
     ['shape.transform', { move: [0, 1] }, '/nodes/1/settings/move: Move is [0,1]; it accepts three finite numbers [x, y, z].'],
     ['shape.transform', { move: [0, Infinity, 0] }, '/nodes/1/settings/move: Move is [0,"Infinity",0]; it accepts three finite numbers [x, y, z].'],
-    ['mesh.material', { colour: 'red' }, '/nodes/1/settings/colour: Colour is "red"; it accepts a colour such as #a2323f, or its red, green and blue from 0 to 1.'],
+    [
+      'mesh.material',
+      { colour: 'red' },
+      '/nodes/1/settings/colour: Colour is "red"; it accepts a colour such as #a2323f, or its red, green and blue from 0 to 1.',
+    ],
   ];
   for (const [type, settings, wanted] of cases)
     test(wanted, async () => {
