@@ -320,6 +320,7 @@ async function typing(page: Page): Promise<void> {
   };
   await letters('thinner');
   for (let i = 0; i < 7; i++) await page.keyboard.press('Backspace');
+  await page.waitForTimeout(1000);
   const search = await letters('every second point along the path');
   await page.keyboard.press('Escape');
   await page.locator('fx-tag').filter({ hasText: 'Rope' }).first().click();
