@@ -160,7 +160,7 @@ try {
   await shoot('growth-and-timeline');
 
   await open('Eelgrass bed');
-  await page.locator('fx-tag[data-node=plant1]').click();
+  await page.locator('fx-tag[data-node=plants]').click();
   await page.getByRole('tab', { name: 'Settings' }).click();
   await shoot('branching-rules');
 
