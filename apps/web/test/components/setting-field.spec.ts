@@ -58,6 +58,14 @@ describe('the field of a setting', () => {
     expect(made.kept).toEqual([0.03]);
   });
 
+  test('of a long text has the whole width, of a short one half of it', async () => {
+    const wide = async (axiom: string): Promise<boolean> => {
+      TestBed.resetTestingModule();
+      return (await field('grow.rules', 'axiom', { axiom })).host.classList.contains('open');
+    };
+    expect([await wide('A(0.14)'), await wide('/(360 * random(9)) S(c)')]).toEqual([false, true]);
+  });
+
   test('of a colour can be given part by part, and as one again', async () => {
     const made = await field('mesh.material', 'colour', { colour: '#ff8000' });
     await made.choose('Red, green and blue by themselves');

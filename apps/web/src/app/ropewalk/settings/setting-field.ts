@@ -39,7 +39,7 @@ import { MatButtonModule } from '@angular/material/button';
 /** Kind of what is dragged when a setting's label is: JSON of its node and name. */
 export const settingType = 'application/x-filaxis-setting';
 
-/** Most letters of a choice that half the width has room for. */
+/** Most letters of a choice or a text that half the width has room for. */
 const longChoice = 16;
 
 /** Signs of the modes on the small button. */
@@ -163,9 +163,9 @@ export class SettingField {
     const setting = this.setting();
     return setting.kind === 'choice' ? Object.entries(setting.choices).map(([value, label]) => ({ value, label })) : [];
   });
-  /** Three numbers with their units, rows of data, or choices of many letters need the whole width. */
+  /** Three numbers with their units, rows of data, choices of many letters and long texts need the whole width. */
   protected readonly broad = computed(() => {
-    const long = this.choices().some(({ label }) => label.length > longChoice);
+    const long = this.choices().some(({ label }) => label.length > longChoice) || (this.setting().kind === 'text' && this.text().length > longChoice);
     return this.mode() === 'fixed' && !this.wire() && (!!this.vector() || !!this.edit() || long);
   });
   protected readonly text = computed(() => String(this.value()));
