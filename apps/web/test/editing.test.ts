@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { checkDocument, requireDocument, type FilaxisDocument } from '@filaxis/core';
+import { checkDocument, emptyDocument, requireDocument, type FilaxisDocument } from '@filaxis/core';
 import { cut, paste, readCutting } from '../src/app/ropewalk/document/cutting';
 import { changeDial, dialFromSetting, dialUses, removeDial } from '../src/app/ropewalk/document/dials';
 import { addNode, bestInput, connect, disconnect, removeNodes, moveWire, setSetting, thickAsGiven, wireRefusal } from '../src/app/ropewalk/document/edits';
@@ -168,4 +168,12 @@ describe('keys', () => {
     expect(shortcutOf(press('+', { shiftKey: true }))).toBe('+');
     expect(shortcutOf(press('ArrowLeft'))).toBe('←');
   });
+});
+
+test('a wire goes to what takes it as it is before what it would be turned into', () => {
+  const [copies, line] = [addNode(addNode(emptyDocument, 'lay.line', [0, 0]).document, 'place.copies', [0, 0]), 'line'];
+  // Curves are taken as points too, by an input that comes before the one for curves.
+  expect(bestInput(copies.document, [line, 'curves'], copies.id)).toEqual([copies.id, 'curves']);
+  const wired = connect(copies.document, [line, 'curves'], [copies.id, 'curves']);
+  expect(bestInput(wired, [line, 'curves'], copies.id)).toEqual([copies.id, 'points']);
 });
