@@ -162,8 +162,11 @@ export const partsOf = (value: unknown): readonly unknown[] => (Array.isArray(va
 export const withPart = (whole: unknown, at: number, part: unknown): unknown =>
   Array.isArray(whole) ? whole.map((old: unknown, k) => (k === at ? part : old)) : part;
 
-/** What the numbers of a vector are called. */
-export const partNames = ({ default: { length }, axes }: VectorSetting): readonly string[] => axes ?? (length === 2 ? ['u', 'v'] : ['x', 'y', 'z']);
+/** What the numbers of a vector or a colour are called. */
+export function partNames(setting: VectorSetting | ColourSetting): readonly string[] {
+  if (setting.kind === 'colour') return ['r', 'g', 'b'];
+  return setting.axes ?? (setting.default.length === 2 ? ['u', 'v'] : ['x', 'y', 'z']);
+}
 
 /** Red, green and blue of #rrggbb, from 0 to 1: with three places, which is enough to give the same colour back. */
 export const colourParts = (hex: string): number[] => [1, 3, 5].map((at) => Number((parseInt(hex.slice(at, at + 2), 16) / 255).toFixed(3)));
@@ -181,7 +184,7 @@ export function partSettings(setting: Setting): NumberSetting[] {
   }
   if (setting.kind !== 'colour') return [];
   const usual = colourParts(setting.default);
-  return ['r', 'g', 'b'].map((name, k) => ({ kind: 'number', label: `${label} ${name}`, help, min: 0, max: 1, step: 0.005, default: usual[k] }));
+  return partNames(setting).map((name, k) => ({ kind: 'number', label: `${label} ${name}`, help, min: 0, max: 1, step: 0.005, default: usual[k] }));
 }
 
 /** What is wrong with the size of a number, whatever its setting; null: nothing. */
@@ -279,7 +282,12 @@ export function settingFault(setting: Setting, value: unknown, settings: Readonl
         ? null
         : says(setting.accepts ?? 'text of up to 200 characters');
     case 'colour':
-      if (Array.isArray(value) && value.length === 3) return value.map((part, k) => numberFault(partSettings(setting)[k], partSettings(setting)[k].label, part)).find((fault) => fault) ?? null; // prettier-ignore
+      if (Array.isArray(value) && value.length === 3)
+        return (
+          partSettings(setting)
+            .map((own, k) => numberFault(own, own.label, value[k]))
+            .find((fault) => fault) ?? null
+        );
       return typeof value === 'string' && /^#[0-9a-f]{6}$/i.test(value) ? null : says('a colour such as #a2323f, or its red, green and blue from 0 to 1');
     case 'asset':
       return typeof value === 'string' && (value === '' || /^[0-9a-f]{64}$/.test(value))

@@ -1,8 +1,7 @@
 import { outputsOf, settingsOf } from '@filaxis/core';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { ReactiveFormsModule } from '@angular/forms';
-import { firstValueFrom, map } from 'rxjs';
+import { firstValueFrom } from 'rxjs';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatCheckboxModule } from '@angular/material/checkbox';
@@ -14,6 +13,7 @@ import { framesEnding, writers } from '@filaxis/formats';
 import type { FrameRange, WritableAnswer } from '@filaxis/protocol';
 import { download } from '../../shared/assets';
 import { ChoiceField, plainChoices, type Choice } from '../../shared/choice-field';
+import { formValues } from '../../shared/form-values';
 import { NumberField } from '../../shared/number-field';
 import { TextField } from '../../shared/text-field';
 import { counted, figure, grouped, type Counted } from '../../shared/figures';
@@ -73,7 +73,7 @@ const mediaTypes: Readonly<Record<string, string>> = { '.glb': 'model/gltf-binar
 export class ExportDialog {
   protected readonly data = inject<ExportData>(MAT_DIALOG_DATA);
   protected readonly form = exportForm(this.data);
-  protected readonly chosen = toSignal(this.form.valueChanges.pipe(map(() => this.form.getRawValue())), { initialValue: this.form.getRawValue() });
+  protected readonly chosen = formValues(this.form);
   protected readonly sources: readonly Choice[] = this.data.sources.map(({ node, label }) => ({ value: node, label }));
   protected readonly uvChoices = computed(() => plainChoices(this.writable()?.uvSets ?? []));
   protected readonly colourChoices = computed((): readonly Choice[] => {

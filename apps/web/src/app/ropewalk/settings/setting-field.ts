@@ -148,8 +148,7 @@ export class SettingField {
   protected readonly vector = computed(() => (this.partSettings().length && Array.isArray(this.value()) ? (this.value() as readonly unknown[]) : null));
   protected readonly vectorNames = computed(() => {
     const setting = this.setting();
-    if (setting.kind === 'vector') return partNames(setting);
-    if (setting.kind === 'colour') return ['r', 'g', 'b'];
+    if (setting.kind === 'vector' || setting.kind === 'colour') return partNames(setting);
     return (setting.kind === 'number' || setting.kind === 'integer' ? setting.axes : undefined) ?? ['u', 'v'];
   });
   /** Two numbers of a setting that may have one for both directions; null: it is shown as one. */

@@ -1,11 +1,10 @@
 import { ChangeDetectionStrategy, Component, DestroyRef, inject, signal } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
 import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
-import { map } from 'rxjs';
 import { download, fileName } from '../../shared/assets';
+import { formValues } from '../../shared/form-values';
 import { NumberField } from '../../shared/number-field';
 import { largestPicture, shotFault, takeRound } from './pictures';
 import type { Stage } from './stage';
@@ -98,7 +97,7 @@ export class PictureDialog {
   protected readonly dialog = inject(MatDialogRef);
   protected readonly largest = largestPicture;
   protected readonly form = inject(NonNullableFormBuilder).group({ width: 1920, height: 1080, count: 1, transparent: false });
-  protected readonly asked = toSignal(this.form.valueChanges.pipe(map(() => this.form.getRawValue())), { initialValue: this.form.getRawValue() });
+  protected readonly asked = formValues(this.form);
   protected readonly done = signal<number | null>(null);
   protected readonly failed = signal<string | null>(null);
   protected stopped = false;

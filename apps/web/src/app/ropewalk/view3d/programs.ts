@@ -9,8 +9,8 @@ interface Known {
 }
 
 /**
- * Keeps what the graphics have compiled while materials come and go. A program goes with the last material that uses it, and to compile it again takes software tenths of a
- * second; so of each program one material that is done with is kept instead of being ended.
+ * Keeps what the graphics have compiled while materials come and go. A program goes with the last material that uses it, and to compile it again holds software up for
+ * some tens of milliseconds; so of each program one material that is done with is kept instead of being ended.
  */
 export class Programs {
   /** By program, the least lately wanted first. */
