@@ -15,6 +15,10 @@ import { DocumentService } from '../src/app/ropewalk/document/document.service';
 import { EvaluationService } from '../src/app/ropewalk/evaluation.service';
 import { FakeServer, FakeWorker, make, stubBrowser } from './services';
 
+/** How long it is until typing is at rest, ms. */
+const typing = vi.hoisted(() => ({ rests: 0 }));
+vi.mock('../src/app/shared/typing', () => ({ typedFor: () => typing.rests }));
+
 let server: FakeServer;
 let documents: DocumentService;
 let evaluation: EvaluationService;
@@ -26,6 +30,7 @@ const runs = (): number[] => worker.heard('run').map(({ run }) => run);
 beforeEach(() => {
   vi.useFakeTimers();
   stubBrowser();
+  typing.rests = 0;
   server = new FakeServer();
   documents = make(DocumentService, server);
   documents.openLoose({ ...emptyDocument, title: 'Loose' });
@@ -47,6 +52,21 @@ describe('runs', () => {
     expect(worker.heard('run').map(({ show: { curve } }) => curve)).toEqual([0, 3]);
     worker.say(result(2));
     expect(runs()).toEqual([1, 2]);
+  });
+
+  test('while letters are typed they wait for a pause, and then the newest is run at once', () => {
+    typing.rests = 150;
+    for (const curve of [1, 2, 3]) {
+      evaluation.evaluate({ ...show, curve });
+      vi.advanceTimersByTime(100);
+    }
+    expect(runs()).toEqual([]);
+    vi.advanceTimersByTime(50);
+    expect(worker.heard('run').map(({ show: { curve } }) => curve)).toEqual([3]);
+    worker.say(result(1));
+    typing.rests = 0;
+    evaluation.evaluate({ ...show, curve: 4 });
+    expect(worker.heard('run').map(({ show: { curve } }) => curve)).toEqual([3, 4]);
   });
 
   test('the document is sent when it changed, and not again', () => {

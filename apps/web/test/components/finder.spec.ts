@@ -62,6 +62,28 @@ describe('the search for nodes', () => {
     expect(names.join()).toContain('Material');
   });
 
+  test('more rows come as the list is scrolled, and the last is the one before the first', async () => {
+    const { box, list, settle, picked, fixture } = await menu();
+    box.focus();
+    await settle();
+    const few = await list();
+    const panel = document.querySelector<HTMLElement>('.fx-found')!;
+    panel.dispatchEvent(new Event('scroll'));
+    await settle();
+    const more = await list();
+    expect([few.length < more.length, more.slice(0, few.length)]).toEqual([true, few]);
+    press(box, 'ArrowUp');
+    await settle();
+    const all = await list();
+    const finder = fixture.debugElement.query(By.directive(Finder)).componentInstance as Finder<Found>;
+    expect([all.length, document.querySelector('.fx-found mat-option')!.getAttribute('aria-setsize')]).toEqual([
+      finder.search()('').length,
+      String(all.length),
+    ]);
+    press(box, 'Enter');
+    expect(all.at(-1)).toContain(nodeDefinitions.get(picked[0] as string)!.label);
+  });
+
   test('says what to do when nothing is called that', async () => {
     const made = await menu();
     made.type('zzzz');

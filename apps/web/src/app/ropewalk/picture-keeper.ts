@@ -1,6 +1,7 @@
 import { inject, Injectable } from '@angular/core';
-import { debounceTime, type Observable } from 'rxjs';
+import { debounceTime, switchMap, type Observable } from 'rxjs';
 import { ApiService } from '../shared/api.service';
+import { afterTyping } from '../shared/typing';
 import { DocumentService } from './document/document.service';
 import { EvaluationService } from './evaluation.service';
 
@@ -18,8 +19,11 @@ export class PictureKeeper {
   /** Takes a picture as it is seen now; null: there is none. */
   snapshot: () => Promise<Blob | null> = () => Promise.resolve(null);
 
-  /** Told by every picture that was drawn, once they rest: \`keep\` is due. */
-  readonly due: Observable<unknown> = this.evaluation.pictures.pipe(debounceTime(rest));
+  /** Told by every picture that was drawn, once they and the hand rest, since the page stands still meanwhile: `keep` is due. */
+  readonly due: Observable<unknown> = this.evaluation.pictures.pipe(
+    debounceTime(rest),
+    switchMap(() => afterTyping(rest)),
+  );
 
   /** The server has a picture of this version already. */
   begin(version: number): void {

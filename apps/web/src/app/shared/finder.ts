@@ -1,5 +1,17 @@
 import type { AfterViewInit, ElementRef } from '@angular/core';
-import { ChangeDetectionStrategy, Component, input, output, signal, viewChild } from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  ChangeDetectorRef,
+  Component,
+  computed,
+  inject,
+  Injector,
+  input,
+  output,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { MatAutocomplete, MatAutocompleteModule } from '@angular/material/autocomplete';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
@@ -13,8 +25,8 @@ export interface Found {
   readonly detail: string;
 }
 
-/** Most that are listed: who looks for more types another letter. */
-const mostListed = 100;
+/** How many rows are made at a time: more than are seen at once. Each row costs a part of a millisecond at every letter, so the rest come as the list is scrolled. */
+const rowsAtOnce = 24;
 
 /** A search with its list: type, choose with the arrow keys, Enter. It has the keyboard from the moment when it is there. */
 @Component({
@@ -37,10 +49,10 @@ const mostListed = 100;
         (blur)="closed.emit()"
       />
     </mat-form-field>
-    <mat-autocomplete #list autoActiveFirstOption hideSingleSelectionIndicator class="fx-found" [displayWith]="nothing">
+    <mat-autocomplete #list autoActiveFirstOption hideSingleSelectionIndicator class="fx-found" [displayWith]="nothing" (opened)="watchScrolling()">
       <!-- A press on the list does not take the keyboard from the search. -->
-      @for (each of found(); track each.name) {
-        <mat-option [value]="each" (mousedown)="$event.preventDefault()" (click)="pick(each)">
+      @for (each of listed(); track each.name; let i = $index) {
+        <mat-option [value]="each" [attr.aria-posinset]="i + 1" [attr.aria-setsize]="found().length" (mousedown)="$event.preventDefault()" (click)="pick(each)">
           <span class="fx-found-name">{{ each.name }}</span> <span class="fx-found-mark">{{ each.mark }}</span>
           <span class="fx-found-detail">{{ each.detail }}</span>
         </mat-option>
@@ -68,10 +80,14 @@ export class Finder<T extends Found> implements AfterViewInit {
   /** The search was left. */
   readonly closed = output();
   protected readonly found = signal<readonly T[]>([]);
+  private readonly rows = signal(rowsAtOnce);
+  protected readonly listed = computed(() => this.found().slice(0, this.rows()));
   /** The one of those found that Enter takes. */
   private index = 0;
   private done = false;
   private text: string | null = null;
+  private readonly changes = inject(ChangeDetectorRef);
+  private readonly injector = inject(Injector);
   private readonly list = viewChild.required(MatAutocomplete);
   private readonly box = viewChild.required<ElementRef<HTMLInputElement>>('box');
 
@@ -86,7 +102,33 @@ export class Finder<T extends Found> implements AfterViewInit {
     if (text === this.text) return;
     this.text = text;
     this.index = 0;
-    this.found.set(this.search()(text).slice(0, mostListed));
+    this.rows.set(rowsAtOnce);
+    this.found.set(this.search()(text));
+  }
+
+  /** More rows come before the end of those made is seen. */
+  protected watchScrolling(): void {
+    const watch = (): void => {
+      const panel = (this.list().panel as ElementRef<HTMLElement> | undefined)?.nativeElement;
+      if (!panel) return;
+      panel.onscroll = () => {
+        if (panel.scrollTop + 2 * panel.clientHeight > panel.scrollHeight) this.makeRows(this.listed().length + rowsAtOnce);
+      };
+    };
+    afterNextRender(watch, { injector: this.injector });
+  }
+
+  private makeRows(count: number): void {
+    if (count > this.rows()) this.rows.set(count);
+  }
+
+  /** Shows which one Enter takes, wherever in the list it is. */
+  private activate(): void {
+    this.makeRows(this.index + 1);
+    this.changes.detectChanges();
+    const { _keyManager: keys } = this.list();
+    keys.setActiveItem(this.index);
+    keys.activeItem?._getHostElement().scrollIntoView({ block: 'nearest' });
   }
 
   protected key(event: KeyboardEvent): void {
@@ -98,7 +140,7 @@ export class Finder<T extends Found> implements AfterViewInit {
     } else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
       const count = this.found().length;
       if (count) this.index = (this.index + (event.key === 'ArrowDown' ? 1 : count - 1)) % count;
-      this.list()._keyManager.setActiveItem(this.index);
+      this.activate();
     } else if (event.key === 'Enter') {
       event.preventDefault();
       const chosen = this.found().at(this.index);

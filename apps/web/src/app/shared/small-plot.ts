@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, effect, ElementRef, inject, input } from '@angular/core';
 import { loadPlotly } from './plotly';
 import { ThemeService } from './theme.service';
+import { afterTyping } from './typing';
 
 /** What is plotted, in inks of the theme by their names: `indigo`, `madder`, `hemp` … */
 export interface SmallPlotData {
@@ -34,6 +35,7 @@ export class SmallPlot {
 
   private async draw(data: (ink: (name: string) => string) => SmallPlotData, height: number): Promise<void> {
     const plotly = await loadPlotly();
+    await afterTyping();
     // Of two that were asked for one after another the newer is drawn.
     if (this.data() !== data || !this.element.isConnected) return;
     const style = getComputedStyle(this.element);

@@ -1,7 +1,7 @@
 import { NgTemplateOutlet } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, ChangeDetectorRef, Component, computed, inject, input, output, signal, viewChild } from '@angular/core';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import { MatMenuModule } from '@angular/material/menu';
+import { MatMenu, MatMenuModule, type MatMenuTrigger } from '@angular/material/menu';
 import {
   inputPort,
   modeOf,
@@ -72,6 +72,7 @@ const signs = { fixed: '', dial: '◔', ramp: '∿', formula: 'ƒ', attribute: '
 })
 export class SettingField {
   private readonly documents = inject(DocumentService);
+  private readonly changes = inject(ChangeDetectorRef);
 
   readonly node = input.required<GraphNode>();
   readonly name = input.required<string>();
@@ -92,6 +93,9 @@ export class SettingField {
   readonly showNode = output<string>();
 
   protected readonly open = signal(false);
+  /** The menu is made when it is asked for first. */
+  protected readonly menuWanted = signal(false);
+  protected readonly menu = viewChild(MatMenu);
   /** The settings as the document has them now: of two numbers that are given in quick succession neither is lost to a field that was not drawn anew yet. */
   private readonly settings = computed(() => (this.documents.document().nodes.find(({ id }) => id === this.node().id) ?? this.node()).settings);
   protected readonly value = computed<unknown>(() => {
@@ -217,6 +221,13 @@ export class SettingField {
   private fitsDial(kind: string): boolean {
     const own = this.setting().kind;
     return kind === own || (own === 'number' && kind === 'integer') || (own === 'integer' && kind === 'seed');
+  }
+
+  protected openMenu(trigger: MatMenuTrigger): void {
+    // A trigger with a menu has opened it itself when it was clicked.
+    this.menuWanted.set(true);
+    this.changes.detectChanges();
+    trigger.openMenu();
   }
 
   protected toFixed(): void {
