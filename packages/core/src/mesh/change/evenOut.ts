@@ -243,23 +243,27 @@ class Remesher extends TriangleNet {
     for (let t = 0; t < this.tri.length / 3; t++)
       for (let k = 0; k < 3 && this.alive[t]; k++) {
         const [a, b] = [this.tri[t * 3 + k], this.tri[t * 3 + ((k + 1) % 3)]];
-        if (a < b && !this.sharp.has(key(a, b))) this.flipEdge(a, b, byLength);
+        if (a < b && !this.isSharp(a, b)) this.flipEdge(a, b, byLength);
       }
   }
 
   private flipEdge(a: number, b: number, byLength: boolean): void {
-    const beside = this.beside(a, b);
-    if (beside.length !== 2) return;
-    const forward = this.runs(beside[0], a, b) ? 0 : 1;
-    const [first, second] = [beside[forward], beside[1 - forward]];
-    if (!this.runs(first, a, b) || !this.runs(second, b, a)) return;
-    const c = this.turned(first, a, b)[2];
-    const d = this.turned(second, b, a)[2];
-    if (c === d || this.neighbours(c).includes(d)) return;
-    const off = (v: number, by: number): number => (this.at[v].length + by - (this.isBorder(v) ? 3 : 6)) ** 2;
-    const gain = off(a, 0) + off(b, 0) + off(c, 0) + off(d, 0) - off(a, -1) - off(b, -1) - off(c, 1) - off(d, 1);
-    const wrong = (from: number, to: number): number => Math.abs(Math.sqrt(this.squared(from, to)) / this.goal - 1);
-    if (byLength ? gain < -2 || wrong(a, b) - wrong(c, d) < 0.1 : gain <= 0) return;
+    const own = this.at[a];
+    let [first, second, beside] = [-1, -1, 0];
+    for (let i = 0; i < own.length; i++) {
+      const t = own[i];
+      if (this.runs(t, a, b)) first = t;
+      else if (this.runs(t, b, a)) second = t;
+      else continue;
+      beside++;
+    }
+    if (beside !== 2 || first < 0 || second < 0) return;
+    const c = this.across(first, a, b);
+    const d = this.across(second, a, b);
+    if (c === d) return;
+    const gain = this.gainOf(a, -1) + this.gainOf(b, -1) + this.gainOf(c, 1) + this.gainOf(d, 1);
+    if (byLength ? gain < -2 || this.wrong(a, b) - this.wrong(c, d) < 0.1 : gain <= 0) return;
+    if (this.neighbours(c).includes(d)) return;
     const [m, n] = [this.normal(first), this.normal(second)];
     const [one, two] = [this.normalOf(a, d, c), this.normalOf(d, b, c)];
     if (dot(one, m) < 0.7 || dot(one, n) < 0.7 || dot(two, m) < 0.7 || dot(two, n) < 0.7) return;
@@ -270,9 +274,31 @@ class Remesher extends TriangleNet {
     this.add(d, b, c);
   }
 
+  /** The corner of a triangle that is neither end of its edge. */
+  private across(t: number, a: number, b: number): number {
+    const { tri } = this;
+    const [x, y] = [tri[t * 3], tri[t * 3 + 1]];
+    return x !== a && x !== b ? x : y !== a && y !== b ? y : tri[t * 3 + 2];
+  }
+
+  /** How much nearer a point comes to the number of triangles that suits it, squared, with so many more of them. */
+  private gainOf(v: number, by: number): number {
+    const off = this.at[v].length - (this.isBorder(v) ? 3 : 6);
+    return off * off - (off + by) * (off + by);
+  }
+
+  /** How far a length is from the one asked, as a share of that. */
+  private wrong(from: number, to: number): number {
+    return Math.abs(Math.sqrt(this.squared(from, to)) / this.goal - 1);
+  }
+
   /** Whether the mesh is open at a point. */
   private isBorder(v: number): boolean {
-    return this.lineCount[v] > 0 && this.neighbours(v).length !== this.at[v].length;
+    return this.lineCount[v] > 0 && this.gather(v) !== this.at[v].length;
+  }
+
+  private isSharp(a: number, b: number): boolean {
+    return this.lineCount[a] > 0 && this.lineCount[b] > 0 && this.sharp.has(key(a, b));
   }
 
   /**
@@ -280,20 +306,30 @@ class Remesher extends TriangleNet {
    * which evens each edge.
    */
   relax(onto: Onto, spring: 0 | 1): void {
-    const moved = this.p.slice();
+    const { p, around } = this;
+    const moved = p.slice();
+    const to = [0, 0, 0];
     for (let v = 0; v < this.points; v++) {
       if (!this.at[v].length) continue;
       const lines = this.lineCount[v];
       if (lines !== 0 && lines !== 2) continue;
-      const around = this.neighbours(v).filter((n) => lines === 0 || this.sharp.has(key(v, n)));
       const o = v * 3;
+      const all = this.gather(v);
+      let count = 0;
+      to.fill(0);
+      for (let i = 0; i < all; i++) {
+        const n = around[i];
+        if (lines && !this.isSharp(v, n)) continue;
+        count++;
+        const pull = spring ? 1 - this.goal / Math.max(Math.sqrt(this.squared(v, n)), this.goal * 0.1) : 1;
+        for (let k = 0; k < 3; k++) to[k] += pull * (p[n * 3 + k] - p[o + k]);
+      }
       // With two neighbours a whole step to their middle would leave every other point swinging.
-      const step = (lines ? 0.8 : spring ? 1.2 : 1) / around.length;
-      const pulls = around.map((n) => step * (spring ? 1 - this.goal / Math.max(Math.sqrt(this.squared(v, n)), this.goal * 0.1) : 1));
-      const to = [0, 1, 2].map((k) => around.reduce((sum, n, i) => sum + pulls[i] * (this.p[n * 3 + k] - this.p[o + k]), 0));
+      const step = (lines ? 0.8 : spring ? 1.2 : 1) / count;
+      for (let k = 0; k < 3; k++) to[k] *= step;
       if (lines === 0) {
         const n = this.pointNormal(v);
-        const up = dot(to, n);
+        const up = to[0] * n[0] + to[1] * n[1] + to[2] * n[2];
         for (let k = 0; k < 3; k++) moved[o + k] += to[k] - up * n[k];
         onto.surface(moved, o);
       } else {
@@ -301,11 +337,22 @@ class Remesher extends TriangleNet {
         onto.line(moved, o);
       }
     }
-    const before = this.p;
     this.p = moved;
-    // A move that turns a face over is taken back.
-    for (let v = 0; v < this.points; v++)
-      if (this.at[v].some((t) => dot(this.normal(t), this.normalOf3(before, t)) < 0.2)) for (let k = 0; k < 3; k++) moved[v * 3 + k] = before[v * 3 + k];
+    this.takeBackTurns(p);
+  }
+
+  /** A move that turns a face over is taken back. */
+  private takeBackTurns(before: Float64Array): void {
+    const turned = new Uint8Array(this.alive.length);
+    let any = false;
+    for (let t = 0; t < turned.length; t++) if (this.alive[t] && this.hasTurned(t, before)) any = !!(turned[t] = 1);
+    if (!any) return;
+    for (let v = 0; v < this.points; v++) {
+      const own = this.at[v];
+      if (!own.some((t) => turned[t])) continue;
+      for (let k = 0; k < 3; k++) this.p[v * 3 + k] = before[v * 3 + k];
+      for (const t of own) turned[t] = this.hasTurned(t, before) ? 1 : 0;
+    }
   }
 
   finish(): Mesh {

@@ -9,11 +9,16 @@ export class TriangleNet {
   protected living = 0;
   /** Triangles at each point. */
   protected readonly at: number[][];
+  /** Points around the one that was looked at last, as many as `gather` has told; and at each point, which looking has met it last. */
+  protected readonly around: number[] = [];
+  private readonly met: number[];
+  private look = 0;
 
   constructor(count: number) {
     this.points = count;
     this.p = new Float64Array(count * 3);
     this.at = Array.from({ length: count }, () => []);
+    this.met = new Array<number>(count).fill(0);
   }
 
   protected addPoint(a: number, b: number): number {
@@ -25,6 +30,7 @@ export class TriangleNet {
     const m = this.points++;
     for (let k = 0; k < 3; k++) this.p[m * 3 + k] = (this.p[a * 3 + k] + this.p[b * 3 + k]) / 2;
     this.at.push([]);
+    this.met.push(0);
     return m;
   }
 
@@ -46,14 +52,25 @@ export class TriangleNet {
     }
   }
 
-  protected neighbours(v: number): number[] {
-    const list: number[] = [];
-    for (const t of this.at[v])
+  /** Writes the points around a point into `around`, and tells how many there are. */
+  protected gather(v: number): number {
+    const { at, tri, around, met } = this;
+    const own = at[v];
+    const look = ++this.look;
+    let count = 0;
+    met[v] = look;
+    for (let i = 0; i < own.length; i++)
       for (let k = 0; k < 3; k++) {
-        const n = this.tri[t * 3 + k];
-        if (n !== v && !list.includes(n)) list.push(n);
+        const n = tri[own[i] * 3 + k];
+        if (met[n] === look) continue;
+        met[n] = look;
+        around[count++] = n;
       }
-    return list;
+    return count;
+  }
+
+  protected neighbours(v: number): number[] {
+    return this.around.slice(0, this.gather(v));
   }
 
   protected beside(a: number, b: number): number[] {
@@ -63,7 +80,9 @@ export class TriangleNet {
 
   /** Whether a triangle runs from a to b. */
   protected runs(t: number, a: number, b: number): boolean {
-    return [0, 1, 2].some((k) => this.tri[t * 3 + k] === a && this.tri[t * 3 + ((k + 1) % 3)] === b);
+    const { tri } = this;
+    const [x, y, z] = [tri[t * 3], tri[t * 3 + 1], tri[t * 3 + 2]];
+    return x === a ? y === b : y === a ? z === b : z === a && x === b;
   }
 
   /** The corners of a triangle beginning with an edge, in its own order. */
@@ -89,15 +108,27 @@ export class TriangleNet {
     return unitNormal(this.p, a * 3, b * 3, c * 3);
   }
 
-  protected normalOf3(p: Float64Array, t: number): number[] {
-    return unitNormal(p, this.tri[t * 3] * 3, this.tri[t * 3 + 1] * 3, this.tri[t * 3 + 2] * 3);
+  /** Whether a triangle lies far from how it lay with other places: it has come over, or nearly. */
+  protected hasTurned(t: number, before: Float64Array): boolean {
+    const [a, b, c] = [this.tri[t * 3] * 3, this.tri[t * 3 + 1] * 3, this.tri[t * 3 + 2] * 3];
+    writeNormal(this.p, a, b, c, here);
+    writeNormal(before, a, b, c, there);
+    return here[0] * there[0] + here[1] * there[1] + here[2] * there[2] < 0.2;
   }
 
-  protected pointNormal(v: number): number[] {
-    const n = [0, 0, 0];
-    for (const t of this.at[v]) this.normal(t).forEach((value, k) => (n[k] += value));
-    const size = Math.hypot(...n) || 1;
-    return n.map((value) => value / size);
+  /** The normal at a point, until the next is asked for. */
+  protected pointNormal(v: number): Float64Array {
+    const { at, tri, p } = this;
+    const own = at[v];
+    sum.fill(0);
+    for (let i = 0; i < own.length; i++) {
+      const t = own[i] * 3;
+      writeNormal(p, tri[t] * 3, tri[t + 1] * 3, tri[t + 2] * 3, here);
+      for (let k = 0; k < 3; k++) sum[k] += here[k];
+    }
+    const size = Math.sqrt(sum[0] * sum[0] + sum[1] * sum[1] + sum[2] * sum[2]) || 1;
+    for (let k = 0; k < 3; k++) sum[k] /= size;
+    return sum;
   }
 
   /** Whether a triangle is so flat that it has no direction. */
@@ -110,10 +141,19 @@ export class TriangleNet {
 
 export const dot = (a: readonly number[], b: readonly number[]): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 
-function unitNormal(p: Float64Array, a: number, b: number, c: number): number[] {
+const [here, there, sum] = [new Float64Array(3), new Float64Array(3), new Float64Array(3)];
+
+function writeNormal(p: Float64Array, a: number, b: number, c: number, out: Float64Array): void {
   const [ux, uy, uz] = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
   const [vx, vy, vz] = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
-  const n = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
-  const size = Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]) || 1;
-  return [n[0] / size, n[1] / size, n[2] / size];
+  const [x, y, z] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+  const size = Math.sqrt(x * x + y * y + z * z) || 1;
+  out[0] = x / size;
+  out[1] = y / size;
+  out[2] = z / size;
+}
+
+function unitNormal(p: Float64Array, a: number, b: number, c: number): number[] {
+  writeNormal(p, a, b, c, here);
+  return [here[0], here[1], here[2]];
 }
