@@ -193,7 +193,7 @@ describe('pictures', () => {
     expect(worker.heard('run')[2].spare).toEqual([first.positions.buffer]);
     say(3, parcel(null));
     evaluation.evaluate(show);
-    expect(worker.heard('run')[3].spare).toEqual([positions, first.indices, first.edges].map(({ buffer }) => buffer));
+    expect(worker.heard('run')[3].spare).toEqual([positions, first.indices, first.edges!].map(({ buffer }) => buffer));
     expect(evaluation.counts()).toEqual({ ...counts, budget: 0 });
   });
 

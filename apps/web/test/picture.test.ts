@@ -1,8 +1,20 @@
 import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { describe, expect, test } from 'vitest';
-import { Evaluator, namedResults, parseDocument, Plan, requireDocument, resultOf, type FilaxisDocument, type GeometrySet, type RunResult } from '@filaxis/core';
+import {
+  Evaluator,
+  makeMesh,
+  namedResults,
+  parseDocument,
+  Plan,
+  requireDocument,
+  resultOf,
+  type FilaxisDocument,
+  type GeometrySet,
+  type RunResult,
+} from '@filaxis/core';
 import type { PathStripData, Picture, Shown } from '@filaxis/protocol';
+import { edgesOf } from '../src/app/ropewalk/view3d/lines';
 import { buffersOf, unpack } from '../src/workers/parcel';
 import { makePicture } from '../src/workers/picture';
 import { pathSources, unroll } from '../src/workers/strip';
@@ -48,9 +60,16 @@ describe('the picture for the 3D view', () => {
 
   test('edges of the wire view join vertices of the mesh', async () => {
     const { plan, run } = await evaluated(demo('lamp-cable'));
-    const { edges, positions } = pictureOf([...namedResults(plan, run).values()]).mesh!;
+    const mesh = pictureOf([...namedResults(plan, run).values()]).mesh!;
+    const edges = edgesOf(mesh);
     expect(edges.length % 2).toBe(0);
-    expect(Math.max(...edges)).toBeLessThan(positions.length / 3);
+    expect(Math.max(...edges)).toBeLessThan(mesh.positions.length / 3);
+  });
+
+  test('edges of quads are found again in their triangles: the first and the last side of each', () => {
+    const quads = makeMesh({ positions: new Float32Array(18), corners: Uint32Array.from([0, 1, 4, 3, 1, 2, 5, 4]), uniform: 4 });
+    const mesh = pictureOf([{ mesh: quads }]).mesh!;
+    expect([mesh.edges, [...edgesOf(mesh)]]).toEqual([null, [0, 1, 3, 0, 1, 2, 4, 1]]);
   });
 
   test('of nothing is empty', () => {

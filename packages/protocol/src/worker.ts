@@ -197,8 +197,8 @@ export interface MeshPicture {
   readonly indices: Uint32Array;
   /** Triangles of one material; `backs`: whether their backs are seen where the file is opened. */
   readonly groups: readonly { readonly start: number; readonly count: number; readonly material: Material | null; readonly backs: boolean }[];
-  /** Edges of the polygons, two vertices each, for the wire view. */
-  readonly edges: Uint32Array;
+  /** Edges of the polygons, two vertices each, for the wire view; null: all are quads, each cut into two triangles that follow each other. */
+  readonly edges: Uint32Array | null;
   /** What is shown as colour, a number a vertex (not finite: unknown); null: nothing. */
   readonly values: Float32Array | null;
 }

@@ -87,20 +87,11 @@ function trianglesOf(mesh: Mesh, memory: Memory): { indices: Uint32Array; groups
   return { indices, groups };
 }
 
-/** Polygon edges for the wire view. Quads of a band share edges, so each gives its first and its last; other faces give all. */
-function edgesOf(mesh: Mesh, memory: Memory): Uint32Array {
+/** Polygon edges for the wire view, as the page has them. Quads of a band share edges, so each gives its first and its last; other faces give all. */
+function edgesOf(mesh: Mesh, memory: Memory): Uint32Array | null {
   const { corners, uniform } = mesh;
+  if (uniform === 4) return null;
   const faces = faceCount(mesh);
-  if (uniform === 4) {
-    const edges = memory.uint32(faces * 4);
-    for (let a = 0; a < edges.length; a += 4) {
-      edges[a] = corners[a];
-      edges[a + 1] = corners[a + 1];
-      edges[a + 2] = corners[a + 3];
-      edges[a + 3] = corners[a];
-    }
-    return edges;
-  }
   let count = 0;
   for (let f = 0; f < faces; f++) {
     const size = faceStart(mesh, f + 1) - faceStart(mesh, f);

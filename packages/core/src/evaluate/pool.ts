@@ -3,6 +3,9 @@ import type { Memory } from '../base/work.js';
 /** Smaller arrays are made faster than they are found again. */
 const smallest = 65_536;
 
+/** How many times as large as asked an array's memory may be: what grows and shrinks with time finds what it had before. */
+const roomiest = 2;
+
 /**
  * Memory that is used again. A large array that nobody had before costs several times what it costs to write (the system hands it out in pages, and
  * clears each), and every change of a dial makes such arrays anew.
@@ -38,11 +41,21 @@ export class Pool implements Memory {
 
   private take(bytes: number): ArrayBuffer {
     const size = roomFor(bytes);
-    const at = this.free.findLastIndex(({ byteLength }) => byteLength === size);
-    if (at >= 0) this.bytes -= size;
+    const at = this.find(size);
     const buffer = at < 0 ? new ArrayBuffer(size) : this.free.splice(at, 1)[0];
+    if (at >= 0) this.bytes -= buffer.byteLength;
     this.given.push(new WeakRef(buffer));
     return buffer;
+  }
+
+  /** Which of those that lie free is the tightest for a size, the newest of several; one of more than twice the size is left for others. */
+  private find(size: number): number {
+    let [at, least] = [-1, size * roomiest + 1];
+    for (let i = this.free.length - 1; i >= 0 && least > size; i--) {
+      const { byteLength } = this.free[i];
+      if (byteLength >= size && byteLength < least) [at, least] = [i, byteLength];
+    }
+    return at;
   }
 
   /** Takes back every array given out whose buffer is not in `used`. Whoever still reads one of them will read something else. */

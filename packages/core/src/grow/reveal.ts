@@ -5,7 +5,7 @@ import { gatherPoints } from '../geometry/gather.js';
 import { makePoints, type Points } from '../geometry/points.js';
 import { curveLengths, stationsOf } from '../curves/evaluate/arcLength.js';
 import { PlacedCurves, PlaceList } from '../curves/evaluate/places.js';
-import { isPaced, spansOf } from '../curves/evaluate/spans.js';
+import { isPaced, spansOf, type Spans } from '../curves/evaluate/spans.js';
 import { tick, type Work } from '../base/work.js';
 
 export interface RevealOptions {
@@ -46,7 +46,7 @@ export function revealCurves(curves: Curves, births: Float32Array, options: Reve
     tick(work, c, curveCount(given));
     const [from, to] = [given.starts[c], given.starts[c + 1]];
     const count = to - from;
-    const spans = spansOf(given, c);
+    const spans = keptSpans(curves, c);
     const closed = given.closed[c] === 1;
     const tangents = isPaced(given, c);
     const born = (i: number): boolean => births[from + (i % count)] <= front;
@@ -69,6 +69,15 @@ export function revealCurves(curves: Curves, births: Float32Array, options: Reve
   const width = made.attributes.get('width');
   const thinner = width?.carrier === 'point' && width.size === 1 && { width: { ...width, data: width.data.map((value, i) => value * grown[i]) } };
   return { ...made, attributes: withAttributes(made.attributes, { grown: { carrier: 'point', size: 1, data: grown }, ...thinner }) };
+}
+
+const spansKept = new WeakMap<Curves, Spans[]>();
+
+/** The spans of a curve, kept as long as the curves: every moment asks for those of the same. */
+function keptSpans(curves: Curves, c: number): Spans {
+  let kept = spansKept.get(curves);
+  if (!kept) spansKept.set(curves, (kept = []));
+  return (kept[c] ??= spansOf(curves, c));
 }
 
 /** How far along a piece the front is, 0…1. */

@@ -54,25 +54,22 @@ export class PointGrid {
    * gives true.
    */
   near(x: number, y: number, z: number, reach: number, visit: (item: number) => boolean | void): boolean {
-    const { perMetre, cells, next } = this;
+    const { perMetre, cells, next, heads } = this;
+    const last = heads.length - 1;
     const x1 = Math.floor((x + reach) * perMetre + aside);
     const y1 = Math.floor((y + reach) * perMetre + aside);
     const z1 = Math.floor((z + reach) * perMetre + aside);
     for (let i = Math.floor((x - reach) * perMetre + aside); i <= x1; i++)
       for (let j = Math.floor((y - reach) * perMetre + aside); j <= y1; j++)
         for (let k = Math.floor((z - reach) * perMetre + aside); k <= z1; k++)
-          for (let item = this.heads[this.slot(i, j, k)]; item >= 0; item = next[item])
+          for (let item = heads[slotOf(i | 0, j | 0, k | 0) & last]; item >= 0; item = next[item])
             if (cells[item * 3] === i && cells[item * 3 + 1] === j && cells[item * 3 + 2] === k && visit(item)) return true;
     return false;
   }
 
-  private slot(i: number, j: number, k: number): number {
-    const mixed = Math.imul(i, 0x9e3779b1) ^ Math.imul(j, 0x85ebca6b) ^ Math.imul(k, 0xc2b2ae35);
-    return (mixed ^ (mixed >>> 15)) & (this.heads.length - 1);
-  }
-
   private link(item: number): void {
-    const slot = this.slot(this.cells[item * 3], this.cells[item * 3 + 1], this.cells[item * 3 + 2]);
+    const { cells } = this;
+    const slot = slotOf(cells[item * 3] | 0, cells[item * 3 + 1] | 0, cells[item * 3 + 2] | 0) & (this.heads.length - 1);
     this.next[item] = this.heads[slot];
     this.heads[slot] = item;
   }
@@ -85,4 +82,10 @@ export class PointGrid {
     this.heads = new Int32Array(tableSize(next.length)).fill(-1);
     for (let item = 0; item < this.count; item++) this.link(item);
   }
+}
+
+/** A number for a cell, mixed: its last bits say which chain. Whole numbers of 32 bits, since others would be put into memory of their own at each call. */
+function slotOf(i: number, j: number, k: number): number {
+  const mixed = Math.imul(i, 0x9e3779b1) ^ Math.imul(j, 0x85ebca6b) ^ Math.imul(k, 0xc2b2ae35);
+  return mixed ^ (mixed >>> 15);
 }

@@ -38,7 +38,11 @@ describe('whether a surface has a border', () => {
       const faces = Array.from({ length: 1 + Math.floor(random() * 4) }, () => Array.from({ length: 3 + Math.floor(random() * 3) }, (_, i) => (i * 2 + Math.floor(random() * 2)) % points));
       const all = random() < 0.6 ? [...faces, ...faces.map((face) => [...face].reverse())] : faces;
       const faceStarts = Uint32Array.from([0, ...all.map((_, f) => all.slice(0, f + 1).reduce((sum, face) => sum + face.length, 0))]);
-      const mesh = makeMesh({ positions: new Float32Array(points * 3), corners: Uint32Array.from(all.flat()), faceStarts });
+      // Points of one vertex each, or of several, as along seams.
+      const sides = 1 + Math.floor(random() * 12);
+      const pointOf = Uint32Array.from({ length: points * sides }, (_, v) => v % points);
+      const corners = Uint32Array.from(all.flat(), (point) => point + points * Math.floor(random() * sides));
+      const mesh = makeMesh({ positions: new Float32Array(pointOf.length * 3), corners, faceStarts, pointOf: sides > 1 ? pointOf : null, pointCount: points });
       expect(hasBorder(mesh)).toBe(byEdges(mesh));
       if (hasBorder(mesh)) open++;
       else closed++;

@@ -63,6 +63,16 @@ describe('the pool', () => {
   });
 });
 
+test('what comes smaller has its memory from what is free, unless that is more than twice as large', () => {
+  const pool = new Pool();
+  const [large, huge] = [pool.float32(100_000), pool.float32(400_000)].map(({ buffer }) => buffer);
+  pool.reclaim(none);
+  const smaller = pool.float32(60_000);
+  expect([smaller.length, smaller.buffer]).toEqual([60_000, large]);
+  expect(pool.float32(60_000).buffer).not.toBe(huge);
+  expect(pool.freeBytes).toBe(huge.byteLength);
+});
+
 test('sizes that nobody asks for any more do not keep others out', () => {
   const pool = new Pool(1_000_000);
   pool.float32(200_000);

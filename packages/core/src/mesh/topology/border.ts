@@ -4,44 +4,56 @@ import { tick, unbounded, type Work } from '../../base/work.js';
 /** Lists up to this long are searched as they are; longer ones (the middle of a fan) are sorted. */
 const short = 24;
 
+/** Up to so many vertices at a point are looked for one by one. */
+const fewAtPoint = 8;
+
 /** Whether a mesh has a side that no other face has. */
 export function hasBorder(mesh: Mesh, work: Work = unbounded): boolean {
-  return beginsOpen(mesh, work) || hasSingleSide(mesh, work);
+  return beginsOpen(mesh) || hasSingleSide(mesh, work);
 }
 
-/** Whether a side of the first face is a border: skins begin at one. It is found without keeping anything of the others. */
-function beginsOpen(mesh: Mesh, work: Work): boolean {
-  const faces = faceCount(mesh);
-  if (!faces) return false;
+/** Whether a side of the first face is a border: skins begin at one. Nothing is kept of the others, and only those are looked at that have a point of it. */
+function beginsOpen(mesh: Mesh): boolean {
+  if (!faceCount(mesh)) return false;
   const { corners, pointOf } = mesh;
   const first = Array.from(corners.subarray(0, faceStart(mesh, 1)), (corner) => (pointOf ? pointOf[corner] : corner));
-  if (new Set(first).size !== first.length || first.length > 255) return false;
-  // Of each point, and so of each vertex, which of the first face it is, counted from 1; 0: none.
-  const ofPoint = new Uint8Array(pointOf ? mesh.pointCount : mesh.positions.length / 3);
-  first.forEach((point, i) => (ofPoint[point] = i + 1));
-  const place = pointOf ? new Uint8Array(pointOf.length) : ofPoint;
-  if (pointOf) for (let v = 0; v < place.length; v++) place[v] = ofPoint[pointOf[v]];
-  const met = first.map(() => 0);
-  const { uniform, faceStarts } = mesh;
-  let from = 0;
-  for (let f = 0; f < faces; f++) {
-    tick(work, f, faces);
-    const to = faceStarts ? faceStarts[f + 1] : from + uniform;
-    let a = place[corners[to - 1]];
-    for (let j = from; j < to; j++) {
-      const b = place[corners[j]];
-      if (a > 0 && b > 0) {
-        // Neighbours among them are a side, and so are the last and the first.
-        const low = a < b ? a : b;
-        const high = a < b ? b : a;
-        if (high === low + 1) met[low - 1]++;
-        else if (low === 1 && high === first.length) met[high - 1]++;
-      }
-      a = b;
-    }
-    from = to;
+  if (new Set(first).size !== first.length) return false;
+  // Each side has one of every second point at an end.
+  for (let i = 0; i < first.length; i += 2) {
+    const beside = [first.at(i - 1), first[(i + 1) % first.length]];
+    const met = neighboursOf(mesh, first[i]);
+    if (beside.some((point) => met?.filter((other) => other === point).length === 1)) return true;
   }
-  return met.includes(1);
+  return false;
+}
+
+/** The points before and after a point in each face that it is in; null where too many vertices stand at it to look for each. */
+function neighboursOf(mesh: Mesh, point: number): number[] | null {
+  const { corners, pointOf } = mesh;
+  const met: number[] = [];
+  let left = fewAtPoint;
+  for (let vertex = pointOf ? pointOf.indexOf(point) : point; vertex >= 0; vertex = pointOf ? pointOf.indexOf(point, vertex + 1) : -1) {
+    if (left-- === 0) return null;
+    for (let corner = corners.indexOf(vertex); corner >= 0; corner = corners.indexOf(vertex, corner + 1)) {
+      const face = faceAt(mesh, corner);
+      const [from, to] = [faceStart(mesh, face), faceStart(mesh, face + 1)];
+      for (const beside of [corner > from ? corner - 1 : to - 1, corner + 1 < to ? corner + 1 : from])
+        met.push(pointOf ? pointOf[corners[beside]] : corners[beside]);
+    }
+  }
+  return met;
+}
+
+/** The face that a corner is of. */
+function faceAt({ uniform, faceStarts }: Mesh, corner: number): number {
+  if (!faceStarts) return Math.floor(corner / uniform);
+  let [low, high] = [0, faceStarts.length - 1];
+  while (high - low > 1) {
+    const middle = (low + high) >> 1;
+    if (faceStarts[middle] <= corner) low = middle;
+    else high = middle;
+  }
+  return low;
 }
 
 /** The same of all sides: each is kept with the lower of its points, so that it is looked for among a few. */

@@ -12,37 +12,44 @@ export function triangulate(mesh: Mesh, memory: Memory = freshMemory): { indices
   const faceOf = memory.uint32(triangleCount(mesh));
   const { corners } = mesh;
   if (mesh.uniform === 4) {
-    quadTriangles(corners, indices, faceOf);
+    for (let f = 0; f < corners.length / 4; f++) quadTriangles(corners, f * 4, f, indices, faceOf, f * 6);
     return { indices, faceOf };
   }
-  let at = 0;
-  for (let f = 0; f < faceCount(mesh); f++) {
-    const from = faceStart(mesh, f);
+  const faces = faceCount(mesh);
+  const { uniform } = mesh;
+  for (let f = 0, from = 0, at = 0; f < faces; f++) {
     const to = faceStart(mesh, f + 1);
-    const ears = mesh.uniform || to - from === 3 || (to - from === 4 && isFan(mesh, from)) ? null : earsOf(mesh, from, to);
+    const size = to - from;
+    if (!uniform && size === 4 && isFan(mesh, from)) {
+      quadTriangles(corners, from, f, indices, faceOf, at);
+      at += 6;
+      from = to;
+      continue;
+    }
+    const ears = uniform || size === 3 ? null : earsOf(mesh, from, to);
     for (let i = 0; i < to - from - 2; i++) {
       faceOf[at / 3] = f;
       indices[at++] = corners[from + (ears ? ears[i * 3] : 0)];
       indices[at++] = corners[from + (ears ? ears[i * 3 + 1] : i + 1)];
       indices[at++] = corners[from + (ears ? ears[i * 3 + 2] : i + 2)];
     }
+    from = to;
   }
   return { indices, faceOf };
 }
 
-function quadTriangles(corners: Uint32Array, indices: Uint32Array, faceOf: Uint32Array): void {
-  for (let i = 0, at = 0, t = 0; i < corners.length; i += 4, at += 6, t += 2) {
-    const a = corners[i];
-    const c = corners[i + 2];
-    indices[at] = a;
-    indices[at + 1] = corners[i + 1];
-    indices[at + 2] = c;
-    indices[at + 3] = a;
-    indices[at + 4] = c;
-    indices[at + 5] = corners[i + 3];
-    faceOf[t] = i >> 2;
-    faceOf[t + 1] = i >> 2;
-  }
+/** Writes the two triangles of a quad, which begins at `from` among the corners, from `at` on. */
+function quadTriangles(corners: Uint32Array, from: number, face: number, indices: Uint32Array, faceOf: Uint32Array, at: number): void {
+  const a = corners[from];
+  const c = corners[from + 2];
+  indices[at] = a;
+  indices[at + 1] = corners[from + 1];
+  indices[at + 2] = c;
+  indices[at + 3] = a;
+  indices[at + 4] = c;
+  indices[at + 5] = corners[from + 3];
+  faceOf[at / 3] = face;
+  faceOf[at / 3 + 1] = face;
 }
 
 /** Whether the two triangles of a quad's fan face the same way, so that the fan covers it. */

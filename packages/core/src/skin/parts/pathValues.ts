@@ -15,7 +15,8 @@ export function carriedValues(curves: Curves, source: Uint32Array, memory: Memor
   const bySource = (): Uint32Array => {
     if (!curveOf) {
       const curve = curveOfPoints(curves);
-      curveOf = source.map((point) => curve[point]);
+      curveOf = memory.uint32(source.length);
+      for (let i = 0; i < source.length; i++) curveOf[i] = curve[source[i]];
     }
     return curveOf;
   };

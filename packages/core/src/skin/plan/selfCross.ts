@@ -1,7 +1,7 @@
 import { curveCount, type Curves } from '../../geometry/curves.js';
 import { chord, curveLengths, stationsOf } from '../../curves/evaluate/arcLength.js';
 import { PointGrid } from '../../space/grid.js';
-import { fieldAt, type Field } from '../../values/field.js';
+import type { Field } from '../../values/field.js';
 import type { SkinIssue } from './tubePlan.js';
 
 /** Paths of more points than this are not looked at: the check would take longer than the skin. */
@@ -26,8 +26,7 @@ export function findSelfCrossings(curves: Curves, radius: Field, issues: SkinIss
     const from = curves.starts[c];
     const count = curves.starts[c + 1] - from;
     if (count < 4) continue;
-    let greatest = 0;
-    for (let i = 0; i < count; i++) greatest = Math.max(greatest, fieldAt(radius, from + i));
+    const greatest = looked.greatest(from, count);
     if (greatest > 0 && lengths[c] > Math.PI * greatest) looked.at(c, greatest, lengths[c]);
   }
 }
@@ -50,6 +49,15 @@ class Crossings {
     private readonly issues: SkinIssue[],
   ) {
     this.stations = stationsOf(curves);
+  }
+
+  /** The greatest radius of some points. */
+  greatest(from: number, count: number): number {
+    const { values, constant } = this.radius;
+    if (!values) return constant;
+    let greatest = 0;
+    for (let i = from; i < from + count; i++) if (values[i] > greatest) greatest = values[i];
+    return greatest;
   }
 
   at(c: number, greatest: number, length: number): void {
@@ -86,7 +94,8 @@ class Crossings {
   /** Whether the piece at work comes too near to piece j. */
   private readonly meets = (j: number): boolean => {
     const { from, count, stations, longest, around, piece: i } = this;
-    const reach = fieldAt(this.radius, from + i) + fieldAt(this.radius, from + j);
+    const { values, constant } = this.radius;
+    const reach = values ? values[from + i] + values[from + j] : 2 * constant;
     const apart = Math.abs(stations[from + i] - stations[from + j]);
     const way = (around > 0 ? Math.min(apart, around - apart) : apart) - longest;
     if (way <= (Math.PI / 2) * reach * 1.05) return false;

@@ -23,7 +23,7 @@ import { checkerTexture } from './checker';
 import { coloursOf, partColours, type ColourMap } from './colour-map';
 import { contactLayer, takeContact, type ContactShade } from './contact';
 import type { Cut } from './cut';
-import { endsOf, wideLines } from './lines';
+import { edgesOf, endsOf, wideLines } from './lines';
 import { surfaceMaterial, type Coloured, type Look } from './looks';
 import { normalPins, type Pins } from './pins';
 import { curveObjects, frameArrows, ghostObjects, type StageInks } from './stage-objects';
@@ -158,7 +158,7 @@ export class Content {
     this.group.add(this.shaded(this.named(new Mesh(geometry, materials), 'mesh')));
     if (this.options.surface === 'ink') this.group.add(this.named(new Mesh(geometry, this.hull()), 'outline'));
     if (this.options.wire) {
-      const wire = wideLines(endsOf(picture.positions, picture.edges), { ink: this.inks.wire, width: Math.min(this.options.lineWidth, 1.5), opacity: 0.6 });
+      const wire = wideLines(endsOf(picture.positions, edgesOf(picture)), { ink: this.inks.wire, width: Math.min(this.options.lineWidth, 1.5), opacity: 0.6 });
       this.group.add(this.clipped(this.named(wire, 'edges')));
     }
     const pins = normalPins(picture, this.options.pins, this.extent * 0.015);

@@ -2,6 +2,7 @@ import { BufferAttribute, BufferGeometry, LineBasicMaterial, LineSegments, type 
 import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js';
+import type { MeshPicture } from '@filaxis/protocol';
 import { drawnBySoftware } from '../../shared/graphics';
 
 export interface LineLook {
@@ -41,6 +42,19 @@ export function wideLines(ends: Float32Array, { ink, width, opacity = 1, through
   const lines = new LineSegments2(geometry, new LineMaterial({ ...looks, linewidth: width }));
   lines.frustumCulled = false;
   return lines;
+}
+
+/** The polygon edges of a mesh, two vertices each. Of quads, which share edges, each gives its first and its last. */
+export function edgesOf({ edges, indices }: MeshPicture): Uint32Array {
+  if (edges) return edges;
+  const made = new Uint32Array((indices.length / 3) * 2);
+  for (let from = 0, to = 0; to < made.length; from += 6, to += 4) {
+    made[to] = indices[from];
+    made[to + 1] = indices[from + 1];
+    made[to + 2] = indices[from + 5];
+    made[to + 3] = indices[from];
+  }
+  return made;
 }
 
 /** Ends of the edges of a mesh, two vertices each. */

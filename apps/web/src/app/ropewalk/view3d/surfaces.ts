@@ -1,5 +1,6 @@
 import { BufferAttribute, BufferGeometry, DynamicDrawUsage, Sphere, Vector3 } from 'three';
 import type { MeshPicture, Picture } from '@filaxis/protocol';
+import { edgesOf } from './lines';
 import { spread, spreadValues } from './spread';
 
 interface Spread {
@@ -43,7 +44,7 @@ export class Surfaces {
   /** The polygon edges of a mesh whose surface was asked for before. */
   wireOf(picture: MeshPicture): BufferGeometry {
     const kept = this.keptFor(picture);
-    kept.wire ??= new BufferGeometry().setIndex(new BufferAttribute(picture.edges, 1));
+    kept.wire ??= new BufferGeometry().setIndex(new BufferAttribute(edgesOf(picture), 1));
     kept.wire.setAttribute('position', kept.surface.getAttribute('position'));
     kept.wire.boundingSphere = kept.surface.boundingSphere;
     return kept.wire;
