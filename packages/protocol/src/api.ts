@@ -124,5 +124,3 @@ export const requestSchemas = {
     properties: { message: { type: 'string', maxLength: 2000 }, where: { type: 'string', maxLength: 4000 }, page: { type: 'string', maxLength: 200 } },
   },
 } as const;
-
-export type RequestSchema = keyof typeof requestSchemas;

@@ -1,5 +1,5 @@
 import express, { Router } from 'express';
-import { bodyLimits } from '@filaxis/protocol';
+import { bodyLimits, requestSchemas } from '@filaxis/protocol';
 import type { AssetStore } from '../store/assets.js';
 import { BadRequest } from '../store/errors.js';
 import { requireShape } from './validate.js';
@@ -9,8 +9,8 @@ export function assetRoutes(store: AssetStore): Router {
   const router = Router();
 
   router.put('/:hash', express.raw({ type: 'application/octet-stream', limit: bodyLimits.asset }), async (request, response) => {
-    const { hash } = requireShape<{ hash: string }>('assetParams', request.params, 'address');
-    const { name = 'file' } = requireShape<{ name?: string }>('assetQuery', request.query, 'query');
+    const { hash } = requireShape(requestSchemas.assetParams, request.params, 'address');
+    const { name = 'file' } = requireShape(requestSchemas.assetQuery, request.query, 'query');
     const bytes: unknown = request.body;
     if (!Buffer.isBuffer(bytes)) throw new BadRequest('The body must be the file’s bytes, as application/octet-stream.');
     await store.put(hash, name, bytes);
@@ -18,7 +18,7 @@ export function assetRoutes(store: AssetStore): Router {
   });
 
   router.get('/:hash', async (request, response) => {
-    const { hash } = requireShape<{ hash: string }>('assetParams', request.params, 'address');
+    const { hash } = requireShape(requestSchemas.assetParams, request.params, 'address');
     const { bytes } = await store.get(hash);
     // The address names the contents, so they can be kept for good.
     response.type('application/octet-stream').set('Cache-Control', 'private, max-age=31536000, immutable').send(bytes);

@@ -1,18 +1,12 @@
 import express, { Router } from 'express';
 import { requireDocument } from '@filaxis/core';
-import { bodyLimits } from '@filaxis/protocol';
+import { bodyLimits, requestSchemas } from '@filaxis/protocol';
 import type { DocumentStore } from '../store/documents.js';
 import { BadRequest } from '../store/errors.js';
 import { documentId, requireShallow, requireShape } from './validate.js';
 
 const pngStart = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]);
 
-interface ListQuery {
-  readonly from?: string;
-  readonly count?: string;
-  readonly search?: string;
-  readonly sort?: 'changed' | 'name';
-}
 /** Documents of a page unless another number is asked for. */
 const listPage = 100;
 
@@ -25,12 +19,12 @@ export function documentRoutes(store: DocumentStore): Router {
   const json = express.json({ limit: bodyLimits.document, verify: requireShallow });
 
   router.get('/', async (request, response) => {
-    const { from, count, search = '', sort = 'changed' } = requireShape<ListQuery>('listQuery', request.query, 'query');
+    const { from, count, search = '', sort = 'changed' } = requireShape(requestSchemas.listQuery, request.query, 'query');
     response.json(await store.list({ from: Number(from ?? 0), count: Number(count ?? listPage), search, sort }));
   });
 
   router.post('/', json, async (request, response) => {
-    const { document, key } = requireShape<{ document: unknown; key?: string }>('createDocument', request.body, 'body');
+    const { document, key } = requireShape(requestSchemas.createDocument, request.body, 'body');
     const saved = await store.create(requireDocument(document), { key });
     response.status(201).location(`/api/documents/${saved.id}`).json(saved);
   });
@@ -45,7 +39,7 @@ export function documentRoutes(store: DocumentStore): Router {
 
   router.put('/:id', json, async (request, response) => {
     const id = documentId(request);
-    const { document, baseVersion, key } = requireShape<{ document: unknown; baseVersion: number; key?: string }>('saveDocument', request.body, 'body');
+    const { document, baseVersion, key } = requireShape(requestSchemas.saveDocument, request.body, 'body');
     response.json(await store.save(id, baseVersion, requireDocument(document), key));
   });
 
@@ -64,14 +58,14 @@ export function documentRoutes(store: DocumentStore): Router {
   });
 
   router.get('/:id/versions/:version', async (request, response) => {
-    const { id, version } = requireShape<{ id: string; version: string }>('versionParams', request.params, 'address');
+    const { id, version } = requireShape(requestSchemas.versionParams, request.params, 'address');
     response.json(await store.version(id, Number(version)));
   });
 
   router.get('/:id/picture', async (request, response) => {
     const png = await store.picture(documentId(request));
     // An address without the version may show another next time.
-    const named = requireShape<{ v?: string }>('pictureOf', request.query, 'query').v !== undefined;
+    const named = requireShape(requestSchemas.pictureOf, request.query, 'query').v !== undefined;
     response
       .type('png')
       .set('Cache-Control', named ? kept : 'no-cache')
@@ -79,17 +73,17 @@ export function documentRoutes(store: DocumentStore): Router {
   });
 
   router.put('/:id/versions/:version/picture', express.raw({ type: 'image/png', limit: bodyLimits.picture }), async (request, response) => {
-    const { id, version } = requireShape<{ id: string; version: string }>('versionParams', request.params, 'address');
+    const { id, version } = requireShape(requestSchemas.versionParams, request.params, 'address');
     const png: unknown = request.body;
     if (!Buffer.isBuffer(png) || !png.subarray(0, 8).equals(pngStart)) throw new BadRequest('The picture is no PNG.');
-    const { faces, points } = requireShape<{ faces?: string; points?: string }>('pictureQuery', request.query, 'query');
+    const { faces, points } = requireShape(requestSchemas.pictureQuery, request.query, 'query');
     const count = (text: string | undefined): number | null => (text === undefined ? null : Number(text));
     await store.setPicture(id, Number(version), png, { faces: count(faces), points: count(points) });
     response.status(204).end();
   });
 
   router.get('/:id/versions/:version/picture', async (request, response) => {
-    const { id, version } = requireShape<{ id: string; version: string }>('versionParams', request.params, 'address');
+    const { id, version } = requireShape(requestSchemas.versionParams, request.params, 'address');
     response
       .type('png')
       .set('Cache-Control', kept)
@@ -97,8 +91,8 @@ export function documentRoutes(store: DocumentStore): Router {
   });
 
   router.put('/:id/versions/:version/note', json, async (request, response) => {
-    const { id, version } = requireShape<{ id: string; version: string }>('versionParams', request.params, 'address');
-    const { note } = requireShape<{ note: string }>('setNote', request.body, 'body');
+    const { id, version } = requireShape(requestSchemas.versionParams, request.params, 'address');
+    const { note } = requireShape(requestSchemas.setNote, request.body, 'body');
     await store.setNote(id, Number(version), note.trim());
     response.status(204).end();
   });

@@ -1,4 +1,5 @@
 import { Router } from 'express';
+import { requestSchemas } from '@filaxis/protocol';
 import type { AssetStore } from '../store/assets.js';
 import { NotFound } from '../store/errors.js';
 import type { HandoutStore } from '../store/handouts.js';
@@ -8,11 +9,11 @@ import { documentId, requireShape } from './validate.js';
 export function handoutRoutes(store: HandoutStore, assets: AssetStore): Router {
   const router = Router();
   router.get('/handouts/:token', async (request, response) => {
-    const { token } = requireShape<{ token: string }>('handoutParams', request.params, 'address');
+    const { token } = requireShape(requestSchemas.handoutParams, request.params, 'address');
     response.json(await store.read(token));
   });
   router.get('/handouts/:token/assets/:hash', async (request, response) => {
-    const { token, hash } = requireShape<{ token: string; hash: string }>('handoutAssetParams', request.params, 'address');
+    const { token, hash } = requireShape(requestSchemas.handoutAssetParams, request.params, 'address');
     const { document } = await store.read(token);
     if (!Object.hasOwn(document.assets ?? {}, hash)) throw new NotFound('This handout has no such file.');
     const { bytes } = await assets.get(hash);

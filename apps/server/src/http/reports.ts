@@ -1,4 +1,5 @@
 import express, { Router } from 'express';
+import { requestSchemas } from '@filaxis/protocol';
 import type { Logger } from 'pino';
 import { requireShape } from './validate.js';
 
@@ -21,7 +22,7 @@ export function reportRoutes(log: Logger): Router {
     },
   );
   router.post('/error', express.json({ limit: 20_000 }), (request, response) => {
-    log.warn({ report: requireShape<{ message: string }>('report', request.body, 'body') }, 'error in the page');
+    log.warn({ report: requireShape(requestSchemas.report, request.body, 'body') }, 'error in the page');
     response.status(204).end();
   });
   return router;

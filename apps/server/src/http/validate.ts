@@ -1,18 +1,20 @@
 import { Ajv } from 'ajv';
 import { faultyText } from '@filaxis/core';
 import type { Request } from 'express';
-import { requestSchemas, type RequestSchema } from '@filaxis/protocol';
+import type { FromSchema, JSONSchema } from 'json-schema-to-ts';
+import { requestSchemas } from '@filaxis/protocol';
 import { BadRequest } from '../store/errors.js';
 
 const ajv = new Ajv({ allErrors: true });
-const validators = Object.fromEntries(Object.entries(requestSchemas).map(([name, schema]) => [name, ajv.compile(schema)]));
+Object.values(requestSchemas).forEach((schema) => ajv.compile<unknown>(schema));
 
-/** The value, known to fit the schema. @throws BadRequest naming every place that does not. */
-export function requireShape<T>(schema: RequestSchema, value: unknown, where: 'body' | 'query' | 'address'): T {
+/** The value, known to fit the schema, which its type is read off. @throws BadRequest naming every place that does not. */
+export function requireShape<S extends object>(schema: S, value: unknown, where: 'body' | 'query' | 'address'): S extends JSONSchema ? FromSchema<S> : never {
   const text = faultyText(value);
   if (text) throw new BadRequest(`The ${where} does not fit: ${text.pointer || '/'} ${text.message}`, [text]);
-  const validate = validators[schema];
-  if (validate(value)) return value as T;
+  // One that was compiled is known again by its schema.
+  const validate = ajv.compile<unknown>(schema);
+  if (validate(value)) return value as never;
   const errors = (validate.errors ?? []).map((error) => ({
     pointer: error.instancePath,
     message: `${error.message ?? 'does not fit'}${error.params['additionalProperty'] ? `: ${String(error.params['additionalProperty'])}` : ''}`,
@@ -20,7 +22,7 @@ export function requireShape<T>(schema: RequestSchema, value: unknown, where: 'b
   throw new BadRequest(`The ${where} does not fit: ${errors.map(({ pointer, message }) => `${pointer || '/'} ${message}`).join('; ')}.`, errors);
 }
 
-export const documentId = (request: Request): string => requireShape<{ id: string }>('documentParams', request.params, 'address').id;
+export const documentId = (request: Request): string => requireShape(requestSchemas.documentParams, request.params, 'address').id;
 
 /** Levels of lists and objects that a body may have. */
 const deepest = 100;

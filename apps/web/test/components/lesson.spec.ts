@@ -1,4 +1,4 @@
-import { describe, expect, test } from 'vitest';
+import { describe, expect, test, vi } from 'vitest';
 import { TestBed } from '@angular/core/testing';
 import { Learning } from '../../src/app/ropewalk/lessons/learning';
 import { LessonCard } from '../../src/app/ropewalk/lessons/lesson-card';
@@ -37,6 +37,16 @@ describe('a lesson', () => {
     graph.innerHTML = '<div class="tools"><button title="Add a node (N)"></button></div>';
     button(made, 'Show me where').click();
     expect(graph.querySelector('button')!.classList).toContain('fx-ringed');
+    graph.remove();
+  });
+
+  test('rings it by itself once the step stands', async () => {
+    const graph = document.body.appendChild(document.createElement('fx-graph'));
+    graph.innerHTML = '<div class="tools"><button title="Add a node (N)"></button></div>';
+    const rung = (): boolean => graph.querySelector('button')!.classList.contains('fx-ringed');
+    const made = await taken();
+    expect(rung()).toBe(false);
+    await vi.waitFor(() => expect(rung()).toBe(true), { timeout: 5000 });
     graph.remove();
   });
 

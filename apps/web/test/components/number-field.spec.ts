@@ -53,6 +53,15 @@ describe('a number field', () => {
     expect(kept).toEqual([5, 3, 14]);
   });
 
+  test('a press that goes nowhere puts the caret into the field and keeps nothing', async () => {
+    const { box, host, kept, shown } = await field();
+    document.body.append(host);
+    point(box, 'pointerdown', 100, 0, { button: 0 });
+    point(box, 'pointermove', 101, 0);
+    point(box, 'pointerup', 101, 0);
+    expect([kept, shown, document.activeElement === box]).toEqual([[], [], true]);
+  });
+
   test('dragging sideways shows values and keeps the last one, once', async () => {
     const { box, kept, shown } = await field();
     point(box, 'pointerdown', 100, 0, { button: 0 });
