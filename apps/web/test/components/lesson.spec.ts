@@ -44,7 +44,7 @@ describe('a lesson', () => {
     const graph = document.body.appendChild(document.createElement('fx-graph'));
     graph.innerHTML = '<div class="tools"><button title="Add a node (N)"></button></div>';
     const rung = (): boolean => graph.querySelector('button')!.classList.contains('fx-ringed');
-    const made = await taken();
+    await taken();
     expect(rung()).toBe(false);
     await vi.waitFor(() => expect(rung()).toBe(true), { timeout: 5000 });
     graph.remove();

@@ -1,6 +1,7 @@
 import { curveCount, curvesFromLists, type Curves } from '../../geometry/curves.js';
 import { gatherRows, type Attribute } from '../../geometry/attributes.js';
 import { unbounded, type Work } from '../../base/work.js';
+import { PlaneCells } from '../../space/planeCells.js';
 import { fieldAt, type Field } from '../../values/field.js';
 import { paced } from './resample.js';
 import { intoPlane, outOfPlane, planeThrough } from '../evaluate/plane.js';
@@ -180,10 +181,9 @@ function crossingsOf(path: readonly Place[], closed: boolean): Crossing[] {
   return found.sort((a, b) => a.at - b.at);
 }
 
-/** The pieces of a path sorted into square cells, to ask how far places are from it. */
+/** The pieces of a path, to ask how far places are from it. */
 class PathCells {
-  private readonly cells = new Map<number, number[]>();
-  private readonly size: number;
+  private readonly cells: PlaneCells;
   private readonly most: number;
 
   constructor(
@@ -193,24 +193,16 @@ class PathCells {
   ) {
     this.most = reach.reduce((most, d) => Math.max(most, Math.abs(d)), 0);
     const count = closed ? path.length : path.length - 1;
-    let length = 0;
-    for (let i = 0; i < count; i++) length += Math.hypot(path[(i + 1) % path.length][0] - path[i][0], path[(i + 1) % path.length][1] - path[i][1]);
-    this.size = Math.max(this.most, length / count, 1e-9);
-    for (let i = 0; i < count; i++) this.visit(path[i], path[(i + 1) % path.length], 0, (key) => void this.put(key, i));
-  }
-
-  private put(key: number, piece: number): void {
-    const list = this.cells.get(key);
-    if (list) list.push(piece);
-    else this.cells.set(key, [piece]);
-  }
-
-  /** Visits the cells of the box round two places, `margin` metres larger. */
-  private visit(a: Place, b: Place, margin: number, visit: (key: number) => boolean | void): boolean {
-    const low = [0, 1].map((k) => Math.floor((Math.min(a[k], b[k]) - margin) / this.size));
-    const high = [0, 1].map((k) => Math.floor((Math.max(a[k], b[k]) + margin) / this.size));
-    for (let x = low[0]; x <= high[0]; x++) for (let y = low[1]; y <= high[1]; y++) if (visit(x * 0x4000000 + y)) return true;
-    return false;
+    const boxes = new Float64Array(count * 4);
+    for (let i = 0; i < count; i++)
+      for (const k of [0, 1]) {
+        const [a, b] = [path[i][k], path[(i + 1) % path.length][k]];
+        boxes[i * 4 + k] = Math.min(a, b);
+        boxes[i * 4 + 2 + k] = Math.max(a, b);
+      }
+    // A cell is about as wide as what is looked for, so that few are looked into.
+    const [x, y] = [0, 1].map((k) => path.reduce(([low, high], place) => [Math.min(low, place[k]), Math.max(high, place[k])], [Infinity, -Infinity]));
+    this.cells = new PlaneCells(boxes, Math.min(count, Math.max(x[1] - x[0], y[1] - y[0]) / Math.max(this.most, 1e-9)));
   }
 
   /** Whether a place is at least as far from the path as asked where it is nearest. */
@@ -224,7 +216,8 @@ class PathCells {
       const wanted = Math.abs(reach[i] + (reach[(i + 1) % path.length] - reach[i]) * t);
       return Math.hypot(place[0] - a[0] - t * dx, place[1] - a[1] - t * dy) < wanted * (1 - slack) - 1e-12;
     };
-    return !this.visit(place, place, this.most, (key) => this.cells.get(key)?.some(near) ?? false);
+    const [[x, y], { most }] = [place, this];
+    return !this.cells.near(x - most, y - most, x + most, y + most, near);
   }
 }
 
