@@ -38,4 +38,20 @@ describe('arrows of frames', () => {
         way.toArray().forEach((value, k) => expect(value).toBeCloseTo(placed[k], 5));
       }
   });
+
+  test('stand as far apart as they do not crowd each other, whichever way the curve goes', () => {
+    const inks = { side: '#a00', normal: '#0a0', tangent: '#00a' } as Parameters<typeof frameArrows>[3];
+    for (const [x, y, z] of [
+      [0.01, 0, 0],
+      [0, 0.01, 0],
+      [0, 0, -0.01],
+      [0.006, -0.008, 0],
+    ]) {
+      const points = Float32Array.from({ length: 300 }, (_, i) => 5 + Math.floor(i / 3) * [x, y, z][i % 3]);
+      const along = Float32Array.from({ length: 300 }, (_, i) => [0, 0, 1][i % 3]);
+      const picture = { points, tangents: along, normals: along } as Parameters<typeof frameArrows>[0];
+      // Six tenths of an arrow are nearly six steps; asked for every fifth, it is every fifth.
+      expect([0, 5].map((wanted) => (frameArrows(picture, 0.095, wanted, inks) as InstancedMesh).count / 3)).toEqual([17, 20]);
+    }
+  });
 });
