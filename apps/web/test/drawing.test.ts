@@ -82,7 +82,7 @@ describe('when the view is drawn', () => {
     expect(painted).toEqual([]);
     vi.advanceTimersByTime(100);
     expect(painted).toEqual(['plain']);
-    for (let letter = 0; letter < 35; letter++) type();
+    for (let letter = 0; letter < 105; letter++) type();
     expect(painted.length).toBeGreaterThan(1);
     const card = drawing({ software: false, smooth: true });
     typed.mockReturnValue(performance.now());

@@ -11,7 +11,6 @@ import {
   from,
   map,
   mergeMap,
-  of,
   startWith,
   Subject,
   switchMap,
@@ -40,7 +39,7 @@ import {
 } from '@filaxis/protocol';
 import { buffersOf, unpack } from '../../workers/parcel';
 import { ApiService } from '../shared/api.service';
-import { typedFor } from '../shared/typing';
+import { onceTyped } from '../shared/once-typed';
 import { Moment } from './timeline/moment';
 import { DocumentService } from './document/document.service';
 import { WorkerLink } from './worker-link';
@@ -66,12 +65,6 @@ const runKinds: readonly string[] = ['result', 'progress', 'cancelled', 'run-fai
 export type Frozen = Extract<FromWorker, { kind: 'frozen' }>;
 type ReadMessage = Extract<FromWorker, { kind: 'reading' | 'asset-read' | 'asset-refused' }>;
 const readKinds: readonly string[] = ['reading', 'asset-read', 'asset-refused'] satisfies ReadMessage['kind'][];
-
-/** What is asked for while letters are typed waits for a pause: half a number or a word is seldom meant. */
-function onceTyped(show: Shown): Observable<Shown> {
-  const wait = typedFor();
-  return wait > 0 ? timer(wait).pipe(map(() => show)) : of(show);
-}
 
 /** Runs the document in a worker: one run at a time, the newest state next. */
 @Injectable()

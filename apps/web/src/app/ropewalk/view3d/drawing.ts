@@ -4,7 +4,7 @@ import { Pace, stillAfter, type Step } from './pace';
 /** A full frame that takes longer is not drawn anew for a mark under the pointer, ms. */
 const quickFrame = 60;
 /** Where software draws, the page is drawn before the view: so long after a mark has changed, and at most so long while something is typed, ms. */
-const [afterMark, longestWait] = [40, 3000];
+const [afterMark, longestWait] = [40, 10_000];
 /** How often the graphics are asked whether they are done, ms. */
 const lookEvery = 8;
 

@@ -1,12 +1,15 @@
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { closeCompletion, completionStatus } from '@codemirror/autocomplete';
 import { EditorState } from '@codemirror/state';
 import { keymap } from '@codemirror/view';
 import { ChangeDetectionStrategy, Component, computed, input, output, viewChild, type ElementRef } from '@angular/core';
+import { switchMap } from 'rxjs';
 import { CodeBox } from '../code-box';
 import { formulaFault, formulaLanguage } from './formula-language';
 import { liveNames } from './live-names';
 import { ValuePlot } from './value-plot';
 import { figure } from '../../../shared/figures';
+import { onceTyped } from '../../../shared/once-typed';
 
 /** A formula being written: coloured, completed with live ranges, its mistakes at their column, its values drawn beneath. */
 @Component({
@@ -15,7 +18,7 @@ import { figure } from '../../../shared/figures';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="box field" #box></div>
-    @if (fault(); as wrong) {
+    @if (toldFault(); as wrong) {
       <p class="wrong" role="alert">{{ wrong.message }}</p>
     } @else if (sketched()) {
       <fx-value-plot [sketch]="names()?.values ?? null" [unit]="unit()" />
@@ -84,7 +87,9 @@ export class FormulaEditor {
 
   private readonly box = viewChild.required<ElementRef<HTMLElement>>('box');
   protected readonly names = liveNames(this.node, this.setting);
-  protected readonly fault = computed(() => formulaFault(this.code.text(), this.known()));
+  private readonly fault = computed(() => formulaFault(this.code.text(), this.known()));
+  /** Told once the hand rests: between two letters most formulas are wrong. */
+  protected readonly toldFault = toSignal(toObservable(this.fault).pipe(switchMap(onceTyped)));
   private readonly known = computed(() => {
     const answer = this.names();
     return answer?.complete ? answer.names : null;
