@@ -6,12 +6,15 @@ const cheap = 100;
 const large = 2 ** 16;
 /** Cheap results of a node that are kept, and of those that depend on the time, while nothing else changes. */
 const depth = { small: 16, large: 2, moments: 600 };
+/** How much of what a moment takes on the whole is what the newest took. */
+const newest = 0.2;
 
 /**
  * Results by key, least recently used out first. Keys are interned text, so two different inputs can never be taken for one another.
  *
  * Of results that were cheap to make only the last few of a node are kept: a dial that is dragged would fill the memory with what nobody asks for again, and
- * each large one would be in memory that nobody had before. Moments of the timeline are gone back to, so those are kept until something else changes.
+ * each large one would be in memory that nobody had before. Moments of the timeline are gone back to, so those are kept until something else changes: the large ones where
+ * all of a moment takes longer to make than a frame lasts, since memory that nobody had before takes a good part of that time itself.
  */
 export class ResultCache {
   private readonly ids = new Map<string, number>();
@@ -23,9 +26,22 @@ export class ResultCache {
   private readonly largeResults = new Map<number, NodeResult>();
   private next = 1;
   private bytes = 0;
+  /** What all that depends on the time takes to be made, ms. */
+  private momentTakes = 0;
 
-  /** @param limit bytes of geometry to keep at most; results that are in use elsewhere do not count as freed until those let go. */
-  constructor(private readonly limit: number) {}
+  /**
+   * @param limit bytes of geometry to keep at most; results that are in use elsewhere do not count as freed until those let go.
+   * @param frame how long a moment may take without its large results being kept, ms; 0: they always are.
+   */
+  constructor(
+    private readonly limit: number,
+    private readonly frame = 1000 / 24,
+  ) {}
+
+  /** Told how long all that depends on the time took in a run that made it, ms. */
+  noteMoment(ms: number): void {
+    this.momentTakes += (ms - this.momentTakes) * newest;
+  }
 
   /** A number for a key text, the same for the same text. */
   idOf(key: string): number {
@@ -57,7 +73,7 @@ export class ResultCache {
     this.bytes += result.bytes;
     const size = result.bytes >= large ? 'large' : 'small';
     if (size === 'large') this.largeResults.set(id, result);
-    if (result.moves) this.keepMoment(id, node);
+    if (result.moves && (size === 'small' || result.ms >= cheap || this.momentTakes >= this.frame)) this.keepMoment(id, node);
     else if (result.ms < cheap) this.outdate(id, node, size);
     for (const [oldest, old] of this.results) {
       if (this.bytes <= this.limit || oldest === id) break;

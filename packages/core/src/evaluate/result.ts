@@ -61,6 +61,8 @@ export interface EvaluatorOptions {
   readonly limits?: Partial<Limits>;
   /** Bytes of results to keep; default 1 GiB. */
   readonly memory?: number;
+  /** Large results of moments are kept where all that depends on the time takes at least so long, ms; default 1000 ÷ 24, a frame. 0: always. */
+  readonly frame?: number;
   /** Where results take their memory from, for an owner that gives it back by `reclaim`; default: memory that nobody had before. */
   readonly pool?: Pool;
 }

@@ -50,12 +50,17 @@ test('moments that were computed are there at once, until the document or its di
     ],
     wires: [{ from: ['line', 'curves'], to: ['grown', 'any'] }, { from: ['grown', 'any'], to: ['tube', 'curves'] }],
   }); // prettier-ignore
-  const evaluator = new Evaluator();
+  const evaluator = new Evaluator({ frame: 0 });
   const plan = new Plan(growing);
   const frames = Array.from({ length: 30 }, (_, i) => (i + 1) / 24);
   for (const time of frames) expect((await evaluator.run(plan, { time })).reused).toBe(time === frames[0] ? 0 : 1);
   // Any of them, in any order.
   for (const time of [frames[3], frames[29], frames[0], frames[17]]) expect((await evaluator.run(plan, { time })).reused).toBe(3);
+  // Large ones that are made within a frame are not kept, but for the last two; small ones are.
+  const quick = new Evaluator({ frame: Infinity });
+  for (const time of frames) await quick.run(plan, { time });
+  const again = async (time: number): Promise<number> => (await quick.run(plan, { time })).reused;
+  expect([await again(frames[29]), await again(frames[28]), await again(frames[3])]).toEqual([3, 3, 2]);
   const dials = { sides: 61 };
   expect((await evaluator.run(plan, { time: frames[3], dials })).reused).toBe(1);
   expect((await evaluator.run(plan, { time: frames[17] })).reused).toBeLessThan(3);
