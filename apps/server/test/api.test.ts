@@ -139,6 +139,9 @@ describe('pictures and imported files', () => {
     expect((await put(2, png)).status).toBe(404);
     expect((await put(1, Buffer.from('no png'))).status).toBe(400);
     const back = await fetch(`${documents()}/${id}/picture`);
+    // An address that names the version shows the same next time; one that does not is asked again.
+    expect(back.headers.get('cache-control')).toBe('no-cache');
+    expect((await fetch(`${documents()}/${id}/picture?v=1`)).headers.get('cache-control')).toContain('max-age=60');
     expect(back.headers.get('content-type')).toBe('image/png');
     expect(Buffer.from(await back.arrayBuffer()).equals(png)).toBe(true);
   });
