@@ -2,7 +2,7 @@ import { MatAutocompleteHarness } from '@angular/material/autocomplete/testing';
 import { TestKey } from '@angular/cdk/testing';
 import { nodeDefinitions } from '@filaxis/core';
 import { By } from '@angular/platform-browser';
-import { describe, expect, test } from 'vitest';
+import { describe, expect, test, vi } from 'vitest';
 import { AddMenu } from '../../src/app/ropewalk/graph/add-menu';
 import { EditingService } from '../../src/app/ropewalk/document/editing.service';
 import { actionSearch, type RopewalkScreen } from '../../src/app/ropewalk/ropewalk-actions';
@@ -72,9 +72,17 @@ describe('the search for nodes', () => {
     await settle();
     const more = await list();
     expect([few.length < more.length, more.slice(0, few.length)]).toEqual([true, few]);
+    const marked = (): string => document.querySelector('.fx-found .mat-mdc-option-active')!.textContent!;
+    press(box, 'ArrowDown');
+    await settle();
+    panel.dispatchEvent(new Event('scroll'));
+    await settle();
+    await vi.waitFor(() => expect(marked().trim().startsWith(few[1].split(' ')[0])).toBe(true));
+    press(box, 'ArrowUp');
     press(box, 'ArrowUp');
     await settle();
     const all = await list();
+    await vi.waitFor(() => expect(marked().trim()).toBe(all.at(-1)));
     const finder = fixture.debugElement.query(By.directive(Finder)).componentInstance as Finder<Found>;
     expect([all.length, document.querySelector('.fx-found mat-option')!.getAttribute('aria-setsize')]).toEqual([
       finder.search()('').length,

@@ -362,6 +362,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     if (this.dialogs.openDialogs.length) return;
     this.dialogs
       .open<Palette, ActionSearch, Action>(Palette, {
+        panelClass: 'fx-palette',
         data: actionSearch(this),
         // What grows would be measured small by the list that hangs on it.
         enterAnimationDuration: 0,

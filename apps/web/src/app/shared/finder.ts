@@ -5,6 +5,7 @@ import {
   ChangeDetectorRef,
   Component,
   computed,
+  DestroyRef,
   inject,
   Injector,
   input,
@@ -12,9 +13,11 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatAutocomplete, MatAutocompleteModule } from '@angular/material/autocomplete';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
+import { delay } from 'rxjs';
 
 /** Something that can be found by typing. */
 export interface Found {
@@ -88,12 +91,17 @@ export class Finder<T extends Found> implements AfterViewInit {
   private text: string | null = null;
   private readonly changes = inject(ChangeDetectorRef);
   private readonly injector = inject(Injector);
+  private readonly destroy = inject(DestroyRef);
   private readonly list = viewChild.required(MatAutocomplete);
   private readonly box = viewChild.required<ElementRef<HTMLInputElement>>('box');
 
   ngAfterViewInit(): void {
     this.box().nativeElement.focus({ preventScroll: true });
     queueMicrotask(() => this.look(''));
+    // A list whose rows have changed marks its first, a moment later.
+    this.list()
+      .options.changes.pipe(delay(0), delay(0), takeUntilDestroyed(this.destroy))
+      .subscribe(() => this.mark());
   }
 
   protected readonly nothing = (): string => '';
@@ -126,9 +134,12 @@ export class Finder<T extends Found> implements AfterViewInit {
   private activate(): void {
     this.makeRows(this.index + 1);
     this.changes.detectChanges();
-    const { _keyManager: keys } = this.list();
-    keys.setActiveItem(this.index);
-    keys.activeItem?._getHostElement().scrollIntoView({ block: 'nearest' });
+    this.mark();
+    this.list()._keyManager.activeItem?._getHostElement().scrollIntoView({ block: 'nearest' });
+  }
+
+  private mark(): void {
+    this.list()._keyManager.setActiveItem(this.index);
   }
 
   protected key(event: KeyboardEvent): void {
