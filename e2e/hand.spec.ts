@@ -157,9 +157,13 @@ for (const [width, height] of [
     const ropewalk = await Ropewalk.copy(page, 'Beacon cage');
     await expect(ropewalk.faces).not.toHaveText('0');
     for (const tab of ['Settings', 'Dials', 'Help']) await page.getByRole('tab', { name: tab }).click();
+    // What has no room beside the tabs of the results is in their menu.
+    await page.getByRole('button', { name: 'Rows' }).click();
+    await page.getByRole('menuitem', { name: /Next curve.*now 1 of/ }).click();
+    await expect(page.getByTestId('strip-curve')).toHaveText(/^2 of/);
     // Every button and tab that is shown lies in the window, on one line, and none lies on another.
     const faults = await page.evaluate(() => {
-      const shown = Array.from(document.querySelectorAll<HTMLElement>('fx-top-bar button, fx-top-bar a, .modes button, .mat-mdc-tab-link, fx-graph .tools button'))
+      const shown = Array.from(document.querySelectorAll<HTMLElement>('fx-top-bar button, fx-top-bar a, .modes button, .mat-mdc-tab-link, fx-graph .tools button, fx-results .head > button, fx-results .head > span:not(.space)'))
         .map((element) => ({ text: element.innerText.trim() || element.getAttribute('aria-label') || '', box: element.getBoundingClientRect() }))
         .filter(({ box }) => box.width > 0);
       const out = shown.filter(({ box }) => box.left < -1 || box.right > innerWidth + 1 || box.bottom > innerHeight + 1 || box.height > 45);
