@@ -3,6 +3,7 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { resolve } from 'node:path';
 import { lastValueFrom } from 'rxjs';
+import type { FilaxisDocument, GraphNode } from '@filaxis/core';
 import { moveNodes } from '../apps/web/src/app/ropewalk/document/edits.js';
 import { tidyPlaces } from '../apps/web/src/app/ropewalk/graph/tidy.js';
 import { beaconCage } from './beacon-cage.js';
@@ -44,12 +45,19 @@ const documents = {
   'eelgrass-bed': eelgrassBed,
   'salt-creep-on-the-sluice-gate': saltCreep,
 };
+/** Nodes that are of the same type as others have names, so that they are told apart: their ids in words. */
+function named(document: FilaxisDocument): FilaxisDocument {
+  const words = (id: string): string => id.replace(/([a-z])([A-Z0-9])/g, (_, before: string, next: string) => `${before} ${next.toLowerCase()}`).replace(/^./, (letter) => letter.toUpperCase()); // prettier-ignore
+  const isOneOfSeveral = ({ id, type }: GraphNode): boolean => document.nodes.some((other) => other.type === type && other.id !== id);
+  return { ...document, nodes: document.nodes.map((node) => (isOneOfSeveral(node) ? { ...node, name: words(node.id) } : node)) };
+}
+
 /** The width by height of the pane that the graphs are laid out for: that of the Ropewalk at its first size. */
 const paneShape = 1.25;
 const library = createRequire(import.meta.url)('elkjs/lib/elk-worker.min.js') as { Worker: new () => Worker };
 
 for (const [name, make] of Object.entries(documents)) {
-  const document = make();
+  const document = named(make());
   const { places } = await lastValueFrom(tidyPlaces(document, paneShape, () => Object.assign(new library.Worker(), { terminate: () => undefined })));
   writeFileSync(resolve(folder, `${name}.json`), `${JSON.stringify(moveNodes(document, places!), null, 2)}\n`);
 }

@@ -166,7 +166,7 @@ test('Peek shows a step of its own, and back', async ({ page }) => {
   const whole = await ropewalk.faceCount();
   await ropewalk.tag('cable').focus();
   await page.keyboard.press('p');
-  await expect(page.getByText('Peeking at Tube')).toBeVisible();
+  await expect(page.getByText('Peeking at Cable')).toBeVisible();
   await expect.poll(() => ropewalk.faceCount()).toBeLessThan(whole);
   await page.keyboard.press('p');
   await expect.poll(() => ropewalk.faceCount()).toBe(whole);

@@ -57,11 +57,11 @@ test('objects of a run have a row each: where they stand, and their share', asyn
   await page.keyboard.press('F4');
   const objects = ropewalk.setting('stands');
   await expect(objects.locator('tbody tr')).toHaveCount(2);
-  await expect(objects.getByLabel('Share of Material (oakPlain)')).toHaveValue('3');
+  await expect(objects.getByLabel('Share of Oak plain (oakPlain)')).toHaveValue('3');
   const before = await ropewalk.faces.textContent();
-  await objects.getByRole('checkbox', { name: 'Material (oakTight) along the run' }).uncheck();
+  await objects.getByRole('checkbox', { name: 'Oak tight (oakTight) along the run' }).uncheck();
   await expect.poll(() => ropewalk.faces.textContent()).not.toBe(before);
-  await objects.getByRole('checkbox', { name: 'Material (oakPlain) along the run' }).uncheck();
+  await objects.getByRole('checkbox', { name: 'Oak plain (oakPlain) along the run' }).uncheck();
   await expect(page.getByText('there is none left for the run').first()).toBeVisible();
 });
 
