@@ -1,4 +1,5 @@
 import { withAttributes, type Attribute, type Carrier } from '../geometry/attributes.js';
+import { tick, unbounded, type Work } from '../base/work.js';
 import type { Geometry } from '../geometry/geometry.js';
 import { faceCount, faceStart } from '../geometry/mesh.js';
 import { curveOfPoints, elementCount } from '../varying/elements.js';
@@ -18,14 +19,18 @@ export function carrierCount(geometry: Geometry, carrier: Carrier): number {
  * back, all to the whole and the whole to all. Where several values meet they become their mean, least, greatest, first or sum, number by number.
  * @throws RangeError when the attribute is missing or the geometry has no such elements.
  */
-export function carryOver(geometry: Geometry, name: string, to: Carrier, rule: CarryRule): Geometry {
+export function carryOver(geometry: Geometry, name: string, to: Carrier, rule: CarryRule, work: Work = unbounded): Geometry {
   const attribute = geometry.attributes.get(name);
   if (!attribute) throw new RangeError(`There is no attribute "${name}"; there are ${[...geometry.attributes.keys()].join(', ') || 'none'}.`);
   const count = carrierCount(geometry, to);
   if (!count && carrierCount(geometry, attribute.carrier)) throw new RangeError(`${geometry.type} have no ${to}s to carry "${name}" to.`);
   if (attribute.carrier === to) return geometry;
   const gathered = new Gatherer(attribute, count, rule);
-  eachPair(geometry, attribute.carrier, to, (from, into) => gathered.add(from, into));
+  const most = Math.max(count, carrierCount(geometry, attribute.carrier));
+  eachPair(geometry, attribute.carrier, to, (from, into) => {
+    tick(work, Math.max(from, into), most);
+    gathered.add(from, into);
+  });
   return { ...geometry, attributes: withAttributes(geometry.attributes, { [name]: { carrier: to, size: attribute.size, data: gathered.finish() } }) };
 }
 

@@ -1,4 +1,5 @@
 import { withAttributes } from '../geometry/attributes.js';
+import { tick, unbounded, type Work } from '../base/work.js';
 import type { Geometry } from '../geometry/geometry.js';
 
 export const summaryFigures = ['min', 'max', 'mean', 'sum', 'count'] as const;
@@ -23,7 +24,13 @@ const figureOf = ({ count, sum, min, max }: Sums, figure: SummaryFigure): number
  * group attribute on the same elements is named. Values that are not finite are left out, and counted.
  * @throws RangeError naming an attribute that is missing, of several numbers, or on other elements than its group; or when no value is finite.
  */
-export function summarise(geometry: Geometry, name: string, figure: SummaryFigure, group: string): { value: number; geometry: Geometry; leftOut: number } {
+export function summarise(
+  geometry: Geometry,
+  name: string,
+  figure: SummaryFigure,
+  group: string,
+  work: Work = unbounded,
+): { value: number; geometry: Geometry; leftOut: number } {
   const attribute = geometry.attributes.get(name);
   const known = [...geometry.attributes.keys()].join(', ') || 'none';
   if (!attribute) throw new RangeError(`There is no attribute "${name}"; there are ${known}.`);
@@ -36,6 +43,7 @@ export function summarise(geometry: Geometry, name: string, figure: SummaryFigur
   const whole: Sums = { count: 0, sum: 0, min: Infinity, max: -Infinity };
   let leftOut = 0;
   attribute.data.forEach((value, i) => {
+    tick(work, i, attribute.data.length);
     if (!Number.isFinite(value)) {
       leftOut++;
       return;

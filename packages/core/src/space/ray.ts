@@ -32,10 +32,7 @@ export function firstHit(tree: BoxTree, o: ArrayLike<number>, d: ArrayLike<numbe
   hit.t = reach;
   hit.piece = hit.element = -1;
   if (tree.pieces.size !== 9 || !tree.order.length) return hit;
-  if (waiting.length <= tree.depth * 2) {
-    waiting = new Int32Array(tree.depth * 4);
-    entered = new Float64Array(tree.depth * 2);
-  }
+  makeRoom(tree.depth);
   const ox = o[0];
   const oy = o[1];
   const oz = o[2];
@@ -45,8 +42,7 @@ export function firstHit(tree: BoxTree, o: ArrayLike<number>, d: ArrayLike<numbe
   const ix = 1 / dx;
   const iy = 1 / dy;
   const iz = 1 / dz;
-  let top = 0;
-  let found = -1;
+  let [top, found] = [0, -1];
   let next = tree.first[0];
   let count = tree.first[1];
   if (entry(tree.around, 0, ox, oy, oz, ix, iy, iz, reach) === Infinity) return hit;
@@ -108,11 +104,17 @@ export function firstHit(tree: BoxTree, o: ArrayLike<number>, d: ArrayLike<numbe
     next = waiting[top * 2];
     count = waiting[top * 2 + 1];
   }
-  if (found >= 0) {
-    hit.piece = tree.order[found];
-    hit.element = tree.pieces.element[hit.piece];
-  }
+  if (found < 0) return hit;
+  hit.piece = tree.order[found];
+  hit.element = tree.pieces.element[hit.piece];
   return hit;
+}
+
+/** Has boxes wait that lie as deep as this. */
+function makeRoom(depth: number): void {
+  if (waiting.length > depth * 2) return;
+  waiting = new Int32Array(depth * 4);
+  entered = new Float64Array(depth * 2);
 }
 
 /** Metres along a ray at which it comes into a box (its numbers from `o` on); infinite when it does not, or only beyond `to`. `i` are 1 ÷ the direction. */

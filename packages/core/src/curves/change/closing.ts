@@ -1,4 +1,5 @@
 import { cellSize, PointGrid } from '../../space/grid.js';
+import { tick, unbounded, type Work } from '../../base/work.js';
 import { withAttributes, type Attribute } from '../../geometry/attributes.js';
 import { curveCount, curveKinds, type Curves } from '../../geometry/curves.js';
 import { gatherCurves } from '../../geometry/gather.js';
@@ -46,7 +47,7 @@ export function closeOpen(curves: Curves, closed: boolean): { curves: Curves; sh
  * chain is closed. The nearest end is taken, of equals the one that comes first. Points that meet become one, at the earlier curve's place.
  * Smooth curves come out as Bezier curves of the same course.
  */
-export function joinEnds(given: Curves, distance: number): Curves {
+export function joinEnds(given: Curves, distance: number, work: Work = unbounded): Curves {
   const curves = asBezier(given);
   const p = curves.positions;
   const open: number[] = [];
@@ -58,6 +59,7 @@ export function joinEnds(given: Curves, distance: number): Curves {
   const endOf = ({ curve, turned }: { curve: number; turned: boolean }, tail: boolean): number =>
     tail !== turned ? curves.starts[curve + 1] - 1 : curves.starts[curve];
   for (const c of open) {
+    tick(work, c, curveCount(curves));
     if (used.has(c)) continue;
     used.add(c);
     const list = [{ curve: c, turned: false }];

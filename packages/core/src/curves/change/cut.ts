@@ -1,4 +1,5 @@
 import { curveCount, type Curves } from '../../geometry/curves.js';
+import { tick, unbounded, type Work } from '../../base/work.js';
 import { fieldAt, type Field } from '../../values/field.js';
 import { ArcLengthInverse } from '../evaluate/arcLengthInverse.js';
 import { PlacedCurves, PlaceList } from '../evaluate/places.js';
@@ -38,12 +39,13 @@ export function placesBetween(
  * The part of every curve between two places along it; its course does not change. Places beyond an end are taken as the end. A closed curve whose
  * start lies after its end is kept across its first point. Parts without length are left out; their curves are returned in `gone`.
  */
-export function cutToSpan(curves: Curves, options: CutOptions): { curves: Curves; gone: number[] } {
+export function cutToSpan(curves: Curves, options: CutOptions, work: Work = unbounded): { curves: Curves; gone: number[] } {
   const result = new PlacedCurves(curves);
   const places = new PlaceList();
   const inverse = new ArcLengthInverse();
   const gone: number[] = [];
   for (let c = 0; c < curveCount(curves); c++) {
+    tick(work, c, curveCount(curves));
     const spans = spansOf(curves, c);
     inverse.load(spans);
     const scale = options.in === 'fraction' ? inverse.total : 1;

@@ -1,13 +1,15 @@
 import { withAttributes, type Attribute } from '../../geometry/attributes.js';
+import { tick, unbounded, type Work } from '../../base/work.js';
 import { gatherCurves } from '../../geometry/gather.js';
 import { areaVector } from '../evaluate/plane.js';
 import { curveCount, type Curves } from '../../geometry/curves.js';
 
 /** The same curves, those in `which` (1: yes, a curve) running the other way. Closed curves keep their first point; frames keep their normal. */
-export function reverse(curves: Curves, which: ArrayLike<number>): Curves {
+export function reverse(curves: Curves, which: ArrayLike<number>, work: Work = unbounded): Curves {
   const points = new Uint32Array(curves.positions.length / 3);
   const turned = new Uint8Array(points.length);
   for (let c = 0; c < curveCount(curves); c++) {
+    tick(work, c, curveCount(curves));
     const from = curves.starts[c];
     const to = curves.starts[c + 1];
     const shift = curves.closed[c] ? 1 : 0;

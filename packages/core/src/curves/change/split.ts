@@ -1,4 +1,5 @@
 import { curveCount, type Curves } from '../../geometry/curves.js';
+import { tick, unbounded, type Work } from '../../base/work.js';
 import { gatherCurves, gatherPoints } from '../../geometry/gather.js';
 import type { Points } from '../../geometry/points.js';
 import { asBezier, pointsOf } from '../evaluate/knots.js';
@@ -27,7 +28,7 @@ function cutsOf(curves: Curves, c: number, how: SplitAt): number[] {
 }
 
 /** Cuts curves into pieces that share their end points. Smooth pieces keep their course; curves without a cut stay as they are. */
-export function split(given: Curves, how: SplitAt): Curves {
+export function split(given: Curves, how: SplitAt, work: Work = unbounded): Curves {
   const curves = asBezier(given);
   const points: number[] = [];
   const starts = [0];
@@ -39,6 +40,7 @@ export function split(given: Curves, how: SplitAt): Curves {
     closed.push(isClosed ? 1 : 0);
   };
   for (let c = 0; c < curveCount(curves); c++) {
+    tick(work, c, curveCount(curves));
     const from = curves.starts[c];
     const count = curves.starts[c + 1] - from;
     const cuts = cutsOf(curves, c, how);
@@ -57,10 +59,11 @@ export function split(given: Curves, how: SplitAt): Curves {
 }
 
 /** Some of the points of curves: every n-th of each, only the ends, or only the corners. */
-export function pickPoints(given: Curves, which: 'every' | 'ends' | 'corners', every: number, angle: number): Points {
+export function pickPoints(given: Curves, which: 'every' | 'ends' | 'corners', every: number, angle: number, work: Work = unbounded): Points {
   const curves = asBezier(given, true);
   const list: number[] = [];
   for (let c = 0; c < curveCount(curves); c++) {
+    tick(work, c, curveCount(curves));
     const from = curves.starts[c];
     const to = curves.starts[c + 1];
     if (which === 'every') for (let i = from; i < to; i += every) list.push(i);

@@ -135,12 +135,13 @@ function smoothingGroups(mesh: Mesh, cosine: number, work: Work): { keys: Uint32
 }
 
 /** All faces turned over, with their normals. */
-export function flipFaces(mesh: Mesh, which: Uint8Array | null = null): Mesh {
+export function flipFaces(mesh: Mesh, which: Uint8Array | null = null, work: Work = unbounded): Mesh {
   // A vertex between a face that turns and one that does not needs two normals.
   const given = which ? splitVertices(mesh, cornersOf(mesh, which)) : mesh;
   const corners = given.corners.slice();
   const turned = new Uint8Array(given.positions.length / 3);
   for (let f = 0; f < faceCount(given); f++) {
+    tick(work, f, faceCount(given));
     if (which && !which[f]) continue;
     const from = faceStart(given, f);
     const to = faceStart(given, f + 1);

@@ -1,4 +1,5 @@
 import { withAttributes } from '../../geometry/attributes.js';
+import { tick, unbounded, type Work } from '../../base/work.js';
 import { faceCount, faceStart, type Mesh } from '../../geometry/mesh.js';
 import { faceAreas } from '../topology/areas.js';
 import { splitVertices } from './splitVertices.js';
@@ -27,13 +28,13 @@ const across = [[2, 1, -1, 1], [0, 2, 1, -1], [0, 1, 1, 1]] as const; // prettie
  * Lays out, moves, turns and scales UVs of some faces. Vertices shared with faces that keep theirs, or between box sides, are given UVs apart.
  * Size, then turn (both about the middle of the unit square), then move.
  */
-export function layUvs(given: Mesh, options: UvOptions): Mesh {
+export function layUvs(given: Mesh, options: UvOptions, work: Work = unbounded): Mesh {
   const faces = faceCount(given);
   const side = new Uint8Array(faces);
   const positive = new Uint8Array(faces).fill(1);
   if (options.layout === 'planar') side.fill(options.axis);
   if (options.layout === 'box') {
-    const areas = faceAreas(given);
+    const areas = faceAreas(given, work);
     for (let f = 0; f < faces; f++) {
       const n = [0, 1, 2].map((k) => areas[f * 3 + k]);
       side[f] = n.map(Math.abs).reduce((best, value, k, list) => (value > list[best] * (1 + 1e-6) ? k : best), 0);
@@ -49,6 +50,7 @@ export function layUvs(given: Mesh, options: UvOptions): Mesh {
   const [c, s] = [Math.cos((options.turn * Math.PI) / 180), Math.sin((options.turn * Math.PI) / 180)];
   const done = new Uint8Array(data.length / 2);
   for (let f = 0; f < faces; f++) {
+    tick(work, f, faces);
     if (!options.faces[f]) continue;
     const [uAxis, vAxis, uSign, vSign] = across[side[f]];
     const mirror = positive[f] ? 1 : -1;

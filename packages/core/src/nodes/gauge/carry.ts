@@ -34,8 +34,9 @@ export default defineNode({
       ) as Record<(typeof carryRules)[number], string>,
     },
   },
-  run: ({ settings, input }) => {
+  run: (context) => {
+    const { settings, input } = context;
     const given = input('any');
-    return { any: carryOver(given, settings.attribute, carrierOf(settings.to, given), settings.rule) };
+    return { any: carryOver(given, settings.attribute, carrierOf(settings.to, given), settings.rule, context) };
   },
 });

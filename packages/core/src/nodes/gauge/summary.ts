@@ -30,8 +30,9 @@ export default defineNode({
     },
     group: { kind: 'text', label: 'Per', help: 'An attribute: each of its values makes a group. Empty: all together.', default: '' },
   },
-  run: ({ settings, input, warn }) => {
-    const { value, geometry, leftOut } = summarise(input('any'), settings.attribute, settings.figure, settings.group);
+  run: (context) => {
+    const { settings, input, warn } = context;
+    const { value, geometry, leftOut } = summarise(input('any'), settings.attribute, settings.figure, settings.group, context);
     if (leftOut)
       warn({
         code: 'degenerate',

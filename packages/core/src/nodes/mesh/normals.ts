@@ -54,7 +54,7 @@ export default defineNode({
   run: (context) => {
     const { settings, input } = context;
     const agreed = settings.consistent ? consistentFaces(input('mesh'), context) : input('mesh');
-    const turned = settings.flip ? flipFaces(agreed) : agreed;
+    const turned = settings.flip ? flipFaces(agreed, null, context) : agreed;
     if (settings.style === 'keep') return { mesh: turned };
     if (settings.style === 'faceted') return { mesh: facetedNormals(turned, context) };
     return { mesh: settings.style === 'continuous' ? smoothNormals(turned, context) : splitNormals(turned, settings.angle, context) };

@@ -73,7 +73,8 @@ export default defineNode({
       accepts: 'uv, or uv2 to uv9',
     },
   },
-  run: ({ settings, input, warn }) => {
+  run: (context) => {
+    const { settings, input, warn } = context;
     const given = input('mesh');
     const count = faceCount(given);
     let faces = new Uint8Array(count).fill(1);
@@ -86,6 +87,6 @@ export default defineNode({
       faces = Uint8Array.from({ length: count }, (_, f) => (parts[settings.of].includes(part?.[f] ?? 0) ? 1 : 0));
     }
     if (!faces.includes(1)) warn({ code: 'empty', message: `There are no ${settings.of} on this mesh, so nothing changed.`, remedy: 'Choose other faces.' });
-    return { mesh: layUvs(given, { ...settings, faces, axis: 'xyz'.indexOf(settings.axis) }) };
+    return { mesh: layUvs(given, { ...settings, faces, axis: 'xyz'.indexOf(settings.axis) }, context) };
   },
 });

@@ -31,13 +31,14 @@ export default defineNode({
     start: { kind: 'number', label: 'Start', help: 'Where the kept part begins.', default: 0, min: 0, step: 0.005, varies: 'curve' },
     end: { kind: 'number', label: 'End', help: 'Where it ends.', default: 1, min: 0, step: 0.005, varies: 'curve' },
   },
-  run: ({ settings, input, field, warn }) => {
+  run: (context) => {
+    const { settings, input, field, warn } = context;
     const given = input('curves');
-    const { curves: result, gone } = cutToSpan(given, {
-      start: field(settings.start, given, 'curve'),
-      end: field(settings.end, given, 'curve'),
-      in: settings.in,
-    });
+    const { curves: result, gone } = cutToSpan(
+      given,
+      { start: field(settings.start, given, 'curve'), end: field(settings.end, given, 'curve'), in: settings.in },
+      context,
+    );
     for (const curve of gone.slice(0, 50))
       warn({ code: 'empty', curve, message: `Nothing is left of curve ${curve + 1}: its start is not before its end.`, remedy: 'Move the end further.' });
     return { curves: result };

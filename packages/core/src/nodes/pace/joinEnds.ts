@@ -21,5 +21,5 @@ export default defineNode({
   passes: true,
   where: 'curve',
   settings: { distance: { kind: 'number', label: 'Distance', help: 'How near ends must be.', default: 0.001, min: 0, unit: 'm', step: 0.0005 } },
-  run: ({ settings, input }) => ({ curves: joinEnds(input('curves'), settings.distance) }),
+  run: (context) => ({ curves: joinEnds(context.input('curves'), context.settings.distance, context) }),
 });

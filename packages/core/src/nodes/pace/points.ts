@@ -45,5 +45,8 @@ export default defineNode({
     },
     angle: { ...cornerAngle, shownWhen: { which: ['corners'] } },
   },
-  run: ({ settings, input }) => ({ points: pickPoints(input('curves'), settings.which, settings.every, settings.angle) }),
+  run: (context) => {
+    const { settings, input } = context;
+    return { points: pickPoints(input('curves'), settings.which, settings.every, settings.angle, context) };
+  },
 });

@@ -29,9 +29,10 @@ export default defineNode({
       aliases: { firstCurvesDirection: 'first', firstCurveSDirection: 'first' },
     },
   },
-  run: ({ settings, input }) => {
+  run: (context) => {
+    const { settings, input } = context;
     const given = input('curves');
     const which = Uint8Array.from({ length: curveCount(given) }, (_, c) => (settings.match === 'none' || (c > 0 && runsAgainst(given, c, 0)) ? 1 : 0));
-    return { curves: reverse(given, which) };
+    return { curves: reverse(given, which, context) };
   },
 });

@@ -37,9 +37,10 @@ export default defineNode({
       shownWhen: { at: ['attributeChange'] },
     },
   },
-  run: ({ settings, input, claim }) => {
+  run: (context) => {
+    const { settings, input, claim } = context;
     const given = input('curves');
     claim({ points: settings.at === 'everyPoint' ? (given.positions.length / 3) * 2 : 0 });
-    return { curves: split(given, settings satisfies SplitAt) };
+    return { curves: split(given, settings satisfies SplitAt, context) };
   },
 });

@@ -80,7 +80,8 @@ export default defineNode({
       special: { called: 'joins nothing', instead: 0.001 },
     },
   },
-  run: ({ settings, input, claim }) => {
+  run: (context) => {
+    const { settings, input, claim } = context;
     const given = input('any');
     const { axis, offset, plane, keep, weld } = settings;
     const normal = plane?.normal ?? ['x', 'y', 'z'].map((name) => (name === axis ? 1 : 0));
@@ -89,7 +90,7 @@ export default defineNode({
     const mirrored = transformGeometry(given, reflection(point, normal));
     const both = keep ? joinGeometries([given, mirrored]) : mirrored;
     if (!(weld > 0)) return { any: both };
-    if (both.type === 'curves') return { any: joinEnds(both, weld) };
+    if (both.type === 'curves') return { any: joinEnds(both, weld, context) };
     return { any: both.type === 'mesh' ? weldPoints(both, weld) : both };
   },
 });
