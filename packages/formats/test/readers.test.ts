@@ -281,7 +281,7 @@ for (const file of readdirSync(demos).filter((name) => name.endsWith('.json')))
     const plan = new Plan(parseDocument(readFileSync(resolve(demos, file), 'utf8')));
     const run = await new Evaluator().run(plan);
     const [set] = namedResults(plan, run).values();
-    for (const [, node] of run.nodes) expect(node.warnings).toEqual([]);
+    for (const [, node] of run.nodes) expect([node.error ?? null, node.warnings]).toEqual([null, []]);
     for (const expanded of [false, true]) {
       const { issues } = await validateBytes(await writers['.glb'](set, 'demo', { expanded }));
       // Severity 0 and 1: errors and warnings.
