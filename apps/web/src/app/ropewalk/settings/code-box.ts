@@ -3,6 +3,9 @@ import { forceLinting } from '@codemirror/lint';
 import { EditorState, RangeSetBuilder, type Extension } from '@codemirror/state';
 import { Decoration, EditorView, keymap, ViewPlugin, type DecorationSet, type ViewUpdate } from '@codemirror/view';
 import { afterNextRender, DestroyRef, effect, inject, signal, untracked, type ElementRef } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { Subject, switchMap } from 'rxjs';
+import { onceTyped } from '../../shared/once-typed';
 
 export interface CodeBoxOptions {
   readonly parent: () => ElementRef<HTMLElement>;
@@ -22,6 +25,8 @@ export interface CodeBoxOptions {
 export class CodeBox {
   /** The text as it stands in the box. */
   readonly text = signal('');
+  /** What was typed last and is not kept yet; null: nothing. */
+  private readonly unkept = new Subject<string | null>();
   private view: EditorView | null = null;
   /** The text that was kept last: what is the same is no change. */
   private kept = '';
@@ -34,6 +39,10 @@ export class CodeBox {
       this.view = new EditorView({ parent: options.parent().nativeElement, state: this.start() });
       destroy.onDestroy(() => this.view?.destroy());
     });
+    // What is right so far is shown once the hand rests; what is wrong waits until it is kept.
+    this.unkept
+      .pipe(switchMap(onceTyped), takeUntilDestroyed(destroy))
+      .subscribe((text) => text !== null && options.isRight(text) && options.scrubbed(text));
     // Undo and other tabs change it from outside.
     effect(() => {
       const text = options.given();
@@ -71,14 +80,14 @@ export class CodeBox {
     });
   }
 
-  /** What is right so far is shown at once; what is wrong waits until it is kept. */
   private typed(text: string, byHand: boolean): void {
     this.text.set(text);
-    if (byHand && this.options.isRight(text)) this.options.scrubbed(text);
+    if (byHand) this.unkept.next(text);
   }
 
   private keep(view: EditorView): boolean {
     const text = view.state.doc.toString();
+    this.unkept.next(null);
     if (text !== this.kept) this.options.committed(text);
     this.kept = text;
     return true;
