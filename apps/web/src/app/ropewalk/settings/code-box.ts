@@ -40,9 +40,7 @@ export class CodeBox {
       destroy.onDestroy(() => this.view?.destroy());
     });
     // What is right so far is shown once the hand rests; what is wrong waits until it is kept.
-    this.unkept
-      .pipe(switchMap(onceTyped), takeUntilDestroyed(destroy))
-      .subscribe((text) => text !== null && options.isRight(text) && options.scrubbed(text));
+    this.unkept.pipe(switchMap(onceTyped), takeUntilDestroyed(destroy)).subscribe((text) => text !== null && options.isRight(text) && options.scrubbed(text));
     // Undo and other tabs change it from outside.
     effect(() => {
       const text = options.given();
