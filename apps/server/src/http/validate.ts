@@ -8,7 +8,10 @@ import { BadRequest } from '../store/errors.js';
 const ajv = new Ajv({ allErrors: true });
 Object.values(requestSchemas).forEach((schema) => ajv.compile<unknown>(schema));
 
-/** The value, known to fit the schema, which its type is read off. @throws BadRequest naming every place that does not. */
+/**
+ * The value, known to fit the schema, which its type is read off (only there: to be told at once that it is a schema is too much for the compiler).
+ * @throws BadRequest naming every place that does not.
+ */
 export function requireShape<S extends object>(schema: S, value: unknown, where: 'body' | 'query' | 'address'): S extends JSONSchema ? FromSchema<S> : never {
   const text = faultyText(value);
   if (text) throw new BadRequest(`The ${where} does not fit: ${text.pointer || '/'} ${text.message}`, [text]);

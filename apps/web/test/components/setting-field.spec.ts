@@ -58,6 +58,14 @@ describe('the field of a setting', () => {
     expect(made.kept).toEqual([0.03]);
   });
 
+  test('says that it has a menu, which is made when it is asked for', async () => {
+    const { host, menu } = await field('skin.tube', 'radius');
+    const trigger = host.querySelector('.mode')!;
+    expect([trigger.getAttribute('aria-haspopup'), host.querySelector('mat-menu')]).toEqual(['menu', null]);
+    await menu();
+    expect([trigger.getAttribute('aria-haspopup'), trigger.getAttribute('aria-expanded')]).toEqual(['menu', 'true']);
+  });
+
   test('of a long text has the whole width, of a short one half of it', async () => {
     const wide = async (axiom: string): Promise<boolean> => {
       TestBed.resetTestingModule();

@@ -38,9 +38,9 @@ export class ResultCache {
     private readonly frame = 1000 / 24,
   ) {}
 
-  /** Told how long all that depends on the time took in a run that made it, ms. */
+  /** Told how long all of a moment took that depends on the time, whenever it was made, ms; 0: nothing does. */
   noteMoment(ms: number): void {
-    this.momentTakes += (ms - this.momentTakes) * newest;
+    if (ms > 0) this.momentTakes += (ms - this.momentTakes) * newest;
   }
 
   /** A number for a key text, the same for the same text. */

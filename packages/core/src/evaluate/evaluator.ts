@@ -24,8 +24,7 @@ interface Job {
   /** When the whole run began, ms. */
   readonly started: number;
   /** How many results were kept from before. */
-  /** How many results were kept, and how long those that depend on the time took, ms. */
-  readonly tally: { reused: number; moving: number };
+  readonly tally: { reused: number };
 }
 
 /** A node before it is computed: ready, with its result if that is kept from before; or failed. */
@@ -56,13 +55,13 @@ export class Evaluator {
   async run(plan: Plan, request: RunRequest = {}): Promise<RunResult> {
     const started = performance.now();
     const nodes = new Map<string, NodeResult>();
-    const tally = { reused: 0, moving: 0 };
+    const tally = { reused: 0 };
     this.noteChange(plan, request);
     const numbers = { dials: dialValues(plan.document, request.dials), time: request.time ?? firstMoment(plan.document), rate: timelineOf(plan.document).rate };
     const result = (cancelled: boolean): RunResult => ({ nodes, ms: performance.now() - started, cancelled, reused: tally.reused });
     try {
       await this.runGraph(plan, { request, nodes, started, numbers, tally });
-      if (tally.moving > 0) this.cache.noteMoment(tally.moving);
+      this.cache.noteMoment([...nodes.values()].reduce((sum, { moves, ms }) => (moves ? sum + ms : sum), 0));
       return result(false);
     } catch (error) {
       if (error instanceof Cancelled) return result(true);
@@ -159,7 +158,6 @@ export class Evaluator {
     const moves = settled.moves || planned.wires.some(({ node }) => nodes.get(node)?.moves);
     const result = { ...(await runStep(step, planned.definition!, nodes)), moves };
     if (!result.error) this.cache.set(key, result, planned.node.id);
-    if (moves) job.tally.moving += result.ms;
     return result;
   }
 
@@ -176,7 +174,7 @@ export class Evaluator {
     const request: RunRequest = { time: job.numbers.time, cancelled, pause, onBegin: () => onBegin?.(own), onProgress: (_, share) => onProgress?.(own, share) };
     const nodes = new Map<string, NodeResult>();
     for (const [id, outputs] of Object.entries(given)) nodes.set(id, { ...noResult, outputs, key: this.cache.idOf(this.identityOf(outputs)) });
-    await this.runGraph(plan, { ...job, request, nodes, tally: { reused: 0, moving: 0 } });
+    await this.runGraph(plan, { ...job, request, nodes, tally: { reused: 0 } });
     for (const [id, result] of nodes) {
       if (result.error && !result.error.follows) throw new Error(`${labelById(plan.document, id)} (${id}): ${result.error.message}`);
       for (const warning of result.warnings) warnings.push({ ...warning, message: `${labelById(plan.document, id)} (${id}): ${warning.message}` });

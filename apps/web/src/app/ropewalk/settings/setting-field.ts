@@ -1,5 +1,17 @@
 import { NgTemplateOutlet } from '@angular/common';
-import { ChangeDetectionStrategy, ChangeDetectorRef, Component, computed, inject, input, output, signal, viewChild } from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  ChangeDetectorRef,
+  Component,
+  computed,
+  ElementRef,
+  inject,
+  input,
+  output,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatMenu, MatMenuModule, type MatMenuTrigger } from '@angular/material/menu';
 import {
@@ -96,6 +108,7 @@ export class SettingField {
   /** The menu is made when it is asked for first. */
   protected readonly menuWanted = signal(false);
   protected readonly menu = viewChild(MatMenu);
+  private readonly trigger = viewChild.required('trigger', { read: ElementRef<HTMLElement> });
   /** The settings as the document has them now: of two numbers that are given in quick succession neither is lost to a field that was not drawn anew yet. */
   private readonly settings = computed(() => (this.documents.document().nodes.find(({ id }) => id === this.node().id) ?? this.node()).settings);
   protected readonly value = computed<unknown>(() => {
@@ -217,6 +230,11 @@ export class SettingField {
     const hash = String(this.value());
     return hash ? (this.documents.document().assets?.[hash]?.name ?? `${hash.slice(0, 10)}…`) : 'none yet';
   });
+
+  constructor() {
+    // A trigger whose menu is not made yet does not tell of it.
+    afterNextRender(() => this.trigger().nativeElement.setAttribute('aria-haspopup', 'menu'));
+  }
 
   private fitsDial(kind: string): boolean {
     const own = this.setting().kind;
