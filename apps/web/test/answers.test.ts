@@ -44,6 +44,7 @@ const question = (more: Partial<TableQuestion> = {}): TableQuestion => ({
 test('what can be chosen for a file: UV sets, values that could be a colour, parts and copies', async () => {
   const run = await ran([...curves, ['t', 'skin.tube', { caps: 'flat' }]]);
   expect(answer(run, 'writable', { node: 't' })).toEqual({ uvSets: ['uv'], colours: ['material', 'normal', 'part', 'width'].filter((name) => name !== 'material'), parts: 3, copies: 0, called: 't', counts: { vertices: expect.any(Number), faces: expect.any(Number) } }); // prettier-ignore
+  expect(() => answer(run, 'writable', { node: 'late' })).toThrow('late has not been computed yet.');
   expect(answer(run, 'writable', { node: 'd' })).toEqual({ uvSets: [], colours: [], parts: 0, copies: 0, called: 'd', counts: { curves: 2, points: 5 } });
 });
 

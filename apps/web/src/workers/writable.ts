@@ -3,8 +3,12 @@ import { canBeColour, isUvSet } from '@filaxis/formats';
 import type { Answers, Questions } from '@filaxis/protocol';
 import type { Newest } from './newest';
 
-/** What of a node's result can be chosen for a file. */
+/**
+ * What of a node's result can be chosen for a file.
+ * @throws Error where the newest run does not know the node yet.
+ */
 export function writableOf({ plan, run }: Newest, { node }: Questions['writable']): Answers['writable'] {
+  if (!run.nodes.has(node)) throw new Error(`${node} has not been computed yet.`);
   const { mesh, points, copies, curves } = resultOf(run.nodes.get(node));
   const all: Attributes[] = [mesh, points, ...(copies?.objects ?? [])].flatMap((part) => (part ? [part.attributes] : []));
   const counts: Record<string, number> = {};

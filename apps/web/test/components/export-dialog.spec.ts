@@ -92,6 +92,18 @@ describe('exporting', () => {
     expect(button(made).textContent!.trim()).toBe('Download quay-rail.glb');
   });
 
+  test('a run that was under way when Export was pressed is told of when it ends, at the choices that were made', async () => {
+    const made = await dialog({ counts: {} });
+    expect(made.host.querySelector('.says')!.textContent).toBe('There is nothing in this result.');
+    await (await made.loader.getHarness(MatRadioGroupHarness)).checkRadioButton({ label: /^OBJ/ });
+    made.evaluation.nodes.set({});
+    await made.settle();
+    expect(answer(made.worker, 'writable', writable)).toEqual({ node: 'a' });
+    await made.settle();
+    expect(made.host.querySelector('.says')!.textContent).toBe('Writes 1 200 faces, called “main”.');
+    expect(button(made).textContent!.trim()).toBe('Download quay-rail.obj');
+  });
+
   test('writes the chosen result in the chosen format, unit and way up, under the typed name', async () => {
     const made = await dialog();
     const formats = await made.loader.getHarness(MatRadioGroupHarness);

@@ -1,5 +1,6 @@
 import { outputsOf, settingsOf } from '@filaxis/core';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { ReactiveFormsModule } from '@angular/forms';
 import { firstValueFrom } from 'rxjs';
 import { MatButtonModule } from '@angular/material/button';
@@ -18,6 +19,7 @@ import { NumberField } from '../../shared/number-field';
 import { TextField } from '../../shared/text-field';
 import { counted, figure, grouped, type Counted } from '../../shared/figures';
 import type { EvaluationService } from '../evaluation.service';
+import { liveAnswers } from '../live-answers';
 import { exportForm, offers, writeOptions } from './export-form';
 
 export interface ExportData {
@@ -101,14 +103,17 @@ export class ExportDialog {
   /** What would be written, in words. */
   protected readonly says = computed(() => {
     const found = this.writable();
-    if (!found) return '';
+    if (!found) return 'This result has not been computed yet.';
     const words = toldCounts.flatMap((what) => (found.counts[what] ? [counted(found.counts[what], what)] : []));
     return words.length ? `Writes ${words.join(', ')}, called “${found.called}”.` : 'There is nothing in this result.';
   });
 
   constructor() {
     const source = computed(() => this.chosen().source);
-    effect(() => void this.lookAt(source()));
+    const question = computed(() => (source() ? { node: source() } : null));
+    liveAnswers(this.data.evaluation, 'writable', question)
+      .pipe(takeUntilDestroyed())
+      .subscribe((found) => this.learn(found));
   }
 
   protected offers(choice: Parameters<typeof offers>[1]): boolean {
@@ -116,10 +121,8 @@ export class ExportDialog {
   }
 
   /** Learns what the chosen result has; a choice that it has not is none. */
-  private async lookAt(node: string): Promise<void> {
-    const found = node ? await firstValueFrom(this.data.evaluation.ask('writable', { node })).catch(() => null) : null;
-    const { source, uv, colour } = this.form.controls;
-    if (node !== source.value) return;
+  private learn(found: WritableAnswer | null): void {
+    const { uv, colour } = this.form.controls;
     this.writable.set(found);
     if (!found?.uvSets.includes(uv.value)) uv.setValue('uv');
     if (!found?.colours.includes(colour.value)) colour.setValue('');

@@ -1,9 +1,9 @@
 import { asStroke, settingsOf, type GivenStroke } from '@filaxis/core';
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, signal, untracked } from '@angular/core';
-import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import { catchError, concatMap, EMPTY, finalize, of, Subject, switchMap, tap, type Observable } from 'rxjs';
+import { catchError, concatMap, EMPTY, finalize, Subject, tap } from 'rxjs';
 import type { Answers, BodyHit, Questions } from '@filaxis/protocol';
 import { isField } from '../../shared/typing';
 import { ContextMenu } from '../context-menu';
@@ -11,6 +11,7 @@ import { DocumentService } from '../document/document.service';
 import { setSetting } from '../document/edits';
 import { closedStroke, extended, movedTo, withoutPoint, withoutStroke, type StrokePoint, type Strokes } from '../document/strokes';
 import { EvaluationService } from '../evaluation.service';
+import { liveAnswers } from '../live-answers';
 import type { Stage } from './stage';
 
 interface Spot extends StrokePoint {
@@ -69,16 +70,18 @@ export class StrokeEditor {
   protected readonly active = computed(() => Math.min(this.chosen()?.stroke ?? Infinity, this.strokes().length - 1));
   /** Where the points lie on the body as it is now; those of the document until that is known. */
   private readonly onBody = toSignal(
-    toObservable(computed(() => ({ strokes: this.strokes(), node: this.node()?.id, at: this.evaluation.ms() }))).pipe(
-      switchMap(({ strokes, node }) => (node && strokes.length ? this.ask('strokePoints', { node }) : of<Answers['strokePoints']>([]))),
+    liveAnswers(
+      this.evaluation,
+      'strokePoints',
+      computed(() => (this.node() && this.strokes().length ? { node: this.node()!.id } : null)),
     ),
-    { initialValue: [] as Answers['strokePoints'] },
+    { initialValue: null },
   );
   protected readonly tooMany = computed(() => this.strokes().reduce((sum, { points }) => sum + points.length, 0) > mostShown);
   protected readonly spots = computed<Spot[]>(() => {
     this.drawnFrames();
     if (this.tooMany()) return [];
-    const now = this.onBody();
+    const now = this.onBody() ?? [];
     return this.strokes().flatMap(({ points }, stroke) => {
       const places = !this.hand && now[stroke]?.length === points.length ? now[stroke] : points;
       return places.flatMap((place, point) => {
@@ -107,7 +110,8 @@ export class StrokeEditor {
     this.passed
       .pipe(
         concatMap(({ hand, asks }) =>
-          this.ask('onBody', asks).pipe(
+          this.evaluation.ask('onBody', asks).pipe(
+            catchError(() => EMPTY),
             tap((answer) => this.take(hand, answer)),
             // Also where there is no answer, so that what was drawn so far is kept.
             finalize(() => this.answered(hand)),
@@ -116,10 +120,6 @@ export class StrokeEditor {
         takeUntilDestroyed(inject(DestroyRef)),
       )
       .subscribe();
-  }
-
-  private ask<T extends 'onBody' | 'strokePoints'>(topic: T, question: Questions[T]): Observable<Answers[T]> {
-    return this.evaluation.ask(topic, question).pipe(catchError(() => EMPTY));
   }
 
   private after(strokes: Strokes): ReturnType<typeof setSetting> {
