@@ -7,7 +7,8 @@ const port = 4398;
 export default defineConfig({
   testDir: 'e2e',
   outputDir: 'test-results/e2e/files',
-  workers: 1,
+  // Each test has its own documents; two keep two cores busy.
+  workers: 2,
   // What goes wrong once is wrong: the second try is there to tell which tests are not to be relied on.
   retries: 1,
   failOnFlakyTests: true,

@@ -30,6 +30,8 @@ export const chromiumArguments = [
   '--use-gl=angle',
   '--use-angle=swiftshader',
   '--enable-unsafe-swiftshader',
+  // As browsers do it where there is no graphics card: the page is put together by the processor, WebGL alone is drawn by software.
+  '--disable-gpu-compositing',
 ];
 
 function apt(args) {

@@ -1,5 +1,5 @@
 /** `npm test`: does all set-up, then runs every check and every test, and says plainly what failed. */
-import { spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { needNode, needPackages, needWeb } from './build.mjs';
@@ -9,13 +9,34 @@ import { Stopped } from './stopped.mjs';
 const root = resolve(import.meta.dirname, '..');
 const reports = resolve(root, 'test-results');
 
-/** Runs a step with its output shown; true when it went well. */
-function step(name, command, args) {
-  console.log(`\n== ${name}`);
+/** Runs a step; true when it went well. Its output is shown as it comes, or all at its end where others run beside it. */
+async function step(name, command, args, { beside = false } = {}) {
+  const head = `\n== ${name}\n`;
+  if (!beside) process.stdout.write(head);
   const started = Date.now();
-  const { status } = spawnSync(command, args, { cwd: root, stdio: 'inherit', env: { ...process.env, NO_COLOR: '1', NG_CLI_ANALYTICS: 'false' } });
-  console.log(`== ${name}: ${status === 0 ? 'fine' : 'FAILED'} (${Math.round((Date.now() - started) / 1000)} s)`);
-  return status === 0;
+  const child = spawn(command, args, {
+    cwd: root,
+    stdio: beside ? ['ignore', 'pipe', 'pipe'] : 'inherit',
+    env: { ...process.env, NO_COLOR: '1', NG_CLI_ANALYTICS: 'false' },
+  });
+  const said = [];
+  for (const stream of [child.stdout, child.stderr]) stream?.on('data', (some) => said.push(some));
+  const fine = await new Promise((done) => {
+    child.once('error', (error) => {
+      said.push(`${error.message}\n`);
+      done(false);
+    });
+    child.once('close', (code) => done(code === 0));
+  });
+  console.log(`${beside ? head : ''}${said.map(String).join('')}== ${name}: ${fine ? 'fine' : 'FAILED'} (${Math.round((Date.now() - started) / 1000)} s)`);
+  return [name, fine];
+}
+
+/** Steps one after another. */
+async function inTurn(...steps) {
+  const results = [];
+  for (const each of steps) results.push(await each());
+  return results;
 }
 
 function counted(file, count) {
@@ -33,20 +54,26 @@ try {
   rmSync(reports, { recursive: true, force: true });
   mkdirSync(reports, { recursive: true });
   const bin = (name) => resolve(root, 'node_modules/.bin', name);
-  const results = [
-    ['types', step('types', bin('tsc'), ['-p', 'tsconfig.json'])],
-    // The application itself was looked at when it was built.
-    ['types of the web tests', step('types of the web tests', 'npm', ['run', '--silent', 'typecheck:tests', '-w', '@filaxis/web'])],
-    ['lint', step('lint', bin('eslint'), ['.'])],
-    ['format', step('format', bin('prettier'), ['--check', '--log-level', 'warn', '.'])],
-    ['imports', step('imports', bin('depcruise'), ['packages', 'apps', '--config', '.dependency-cruiser.cjs', '--output-type', 'err'])],
-    [
-      'unit, property, reference, server and command line tests',
-      step('unit tests', bin('vitest'), ['run', '--reporter=dot', '--reporter=json', '--outputFile.json=test-results/unit.json']),
-    ],
-    ['tests of components', step('tests of components', 'npm', ['run', '--silent', 'components', '-w', '@filaxis/web'])],
-    ['tests of the interface', step('tests of the interface', bin('playwright'), ['test'])],
-  ];
+  const beside = { beside: true };
+  // Looking the code over, two at a time: each of these keeps one core busy.
+  const looks = await Promise.all([
+    inTurn(
+      () => step('lint', bin('eslint'), ['.'], beside),
+      () => step('imports', bin('depcruise'), ['packages', 'apps', '--config', '.dependency-cruiser.cjs', '--output-type', 'err'], beside),
+    ),
+    inTurn(
+      () => step('types', bin('tsc'), ['-p', 'tsconfig.json'], beside),
+      // The application itself was looked at when it was built.
+      () => step('types of the web tests', 'npm', ['run', '--silent', 'typecheck:tests', '-w', '@filaxis/web'], beside),
+      () => step('format', bin('prettier'), ['--check', '--log-level', 'warn', '.'], beside),
+    ),
+  ]);
+  const tests = await inTurn(
+    () => step('unit, property, reference, server and command line tests', bin('vitest'), ['run', '--reporter=dot', '--reporter=json', '--outputFile.json=test-results/unit.json']), // prettier-ignore
+    () => step('tests of components', 'npm', ['run', '--silent', 'components', '-w', '@filaxis/web']),
+    () => step('tests of the interface', bin('playwright'), ['test']),
+  );
+  const results = [...looks, tests].flat();
   const byVitest = (report) => ({ passed: report.numPassedTests, failed: report.numFailedTests });
   const unit = counted('unit.json', byVitest);
   const components = counted('components.json', byVitest);

@@ -126,6 +126,7 @@ test('actions are found by all their words, the exact name first, what is off no
 
 /** A timeline that nothing depends on. */
 const still = { timed: () => false, playing: () => false };
+const nothingPeeked = { peek: () => null, ghost: () => null };
 
 describe('asking the graph', () => {
   test('what is wanted is done on the chosen node, and can be taken back', async () => {
@@ -135,8 +136,7 @@ describe('asking the graph', () => {
       documents: made.documents,
       editing: TestBed.inject(EditingService),
       player: still,
-      peek: () => null,
-      ghost: () => null,
+      peeking: nothingPeeked,
     } as unknown as RopewalkScreen;
     const [first] = actionSearch(screen)('close the ends');
     expect([first.name, first.detail]).toEqual(['Rope: close the ends', 'Sets caps flat.']);
@@ -147,7 +147,7 @@ describe('asking the graph', () => {
   test('what it cannot do is done by a new node, with its settings; a name that is typed in full comes first', async () => {
     const made = await mounted(AddMenu, { document: graph([{ id: 'hose', type: 'skin.tube' }]), inputs: { kind: null } });
     const added: unknown[] = [];
-    const screen = { documents: made.documents, editing: TestBed.inject(EditingService), player: still, peek: () => null, ghost: () => null, addByName: (...given: unknown[]) => added.push(given) } as unknown as RopewalkScreen; // prettier-ignore
+    const screen = { documents: made.documents, editing: TestBed.inject(EditingService), player: still, peeking: nothingPeeked, graph: { addByName: (...given: unknown[]) => added.push(given) } } as unknown as RopewalkScreen; // prettier-ignore
     const search = actionSearch(screen);
     search('every second point')[0].run();
     expect(added).toEqual([['pace.points', { which: 'every', every: 2 }]]);

@@ -3,7 +3,6 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, v
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { DatePipe } from '@angular/common';
 import { MatMenuModule } from '@angular/material/menu';
-import { MatSnackBar } from '@angular/material/snack-bar';
 import { Router, RouterLink } from '@angular/router';
 import { debounceTime, Subject } from 'rxjs';
 import { emptyDocument, type FilaxisDocument } from '@filaxis/core';
@@ -12,6 +11,7 @@ import type { DocumentCard } from '@filaxis/protocol';
 import { ApiService } from '../shared/api.service';
 import { download, fileName, sha256 } from '../shared/assets';
 import { ChoiceField, type Choice } from '../shared/choice-field';
+import { Notices } from '../shared/notices';
 import { ThemeService } from '../shared/theme.service';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
@@ -35,7 +35,7 @@ const cardSize = { least: 270, gap: 20, text: 82, shape: 1.6 };
 export class LibraryPage implements OnInit {
   private readonly api = inject(ApiService);
   private readonly router = inject(Router);
-  private readonly notices = inject(MatSnackBar);
+  private readonly notices = inject(Notices);
   protected readonly themes = inject(ThemeService);
 
   /** Those loaded so far; null: none yet. */
@@ -163,8 +163,7 @@ export class LibraryPage implements OnInit {
       await this.api.remove(card.id);
       await this.load();
       this.notices
-        .open(`“${card.title}” was deleted.`, 'Undo', { duration: 12000 })
-        .onAction()
+        .offer(`“${card.title}” was deleted.`, 'Undo')
         .subscribe(() => void this.attempt(async () => this.api.restore(card.id).then(() => this.load())));
     });
   }
@@ -206,7 +205,7 @@ export class LibraryPage implements OnInit {
         }
         await this.api.create(document satisfies FilaxisDocument);
         await this.load();
-        this.notices.open(`“${document.title}” was imported.`, undefined, { duration: 4000 });
+        this.notices.say(`“${document.title}” was imported.`);
       }, file.name);
   }
 
@@ -223,7 +222,7 @@ export class LibraryPage implements OnInit {
     try {
       await step();
     } catch (error) {
-      this.notices.open(`${what ? `${what}: ` : ''}${(error as Error).message}`, 'Close', { duration: 12000 });
+      this.notices.say(`${what ? `${what}: ` : ''}${(error as Error).message}`, 'long');
     }
   }
 }

@@ -4,59 +4,46 @@ import { askedFor, type Wish } from './asked-for';
 import type { DocumentService } from './document/document.service';
 import { setSetting } from './document/edits';
 import type { EditingService } from './document/editing.service';
-import type { Alignment } from './document/layout';
-import type { GraphView } from './graph/graph-view';
-import type { ResultsTab } from './results/results-pane';
+import type { GraphCommands } from './graph/graph-commands';
 import { lessons } from './lessons/lessons';
 import { valueText } from './settings/value-text';
 import { findActions, type ActionSearch } from './palette';
 import type { Player } from './timeline/player';
-import type { SideTab } from './side-pane';
+import type { Panes } from './panes';
+import type { Peeking } from './peeking';
+import type { ThemeService } from '../shared/theme.service';
+import type { Transfer } from './transfer';
 import { looks, type Look } from './view3d/looks';
 import type { View3d } from './view3d/view3d';
 
-/** What the editing screen can be asked to do. */
+/** What the editing screen can be asked to do: its parts, and what concerns all of them. */
 export interface RopewalkScreen {
   readonly documents: DocumentService;
   readonly editing: EditingService;
-  readonly graph: () => GraphView | undefined;
-  readonly view: () => View3d | undefined;
+  readonly graph: GraphCommands;
+  readonly panes: Panes;
+  readonly peeking: Peeking;
+  readonly transfer: Transfer;
   readonly player: Player;
-  readonly peek: () => string | null;
-  readonly ghost: () => string | null;
-  openAdd(): void;
-  addByName(type: string, settings?: Readonly<Record<string, unknown>>): void;
-  goTo(id: string): void;
-  renameChosen(): void;
-  freezeChosen(): Promise<void>;
-  pasteHere(open: boolean): Promise<void>;
+  readonly themes: ThemeService;
+  readonly view: () => View3d | undefined;
   openPalette(): void;
-  togglePeek(): void;
-  toggleGhost(): void;
-  group(): void;
-  note(): void;
-  align(how: Alignment): void;
   escape(): void;
-  tidy(): void;
-  step(dx: number, dy: number): void;
-  showPanel(panel: SideTab): void;
-  showTab(tab: ResultsTab): void;
   stepCurve(by: number): void;
   export(): void;
   share(): Promise<void>;
-  toggleTheme(): void;
   learn(lesson: string): Promise<void>;
   toLibrary(): void;
 }
 
 /** Everything that can be done on the editing screen: offered in the search, reached by key. */
 export function ropewalkActions(screen: RopewalkScreen): Action[] {
-  const { documents, editing } = screen;
+  const { documents, editing, graph, panes, peeking } = screen;
   const chosen = documents.selection().size;
   const some = chosen > 0 || documents.selectedWire() !== null;
   return [
-    { name: 'Add a node', shortcut: 'N', menus: ['tag', 'wire', 'ground'], run: () => screen.openAdd() },
-    { name: 'Name the chosen node', shortcut: 'F2', off: !documents.chosen(), menus: ['tag'], run: () => screen.renameChosen() },
+    { name: 'Add a node', shortcut: 'N', menus: ['tag', 'wire', 'ground'], run: () => graph.openAdd() },
+    { name: 'Name the chosen node', shortcut: 'F2', off: !documents.chosen(), menus: ['tag'], run: () => graph.renameChosen() },
     { name: 'Search nodes and actions', shortcut: 'Ctrl K', anywhere: true, quiet: true, run: () => screen.openPalette() },
     { name: 'Undo', shortcut: 'Ctrl Z', detail: documents.undoLabel() ?? '', off: !documents.undoLabel(), run: () => documents.undo() },
     {
@@ -69,52 +56,52 @@ export function ropewalkActions(screen: RopewalkScreen): Action[] {
     },
     { name: 'Redo', shortcut: 'Ctrl Shift Z', detail: documents.redoLabel() ?? '', off: !documents.redoLabel(), run: () => documents.redo() },
     { name: 'Redo (second key)', shortcut: 'Ctrl Y', quiet: true, run: () => documents.redo() },
-    { name: 'Peek at the chosen node', shortcut: 'P', menus: ['tag'], off: !documents.chosen() && !screen.peek(), run: () => screen.togglePeek() },
+    { name: 'Peek at the chosen node', shortcut: 'P', menus: ['tag'], off: !documents.chosen() && !peeking.peek(), run: () => peeking.togglePeek() },
     { name: 'Switch the chosen node on or off', shortcut: 'O', menus: ['tag'], off: !editing.canSwitch(), run: () => editing.switchChosen() },
     {
       name: 'Keep the chosen node’s result faintly in view',
       shortcut: 'Shift P',
       menus: ['tag'],
-      off: !documents.chosen() && !screen.ghost(),
-      run: () => screen.toggleGhost(),
+      off: !documents.chosen() && !peeking.ghost(),
+      run: () => peeking.toggleGhost(),
     },
-    { name: 'Freeze what the chosen node gives', menus: ['tag'], off: !documents.chosen(), run: () => void screen.freezeChosen() },
-    { name: 'Group the chosen nodes into an area', shortcut: 'A', menus: ['tag'], off: !chosen, run: () => screen.group() },
-    { name: 'Add a note', shortcut: 'M', menus: ['ground'], run: () => screen.note() },
-    { name: 'Align the chosen nodes in a column', off: chosen < 2, run: () => screen.align('column') },
-    { name: 'Align the chosen nodes in a row', off: chosen < 2, run: () => screen.align('row') },
-    { name: 'Even gaps across between the chosen nodes', off: chosen < 3, run: () => screen.align('evenAcross') },
-    { name: 'Even gaps down between the chosen nodes', off: chosen < 3, run: () => screen.align('evenDown') },
+    { name: 'Freeze what the chosen node gives', menus: ['tag'], off: !documents.chosen(), run: () => void graph.freezeChosen() },
+    { name: 'Group the chosen nodes into an area', shortcut: 'A', menus: ['tag'], off: !chosen, run: () => graph.group() },
+    { name: 'Add a note', shortcut: 'M', menus: ['ground'], run: () => graph.note() },
+    { name: 'Align the chosen nodes in a column', off: chosen < 2, run: () => graph.align('column') },
+    { name: 'Align the chosen nodes in a row', off: chosen < 2, run: () => graph.align('row') },
+    { name: 'Even gaps across between the chosen nodes', off: chosen < 3, run: () => graph.align('evenAcross') },
+    { name: 'Even gaps down between the chosen nodes', off: chosen < 3, run: () => graph.align('evenDown') },
     { name: 'Delete', shortcut: 'Delete', within: 'fx-graph', menus: ['tag', 'wire'], off: !some, run: () => editing.removeChosen() },
     { name: 'Delete and leave the gap', shortcut: 'Shift Delete', within: 'fx-graph', menus: ['tag'], off: !chosen, run: () => editing.removeChosen(true) },
     { name: 'Delete (second key)', shortcut: 'Backspace', quiet: true, within: 'fx-graph', off: !some, run: () => editing.removeChosen() },
     { name: 'Duplicate', shortcut: 'Ctrl D', menus: ['tag'], off: !chosen, run: () => editing.duplicate() },
     { name: 'Duplicate without wires', shortcut: 'Ctrl Shift D', menus: ['tag'], off: !chosen, run: () => editing.duplicate(true) },
-    { name: 'Paste here', menus: ['ground'], run: () => void screen.pasteHere(false) },
-    { name: 'Paste without wires', shortcut: 'Ctrl Shift V', menus: ['ground'], run: () => void screen.pasteHere(true) },
+    { name: 'Paste here', menus: ['ground'], run: () => void screen.transfer.pasteHere(false) },
+    { name: 'Paste without wires', shortcut: 'Ctrl Shift V', menus: ['ground'], run: () => void screen.transfer.pasteHere(true) },
     { name: 'Choose all nodes', shortcut: 'Ctrl A', menus: ['ground'], run: () => documents.select(...documents.document().nodes.map(({ id }) => id)) },
     { name: 'Choose nothing, or go back', shortcut: 'Esc', quiet: true, run: () => screen.escape() },
     { name: 'Fit the 3D view', shortcut: 'F', detail: 'in the 3D view', within: 'fx-view3d', run: () => screen.view()?.frameAll() },
-    { name: 'Fit the graph', shortcut: 'F', detail: 'elsewhere', menus: ['ground'], run: () => screen.graph()?.fit() },
-    { name: 'Tidy the graph', shortcut: 'T', menus: ['ground'], run: () => screen.tidy() },
-    { name: 'Zoom the graph in', shortcut: '+', run: () => screen.graph()?.zoomBy(1.2) },
-    { name: 'Zoom the graph out', shortcut: '−', run: () => screen.graph()?.zoomBy(1 / 1.2) },
-    { name: 'Choose the node to the left', shortcut: '←', quiet: true, run: () => screen.step(-1, 0) },
-    { name: 'Choose the node to the right', shortcut: '→', quiet: true, run: () => screen.step(1, 0) },
-    { name: 'Choose the node above', shortcut: '↑', quiet: true, run: () => screen.step(0, -1) },
-    { name: 'Choose the node below', shortcut: '↓', quiet: true, run: () => screen.step(0, 1) },
-    { name: 'Show the settings', shortcut: 'F4', menus: ['tag'], run: () => screen.showPanel('settings') },
-    { name: 'Show the dials', shortcut: 'F3', run: () => screen.showPanel('dials') },
-    { name: 'Show help for the chosen node', shortcut: 'F1', menus: ['tag'], run: () => screen.showPanel('help') },
-    { name: 'Show the Path strip', shortcut: 'F6', run: () => screen.showTab('strip') },
-    { name: 'Show the UV sheet', run: () => screen.showTab('uv') },
-    { name: 'Show the values', shortcut: 'F7', run: () => screen.showTab('values') },
-    { name: 'Show the checks', shortcut: 'F8', run: () => screen.showTab('checks') },
-    { name: 'Show the history', shortcut: 'F9', run: () => screen.showTab('history') },
+    { name: 'Fit the graph', shortcut: 'F', detail: 'elsewhere', menus: ['ground'], run: () => graph.view()?.fit() },
+    { name: 'Tidy the graph', shortcut: 'T', menus: ['ground'], run: () => graph.tidy() },
+    { name: 'Zoom the graph in', shortcut: '+', run: () => graph.view()?.zoomBy(1.2) },
+    { name: 'Zoom the graph out', shortcut: '−', run: () => graph.view()?.zoomBy(1 / 1.2) },
+    { name: 'Choose the node to the left', shortcut: '←', quiet: true, run: () => graph.step(-1, 0) },
+    { name: 'Choose the node to the right', shortcut: '→', quiet: true, run: () => graph.step(1, 0) },
+    { name: 'Choose the node above', shortcut: '↑', quiet: true, run: () => graph.step(0, -1) },
+    { name: 'Choose the node below', shortcut: '↓', quiet: true, run: () => graph.step(0, 1) },
+    { name: 'Show the settings', shortcut: 'F4', menus: ['tag'], run: () => panes.panel.set('settings') },
+    { name: 'Show the dials', shortcut: 'F3', run: () => panes.panel.set('dials') },
+    { name: 'Show help for the chosen node', shortcut: 'F1', menus: ['tag'], run: () => panes.panel.set('help') },
+    { name: 'Show the Path strip', shortcut: 'F6', run: () => panes.showTab('strip') },
+    { name: 'Show the UV sheet', run: () => panes.showTab('uv') },
+    { name: 'Show the values', shortcut: 'F7', run: () => panes.showTab('values') },
+    { name: 'Show the checks', shortcut: 'F8', run: () => panes.showTab('checks') },
+    { name: 'Show the history', shortcut: 'F9', run: () => panes.showTab('history') },
     { name: screen.player.playing() ? 'Stop playing' : 'Play the timeline', shortcut: 'R', off: !screen.player.timed(), run: () => screen.player.toggle() },
     { name: 'One frame on', shortcut: ']', off: !screen.player.timed(), run: () => screen.player.step(1) },
     { name: 'One frame back', shortcut: '[', off: !screen.player.timed(), run: () => screen.player.step(-1) },
-    { name: 'Show the timeline', off: !screen.player.timed(), run: () => screen.showTab('timeline') },
+    { name: 'Show the timeline', off: !screen.player.timed(), run: () => panes.showTab('timeline') },
     { name: 'Next curve in the Path strip', shortcut: '.', run: () => screen.stepCurve(1) },
     { name: 'Previous curve in the Path strip', shortcut: ',', run: () => screen.stepCurve(-1) },
     ...viewActions(screen),
@@ -123,7 +110,7 @@ export function ropewalkActions(screen: RopewalkScreen): Action[] {
     { name: 'Save now', shortcut: 'Ctrl S', anywhere: true, run: () => void documents.save() },
     { name: 'What the mouse does in the 3D view', run: () => screen.view()?.askHabits() },
     ...lessons.map(({ id, title }): Action => ({ name: `Learn by doing: ${title.toLowerCase()}`, run: () => void screen.learn(id) })),
-    { name: 'Light or dark', run: () => screen.toggleTheme() },
+    { name: 'Light or dark', run: () => screen.themes.toggle() },
     { name: 'Back to the Library', run: () => screen.toLibrary() },
   ];
 }
@@ -160,12 +147,12 @@ export function actionSearch(screen: RopewalkScreen): ActionSearch {
   const goes = document.nodes.map((node): Action => ({
     name: `Go to ${labelOf(document, node)} ${node.id}`,
     detail: String(node.settings?.['name'] ?? (node.name === undefined ? '' : kindLabelOf(document, node))),
-    run: () => screen.goTo(node.id),
+    run: () => screen.graph.goTo(node.id),
   }));
   const adds = [...nodeDefinitions.values()].map(({ type, label, summary }): Action => ({
     name: `Add ${label}`,
     detail: summary,
-    run: () => screen.addByName(type),
+    run: () => screen.graph.addByName(type),
   }));
   const actions = [...ropewalkActions(screen).filter(({ quiet }) => !quiet), ...goes, ...adds];
   return (text) => {
@@ -190,7 +177,7 @@ function wishAction(screen: RopewalkScreen, { phrase, definition, settings, onCh
   );
   const detail = onChosen ? `Sets ${values.join(', ')}.` : `Adds ${definition.label}${values.length ? `, ${values.join(', ')}` : ''}. ${definition.summary}`;
   const run = (): void => {
-    if (!onChosen) return screen.addByName(definition.type, settings);
+    if (!onChosen) return screen.graph.addByName(definition.type, settings);
     const document = screen.documents.document();
     const node = screen.documents.chosen()!.id;
     const set = Object.entries(settings).reduce((now, [name, value]) => setSetting(now, node, name, value), document);

@@ -1,10 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
-import { MatSnackBar } from '@angular/material/snack-bar';
 import { applies, labelById, settingsOf, type Setting } from '@filaxis/core';
 import { DocumentService } from '../document/document.service';
 import { dialFromSetting } from '../document/dials';
 import { asKind, type DrawnCurves } from '../document/drawn';
 import { setSetting } from '../document/edits';
+import { Notices } from '../../shared/notices';
 import { EvaluationService } from '../evaluation.service';
 import { InputsPanel } from './inputs-panel';
 import { SettingField } from './setting-field';
@@ -99,7 +99,7 @@ interface Field {
 export class SettingsPanel {
   protected readonly documents = inject(DocumentService);
   private readonly evaluation = inject(EvaluationService);
-  private readonly notices = inject(MatSnackBar);
+  private readonly notices = inject(Notices);
   readonly showDial = output<string>();
   readonly showNode = output<string>();
   readonly chooseFile = output<string>();
@@ -127,7 +127,7 @@ export class SettingsPanel {
       const { curves: drawn, kind } = settingsOf(document, { ...node, settings: document.nodes.find((each) => each.id === id)?.settings });
       const { curves, says } = asKind((drawn ?? []) as DrawnCurves, String(kind), to);
       this.documents.apply('Kind of curve', setSetting(setSetting(document, id, 'curves', curves), id, 'kind', value));
-      if (says) this.notices.open(says, 'Close', { duration: 6000 });
+      if (says) this.notices.say(says);
       return;
     }
     this.documents.apply(
