@@ -178,6 +178,19 @@ for (const [width, height] of [
     expect(overlaps).toEqual([]);
   });
 
+test('help shows a node at work: its example is put in, peeked at, and taken back as one change', async ({ page }) => {
+  const ropewalk = await begun(page, [node('sweep', 'skin.sweep', 0, 0)]);
+  await ropewalk.tag('sweep').click();
+  await page.keyboard.press('F1');
+  await page.getByRole('button', { name: 'Put an example into the graph' }).click();
+  await expect(page.locator('fx-tag')).toHaveCount(5);
+  await expect(page.locator('[data-fact=faces]')).toHaveText(/^[1-9]/);
+  await expect(page.getByText('Peeking at Sweep')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+z');
+  await expect(page.locator('fx-tag')).toHaveCount(1);
+});
+
 test('choosing a node shows its curves over the result, not instead of it', async ({ page }) => {
   const ropewalk = await begun(
     page,

@@ -11,6 +11,7 @@ const usage = `filaxis run DOC [--dial id=value]… [--time s | --frames 1..50 [
         FILE: ${endings(writers)}; frames: .zip, .usda, or .glb with morph targets
 filaxis check DOC [--report FILE]      0 fine · 1 works, with warnings · 2 wrong
 filaxis nodes [--json]                 every node with its ports and settings
+filaxis nodes --example NODE           a small document in which that node is at work
 filaxis convert IN OUT [--up z] [--unit m|cm|mm] [how]
         IN: ${endings(readers)}; --up and --unit say what it was made in
         how: --out-up y|z   --out-unit m|cm|mm   --expanded (copies as one mesh)   --instances (glTF and USD: smaller, but some readers show one copy)

@@ -1,5 +1,5 @@
-import { nodeDefinitions, type NodeDefinition, type Setting } from '@filaxis/core';
-import { exitCodes } from './exit.js';
+import { nodeDefinitions, sampleOf, type FilaxisDocument, type NodeDefinition, type Setting } from '@filaxis/core';
+import { exitCodes, Refused } from './exit.js';
 import { readOptions } from './options.js';
 
 const plainSetting = (setting: Setting): Record<string, unknown> =>
@@ -36,9 +36,13 @@ export const plainDefinition = ({
   settings: Object.fromEntries(Object.entries(settings).map(([key, setting]) => [key, plainSetting(setting)])),
 });
 
-/** `filaxis nodes`: every node with its ports and settings, for people or as JSON. */
+/** `filaxis nodes`: every node with its ports and settings, for people or as JSON; or a small document in which one is at work. */
 export function nodes(args: readonly string[]): number {
-  const { values } = readOptions(args, { json: { type: 'boolean' } }, { least: 0, most: 0, names: 'no names' });
+  const { values } = readOptions(args, { json: { type: 'boolean' }, example: { type: 'string' } }, { least: 0, most: 0, names: 'no names' });
+  if (values.example !== undefined) {
+    console.log(JSON.stringify(exampleOf(values.example), null, 2));
+    return exitCodes.done;
+  }
   const all = [...nodeDefinitions.values()];
   if (values.json) {
     console.log(JSON.stringify(all.map(plainDefinition), null, 2));
@@ -50,6 +54,15 @@ export function nodes(args: readonly string[]): number {
     for (const [key, setting] of Object.entries(settings)) console.log(`${' '.repeat(19)}  ${key}: ${describe(setting)}`);
   }
   return exitCodes.done;
+}
+
+/** @throws Refused for a type that does not exist, or one that needs a file. */
+function exampleOf(type: string): FilaxisDocument {
+  const definition = nodeDefinitions.get(type);
+  if (!definition) throw new Refused(`There is no node "${type}"; \`filaxis nodes\` lists them.`);
+  const example = sampleOf(definition);
+  if (!example) throw new Refused(`${type} shows what is in a file, so it has no example without one.`);
+  return example;
 }
 
 function describe(setting: Setting): string {

@@ -330,6 +330,16 @@ describe('filaxis nodes', () => {
     expect(list.find(({ id }) => id === 'skin.tube')!.settings['radius']).toMatchObject({ kind: 'number', default: 0.05, unit: 'm', varies: 'point' });
   });
 
+  test('--example gives a document that runs; types that do not exist, or need a file, are told', () => {
+    const { out } = filaxis(['nodes', '--example', 'skin.rope']);
+    const run = filaxis(['run', '-', '--node', 'rope', '--out', 'example.obj'], out);
+    expect([run.code, run.errors]).toEqual([0, '']);
+    expect(readFileSync(file('example.obj'), 'utf8')).toMatch(/^f /m);
+    expect(filaxis(['nodes', '--example', 'skin.cable']).errors).toBe('filaxis: There is no node "skin.cable"; `filaxis nodes` lists them.\n');
+    const needsFile = filaxis(['nodes', '--example', 'lay.importMesh']);
+    expect([needsFile.code, needsFile.errors]).toEqual([2, 'filaxis: lay.importMesh shows what is in a file, so it has no example without one.\n']);
+  });
+
   test('for people, one after another', () => {
     expect(filaxis(['nodes']).out).toContain('shape.hang         Hang: curves → curves');
   });

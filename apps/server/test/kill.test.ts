@@ -1,4 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
+import { connect } from 'node:net';
 import { resolve } from 'node:path';
 import { expect, test } from 'vitest';
 import { newDatabase, send } from './server.js';
@@ -53,4 +54,23 @@ test('killing the server while it saves loses no version that was reported saved
   const stopped = ended(second.process);
   second.process.kill('SIGTERM');
   expect(await stopped).toBe(0);
+});
+
+test('a stop waits for the request that is at work; a second one does not', async () => {
+  const { process: child, url } = await launch(await newDatabase('stops'));
+  const { hostname, port } = new URL(url);
+  // A save of which the rest never comes.
+  const socket = connect(Number(port), hostname);
+  socket.on('error', () => undefined);
+  socket.write(`POST /api/documents HTTP/1.1\r\nHost: ${hostname}:${port}\r\nContent-Type: application/json\r\nContent-Length: 100\r\n\r\n{`);
+  await send(`${url}/api/health`);
+  let code: number | null = null;
+  const over = ended(child).then((given) => (code = given));
+  child.kill('SIGTERM');
+  // It takes no new connections from when it has heard the first.
+  while (await send(`${url}/api/health`).then(() => true, () => false)); // prettier-ignore
+  expect(code).toBeNull();
+  child.kill('SIGTERM');
+  expect(await over).toBe(1);
+  socket.destroy();
 });

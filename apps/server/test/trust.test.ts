@@ -5,6 +5,7 @@ import { randomUUID } from 'node:crypto';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { resolve } from 'node:path';
+import { pino } from 'pino';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { DocumentCard } from '@filaxis/protocol';
@@ -241,10 +242,31 @@ describe('requests at fault', () => {
 });
 
 test('reports of the page go to the log without more than they say', async () => {
-  expect((await send(`${server.url}/api/reports/error`, 'POST', { message: 'x is undefined', where: 'main.js:1', page: '/d/1' })).status).toBe(204);
-  expect((await send(`${server.url}/api/reports/error`, 'POST', { message: 'x', document: {} })).status).toBe(400);
-  const policy = { 'csp-report': { 'effective-directive': 'script-src', 'blocked-uri': 'http://evil.example/x.js' } };
-  expect((await raw(`${server.url}/api/reports/policy`, 'POST', { 'content-type': 'application/csp-report' }, JSON.stringify(policy))).status).toBe(204);
+  const lines: Record<string, unknown>[] = [];
+  const own = await startServer(
+    'reports',
+    {},
+    pino({ level: 'warn' }, { write: (line: string) => void lines.push(JSON.parse(line) as Record<string, unknown>) }),
+  );
+  const report = async (type: string, body: unknown): Promise<number> =>
+    (await raw(`${own.url}/api/reports/policy`, 'POST', { 'content-type': type }, JSON.stringify(body))).status;
+  const page = { message: 'x is undefined', where: 'main.js:1', page: '/d/1' };
+  expect((await send(`${own.url}/api/reports/error`, 'POST', page)).status).toBe(204);
+  expect((await send(`${own.url}/api/reports/error`, 'POST', { message: 'x', document: {} })).status).toBe(400);
+  // As browsers send it by `report-uri` and by the Reporting API (W3C, Content Security Policy Level 3).
+  const address = 'http://evil.example/x.js';
+  expect(await report('application/csp-report', { 'csp-report': { 'violated-directive': 'script-src', 'blocked-uri': address } })).toBe(204);
+  expect(await report('application/reports+json', [{ type: 'csp-violation', body: { effectiveDirective: 'img-src', blockedURL: 'data' } }])).toBe(204);
+  expect(await report('application/csp-report', { 'csp-report': { 'violated-directive': 7, 'blocked-uri': 'u'.repeat(999) } })).toBe(204);
+  expect(await report('application/csp-report', { 'csp-report': null })).toBe(204);
+  await own.close();
+  expect(lines.map(({ report: said, directive, blocked }) => said ?? [directive, blocked])).toEqual([
+    page,
+    ['script-src', address],
+    ['img-src', 'data'],
+    ['', 'u'.repeat(200)],
+    ['', ''],
+  ]);
 });
 
 test('many editors at once: every save is answered, none refused', async () => {

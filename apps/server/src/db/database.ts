@@ -12,8 +12,14 @@ export interface OpenDatabase {
   readonly pool: pg.Pool;
 }
 
-/** Connects and brings the tables up to date. @throws Error when the database cannot be reached for half a minute. */
-export async function openDatabase(url: string): Promise<OpenDatabase> {
+/** How often it is tried again to reach the database, and how long is waited before, ms. */
+export interface Patience {
+  readonly again: number;
+  readonly wait: number;
+}
+
+/** Connects and brings the tables up to date. @throws Error when the database cannot be reached for half a minute, or refuses. */
+export async function openDatabase(url: string, { again, wait }: Patience = { again: 60, wait: 500 }): Promise<OpenDatabase> {
   const pool = new pg.Pool({ connectionString: url, max: 10, connectionTimeoutMillis: 5000, statement_timeout: 15_000 });
   // An idle connection that breaks is replaced at the next query, which reports what is wrong.
   pool.on('error', () => undefined);
@@ -26,8 +32,11 @@ export async function openDatabase(url: string): Promise<OpenDatabase> {
       await migrate(db, { migrationsFolder: resolve(import.meta.dirname, 'migrations') });
       break;
     } catch (error) {
-      if (!isAway(error) || tries >= 60) throw error;
-      await new Promise((done) => setTimeout(done, 500));
+      if (isAway(error) && tries < again) await new Promise((done) => setTimeout(done, wait));
+      else {
+        await pool.end();
+        throw error;
+      }
     }
   return { db, pool };
 }

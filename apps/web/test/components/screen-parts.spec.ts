@@ -1,6 +1,7 @@
 import { TestBed } from '@angular/core/testing';
 import { MatSnackBar } from '@angular/material/snack-bar';
 import { describe, expect, test, vi } from 'vitest';
+import { nodeDefinitions } from '@filaxis/core';
 import { GraphCommands } from '../../src/app/ropewalk/graph/graph-commands';
 import { GraphView } from '../../src/app/ropewalk/graph/graph-view';
 import { Tidying } from '../../src/app/ropewalk/graph/tidying';
@@ -71,6 +72,27 @@ describe('commands of the graph', () => {
     made.commands.goTo('line');
     await made.settle();
     expect([made.documents.chosenId(), (document.activeElement as HTMLElement).dataset['node']]).not.toEqual(['line', 'line']);
+  });
+
+  test('an example of a node is put in beneath the graph, wired, chosen and peeked at, as one change', async () => {
+    const made = await parts();
+    made.documents.select('tube');
+    made.commands.putExample(made.documents.chosenDefinition()!);
+    const { nodes: all } = made.documents.document();
+    const put = all.slice(3);
+    expect(put.map(({ type }) => type)).toEqual(['lay.line', 'shape.hang', 'skin.tube']);
+    expect(Math.min(...put.map(({ at }) => at![1]))).toBeGreaterThan(500);
+    expect([made.documents.chosenId(), made.peeking.peek()]).toEqual([put[2].id, put[2].id]);
+    expect(wiresOf(made).slice(1)).toEqual([`${put[0].id}.curves > ${put[1].id}.curves`, `${put[1].id}.curves > ${put[2].id}.curves`]);
+    made.documents.undo();
+    expect(made.documents.document().nodes).toHaveLength(3);
+    // What shows a number is not the number.
+    made.commands.putExample(nodeDefinitions.get('gauge.number')!);
+    expect([made.documents.chosenDefinition()!.type, made.peeking.peek()]).toEqual(['gauge.number', added(made).id]);
+    expect(added(made).type).toBe('skin.tube');
+    made.peeking.peek.set(null);
+    made.commands.putExample(nodeDefinitions.get('lay.importMesh')!);
+    expect(made.peeking.peek()).toBeNull();
   });
 
   test('areas, notes, rows and names are made of what is chosen, each as one change', async () => {

@@ -10,6 +10,7 @@ import type { Varying } from '../varying/varying.js';
 import type { VaryingVector, VectorField } from '../varying/varyingVector.js';
 import type { Graph } from './graph.js';
 import type { Handle } from './handles.js';
+import type { Sample } from './sample.js';
 import type { Settings, ValuesOf } from './settings.js';
 import type { Work } from '../base/work.js';
 
@@ -189,6 +190,8 @@ export interface NodeFacts {
   readonly standsAlone?: (settings: Readonly<Record<string, unknown>>) => boolean;
   /** What of its settings can be taken hold of in the 3D view. */
   readonly handles: readonly Handle[];
+  /** How it is shown at work; null: it cannot be without a file of the artist's. */
+  readonly sample: Sample | null;
   /** Types that documents of an earlier time have for it. */
   readonly formerly: readonly string[];
 }
@@ -277,6 +280,7 @@ export function defineNode<const S extends Settings, const I extends readonly In
     inputs: [],
     telling: [],
     asks: {},
+    sample: {},
     formerly: [],
     handles: [],
     usualAfter: {},

@@ -2,6 +2,9 @@ import type { GraphNode, Wire } from '../definition/graph.js';
 import type { Dial, FilaxisDocument } from './document.js';
 import { requireDocument } from './parse.js';
 
+/** Distances of columns and rows of the graph, in its units. */
+export const [columnWidth, rowHeight] = [204, 88] as const;
+
 /**
  * Writes a document in code, node by node; columns and rows of the graph lie on a grid.
  *
@@ -28,7 +31,7 @@ export class DocumentBuilder {
     settings: Readonly<Record<string, unknown>>,
     ...from: readonly (readonly [node: string, port: string, into: string])[]
   ): this {
-    this.nodes.push({ id, type, at: [column * 204, row * 88], settings });
+    this.nodes.push({ id, type, at: [column * columnWidth, row * rowHeight], settings });
     for (const [node, port, into] of from) this.wires.push({ from: [node, port], to: [id, into] });
     return this;
   }

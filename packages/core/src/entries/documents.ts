@@ -6,6 +6,7 @@ export { checkDocument } from '../document/checkDocument.js';
 export type { Dial, DialValue, FilaxisDocument } from '../document/document.js';
 export { emptyDocument } from '../document/document.js';
 export { parseDocument, requireDocument } from '../document/parse.js';
+export { sampleOf } from '../document/sampleOf.js';
 export { DocumentError, type Problem } from '../document/problem.js';
 export { Evaluator } from '../evaluate/evaluator.js';
 export { Plan } from '../evaluate/plan.js';

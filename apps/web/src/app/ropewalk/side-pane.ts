@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, model, output, signal } from '@angular/core';
 import { MatTabsModule } from '@angular/material/tabs';
-import { kindLabelOf, labelOf } from '@filaxis/core';
+import { kindLabelOf, labelOf, type NodeDefinition } from '@filaxis/core';
 import { GuardedPanel, PanelGuard } from '../shared/panel-guard';
 import { dialFromSetting } from './document/dials';
 import { DocumentService } from './document/document.service';
@@ -25,6 +25,7 @@ export class SidePane {
   readonly panel = model.required<SideTab>();
   readonly showNode = output<string>();
   readonly chooseFile = output<string>();
+  readonly example = output<NodeDefinition>();
   readonly refused = output<string>();
   readonly filled = output();
   protected readonly markedDial = signal<string | null>(null);

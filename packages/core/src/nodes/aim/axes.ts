@@ -5,6 +5,7 @@ import { matrixOf } from '../../geometry/expand.js';
 import { transformGeometry, type Affine } from '../../geometry/transform.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { post } from '../../definition/sample.js';
 
 export default defineNode({
   type: 'aim.axes',
@@ -19,6 +20,7 @@ export default defineNode({
     'swap the axes of copies': {},
   },
   telling: ['tangent', 'normal'],
+  sample: { settings: { tangent: 'y', normal: 'z' }, given: { any: post } },
   inputs: [anyIn],
   outputs: [anyOut],
   passes: true,

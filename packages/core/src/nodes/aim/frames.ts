@@ -58,6 +58,7 @@ export default defineNode({
     'one twist a metre': { twistIn: 'perMetre', twist: 360 },
   },
   telling: ['method', 'twist'],
+  sample: { settings: { twist: 360 }, shownBy: (curves) => ({ type: 'skin.ribbon', given: { curves } }) },
   usualAfter: { curves: 7 },
   eases: {
     'parallel-up': [{ label: 'Use least-turning frames', setting: 'method', value: 'minimal' }],

@@ -1,6 +1,7 @@
 import { anyOut } from '../../definition/ports.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { ball } from '../../definition/sample.js';
 import type { Geometry } from '../../geometry/geometry.js';
 import { totalOf } from './byKind.js';
 
@@ -17,6 +18,7 @@ export default defineNode({
     'keep it as it is now': {},
   },
   telling: ['asset'],
+  sample: { given: { any: ball } },
   inputs: [{ name: 'any', kinds: ['any'], optional: true }],
   outputs: [anyOut],
   settings: {

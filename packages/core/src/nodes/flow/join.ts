@@ -2,6 +2,7 @@ import { anyOut } from '../../definition/ports.js';
 import { joinGeometries } from '../../geometry/join.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { ball, boxOf, moved } from '../../definition/sample.js';
 import { byKind, totalOf } from './byKind.js';
 
 export default defineNode({
@@ -17,6 +18,7 @@ export default defineNode({
     'merge curves': {},
   },
   usualAfter: { mesh: 7 },
+  sample: { given: { any: [ball, moved(boxOf(0.5, 0.5, 0.5), 1.5, 0, 0)] } },
   inputs: [{ name: 'any', kinds: ['any'], many: true }],
   outputs: [anyOut],
   settings: {},

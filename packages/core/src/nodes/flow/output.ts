@@ -17,6 +17,7 @@ export default defineNode({
     'limit the faces': { budget: 50000 },
   },
   telling: ['name'],
+  sample: { given: { any: { type: 'skin.rope' } } },
   usualAfter: { mesh: 1, copies: 1 },
   role: 'output',
   inputs: [{ name: 'any', kinds: ['any'], many: true }],

@@ -16,6 +16,7 @@ export default defineNode({
     'how far from the root': {},
   },
   telling: ['exponent'],
+  sample: { given: { curves: { type: 'grow.rules' } } },
   thick: '0.04 * thickness',
   inputs: [curvesIn],
   outputs: [curvesOut],

@@ -2,6 +2,7 @@ import { anyIn, anyOut } from '../../definition/ports.js';
 import { carryOver, carryRules } from '../../gauge/carry.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { hangingLine, valued } from '../../definition/sample.js';
 import { carriers, carrierOf } from './carriers.js';
 
 export default defineNode({
@@ -17,6 +18,7 @@ export default defineNode({
     'carry a value to curves': { to: 'curves' },
   },
   telling: ['attribute', 'to'],
+  sample: { given: { any: valued(hangingLine, 'y') } },
   inputs: [anyIn],
   outputs: [anyOut],
   passes: true,

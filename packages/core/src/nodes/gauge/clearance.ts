@@ -1,5 +1,6 @@
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { ball, lineOf } from '../../definition/sample.js';
 import { paced } from '../../curves/change/resample.js';
 import { curveClearance, meshClearance } from '../../gauge/clearance.js';
 import { curveCount } from '../../geometry/curves.js';
@@ -31,6 +32,7 @@ export default defineNode({
     'distance between ropes': { eachOther: true },
   },
   telling: ['least'],
+  sample: { settings: { least: 0.1 }, given: { any: lineOf([-1, 1.4, 0], [1, 1.4, 0]), body: ball } },
   eases: {
     'through-body': [
       { label: 'Drop the curves that pass through', setting: 'drop', value: true },

@@ -2,6 +2,7 @@ import { anyIn, anyOut, toIn } from '../../definition/ports.js';
 import { distanceTo } from '../../gauge/distances.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { boxOf } from '../../definition/sample.js';
 
 export default defineNode({
   type: 'gauge.distance',
@@ -16,6 +17,7 @@ export default defineNode({
     'distance to points': {},
   },
   telling: ['reach'],
+  sample: { given: { to: boxOf(1, 1, 1) } },
   inputs: [anyIn, toIn],
   outputs: [anyOut],
   passes: true,

@@ -2,6 +2,7 @@ import { numberOut } from '../../definition/ports.js';
 import { compileFormula } from '../../values/formula/evaluate.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { pipeOfRadius } from '../../definition/sample.js';
 
 export default defineNode({
   type: 'gauge.formula',
@@ -15,6 +16,7 @@ export default defineNode({
     'count by length': { formula: 'a / 0.5' },
   },
   telling: ['formula'],
+  sample: { settings: { formula: 'a / 2', a: 0.1 }, shownBy: pipeOfRadius },
   outputs: [numberOut],
   settings: {
     formula: { kind: 'text', label: 'Formula', help: 'What is worked out.', default: 'a + b', formula: true },

@@ -1,6 +1,7 @@
 import { numberOut } from '../../definition/ports.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { pipeOfRadius } from '../../definition/sample.js';
 
 export default defineNode({
   type: 'gauge.number',
@@ -14,6 +15,7 @@ export default defineNode({
     'one number to wire': {},
   },
   telling: ['value'],
+  sample: { settings: { value: 0.05 }, shownBy: pipeOfRadius },
   outputs: [numberOut],
   settings: { value: { kind: 'number', label: 'Value', help: 'The number.', default: 0, step: 0.01 } },
   run: ({ settings }) => ({ number: { type: 'number', value: settings.value } }),

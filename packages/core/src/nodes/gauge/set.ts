@@ -29,6 +29,7 @@ export default defineNode({
     'a value for each curve': { carrier: 'curves' },
   },
   telling: ['name', 'value'],
+  sample: { settings: { name: 'height', value: { formula: 'y' } } },
   inputs: [anyIn],
   outputs: [anyOut],
   passes: true,

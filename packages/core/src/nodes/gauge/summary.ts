@@ -2,6 +2,7 @@ import { anyIn, anyOut, numberOut } from '../../definition/ports.js';
 import { summarise } from '../../gauge/summary.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { hangingLine, valued } from '../../definition/sample.js';
 
 export default defineNode({
   type: 'gauge.summary',
@@ -17,6 +18,7 @@ export default defineNode({
     'how many': { figure: 'count' },
   },
   telling: ['attribute', 'figure'],
+  sample: { settings: { attribute: 'value' }, given: { any: valued(hangingLine, 'y') } },
   inputs: [anyIn],
   outputs: [numberOut, anyOut],
   settings: {

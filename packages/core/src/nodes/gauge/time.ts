@@ -1,6 +1,7 @@
 import { numberOut } from '../../definition/ports.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { pipeOfRadius } from '../../definition/sample.js';
 
 export default defineNode({
   type: 'gauge.time',
@@ -14,6 +15,7 @@ export default defineNode({
     'the frame number': { in: 'frames' },
   },
   telling: ['in', 'speed'],
+  sample: { settings: { speed: 0.02, offset: 0.02 }, shownBy: pipeOfRadius },
   outputs: [numberOut],
   timed: () => true,
   settings: {

@@ -3,6 +3,7 @@ import { anyIn, anyOut, toIn } from '../../definition/ports.js';
 import { transfer } from '../../gauge/distances.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { ball, moved, valued } from '../../definition/sample.js';
 
 export default defineNode({
   type: 'gauge.transfer',
@@ -17,6 +18,7 @@ export default defineNode({
   },
   attributes: { named: ({ attribute }) => namesIn(attribute) },
   telling: ['attribute'],
+  sample: { given: { any: moved(ball, 0.3, 0, 0), to: valued(ball, 'y') } },
   inputs: [anyIn, toIn],
   outputs: [anyOut],
   passes: true,

@@ -1,5 +1,6 @@
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { post } from '../../definition/sample.js';
 
 export default defineNode({
   type: 'gauge.vector',
@@ -13,6 +14,7 @@ export default defineNode({
     'a place to wire': {},
   },
   telling: ['x', 'y', 'z'],
+  sample: { settings: { y: 0.5 }, shownBy: (move) => ({ type: 'shape.transform', given: { any: post, move } }) },
   outputs: [{ name: 'vector', kind: 'vector' }],
   settings: {
     x: { kind: 'number', label: 'X', help: 'Its part to the right.', default: 0, step: 0.01 },

@@ -1,6 +1,7 @@
 import { curvesIn, curvesOut, meshIn } from '../../definition/ports.js';
 import { defineNode, type Warning } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { ball, strokeOverBall } from '../../definition/sample.js';
 import { triangleCount } from '../../geometry/mesh.js';
 import { Creep, type CreepTally } from '../../grow/creep.js';
 import { laidOn } from '../../grow/laidOn.js';
@@ -41,6 +42,7 @@ export default defineNode({
     'vines that do not cross': { avoid: 0.05 },
   },
   telling: ['steps', 'chance'],
+  sample: { given: { curves: { type: 'lay.surfaceStroke', settings: { strokes: [strokeOverBall] }, given: { mesh: ball } }, mesh: ball } },
   inputs: [curvesIn, meshIn],
   outputs: [curvesOut],
   settings: {

@@ -33,6 +33,7 @@ export default defineNode({
     'grow to a share': { front: 'share' },
   },
   telling: ['front', 'share'],
+  sample: { settings: { front: 'share' }, given: { any: { type: 'grow.rules' } } },
   inputs: [{ name: 'any', kinds: ['curves', 'copies', 'points'] }],
   outputs: [{ name: 'any', kind: 'any', follows: 'any' }],
   passes: true,

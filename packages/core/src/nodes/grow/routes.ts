@@ -32,6 +32,7 @@ export default defineNode({
     'ways from each start to each end': { from: 'each' },
   },
   telling: ['from', 'merge'],
+  sample: { settings: { begin: { formula: 'y > 0.95' }, end: { formula: 'y < 0' } } },
   inputs: [meshIn, { name: 'starts', kinds: ['points'], optional: true }, { name: 'ends', kinds: ['points'], optional: true }],
   outputs: [curvesOut],
   settings: {

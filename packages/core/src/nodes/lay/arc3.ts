@@ -3,12 +3,16 @@ import { arcsThrough } from '../../curves/make/arcThrough.js';
 import type { Points } from '../../geometry/points.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { lineOf, type SampleNode } from '../../definition/sample.js';
 import { pairedCount, unequalSetting } from '../settings/unequal.js';
 
 const placesOf = ({ positions }: Points, count: number): number[][] => {
   const own = positions.length / 3;
   return Array.from({ length: count }, (_, i) => [0, 1, 2].map((k) => positions[(i % own) * 3 + k]));
 };
+
+/** Points along z, at a place across. */
+const pointsOf = ([x, y]: readonly [number, number]): SampleNode => ({ type: 'pace.points', given: { curves: lineOf([x, y, -1], [x, y, 1], 5) } });
 
 export default defineNode({
   type: 'lay.arc3',
@@ -22,6 +26,7 @@ export default defineNode({
     'an arch between points': {},
   },
   telling: ['points'],
+  sample: { given: { a: pointsOf([-1, 0]), b: pointsOf([0, 1]), c: pointsOf([1, 0]) } },
   usualAfter: { points: 4 },
   inputs: [
     { name: 'a', kinds: ['points'] },

@@ -16,6 +16,7 @@ export default defineNode({
     'use an svg drawing': {},
   },
   telling: ['scale'],
+  sample: null,
   role: 'import',
   outputs: [curvesOut],
   settings: {

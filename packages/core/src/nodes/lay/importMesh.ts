@@ -17,6 +17,7 @@ export default defineNode({
     'use my own model': {},
   },
   telling: ['scale'],
+  sample: null,
   role: 'import',
   outputs: [meshOut],
   settings: fileSettingsFor('mesh'),

@@ -17,6 +17,7 @@ export default defineNode({
     'use a table of points': {},
   },
   telling: ['scale'],
+  sample: null,
   role: 'import',
   outputs: [pointsOut],
   settings: fileSettingsFor('points'),

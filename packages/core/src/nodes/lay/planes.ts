@@ -3,6 +3,7 @@ import { perpendicular } from '../../curves/evaluate/transport.js';
 import { defineNode } from '../../definition/define.js';
 import type { DataSetting } from '../../definition/settings.js';
 import { families } from '../../definition/families.js';
+import { post } from '../../definition/sample.js';
 import type { Attribute } from '../../geometry/attributes.js';
 import { makePoints } from '../../geometry/points.js';
 import { isPlace } from './drawnFault.js';
@@ -45,6 +46,16 @@ export default defineNode({
     'wrap a rope where I draw': {},
   },
   telling: ['planes'],
+  sample: {
+    settings: {
+      planes: [
+        { point: [0, 0.1, 0], normal: [0, 1, 0.4] },
+        { point: [0, -0.1, 0], normal: [0.3, 1, 0] },
+      ],
+    },
+    given: { mesh: post },
+    shownBy: (planes) => ({ type: 'mesh.section', given: { mesh: post, planes } }),
+  },
   role: 'drawing',
   inputs: [{ name: 'mesh', kinds: ['mesh'], optional: true }],
   outputs: [pointsOut],

@@ -2,6 +2,7 @@ import { curvesOut, meshIn } from '../../definition/ports.js';
 import { defineNode } from '../../definition/define.js';
 import type { DataSetting } from '../../definition/settings.js';
 import { families } from '../../definition/families.js';
+import { ball, strokeOverBall } from '../../definition/sample.js';
 import { surfaceOf } from '../../near/surface.js';
 import { asStroke, placeStrokes, type GivenStroke, type Stroke } from '../../place/strokes.js';
 import { drape } from '../../shape/drape.js';
@@ -52,6 +53,7 @@ export default defineNode({
     'a line on the mesh by hand': {},
   },
   telling: ['offset'],
+  sample: { settings: { strokes: [strokeOverBall] }, given: { mesh: ball } },
   role: 'drawing',
   inputs: [meshIn],
   outputs: [curvesOut],

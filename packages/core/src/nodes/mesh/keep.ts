@@ -22,6 +22,7 @@ export default defineNode({
     'take pieces away': {},
   },
   telling: ['by'],
+  sample: { given: { any: { type: 'mesh.mark' } } },
   inputs: [anyIn],
   outputs: [
     { name: 'kept', kind: 'any', follows: 'any' },

@@ -29,6 +29,7 @@ export default defineNode({
     'only quads': { by: 'sides', sides: 4 },
   },
   telling: ['by'],
+  sample: { shownBy: (any) => ({ type: 'mesh.keep', given: { any } }) },
   handles: [{ kind: 'direction', setting: 'direction', at: ['middle'] }],
   inputs: [anyIn, { name: 'near', kinds: ['any'], optional: true }],
   outputs: [anyOut],

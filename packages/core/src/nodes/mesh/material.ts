@@ -28,6 +28,7 @@ export default defineNode({
     matte: { roughness: 1 },
   },
   telling: ['name', 'colour'],
+  sample: { settings: { name: 'red lead', colour: '#b3402e' } },
   usualAfter: { mesh: 2, copies: 2 },
   inputs: [{ name: 'any', kinds: ['mesh', 'copies'], aliases: ['mesh', 'copies'] }],
   outputs: [{ ...anyOut, aliases: ['mesh', 'copies'] }],

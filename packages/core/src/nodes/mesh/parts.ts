@@ -1,6 +1,7 @@
 import { meshIn, meshOut, pointsOut } from '../../definition/ports.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { boxOf, joined, moved } from '../../definition/sample.js';
 import { gatherRows, withAttributes, type Attribute } from '../../geometry/attributes.js';
 import { faceCount, faceStart, type Mesh } from '../../geometry/mesh.js';
 import { makePoints } from '../../geometry/points.js';
@@ -38,6 +39,7 @@ export default defineNode({
     'number the pieces': {},
   },
   telling: ['keep'],
+  sample: { given: { mesh: joined(boxOf(1, 0.3, 0.5), moved(boxOf(0.3, 0.2, 0.6), 0, 1, 0)) } },
   inputs: [meshIn],
   outputs: [meshOut, pointsOut],
   settings: {

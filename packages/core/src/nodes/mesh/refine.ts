@@ -1,6 +1,7 @@
 import { meshIn, meshOut } from '../../definition/ports.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { boxOf } from '../../definition/sample.js';
 import { refine } from '../../mesh/change/refine.js';
 import { fieldAt } from '../../values/field.js';
 import { faceCount } from '../../geometry/mesh.js';
@@ -20,6 +21,7 @@ export default defineNode({
     'refine marked faces': { where: { attribute: 'mark' } },
   },
   telling: ['scheme', 'times'],
+  sample: { given: { mesh: boxOf(1, 1, 1) } },
   inputs: [meshIn],
   outputs: [meshOut],
   passes: true,

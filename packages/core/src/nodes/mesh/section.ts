@@ -10,6 +10,7 @@ import { connectedParts } from '../../mesh/topology/parts.js';
 import { section, type CuttingPlane } from '../../mesh/cut/section.js';
 import { defineNode, type Warning } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { post } from '../../definition/sample.js';
 
 export default defineNode({
   type: 'mesh.section',
@@ -25,6 +26,7 @@ export default defineNode({
     'ropes round a bollard': {},
   },
   telling: ['squareTo'],
+  sample: { given: { mesh: post, planes: { type: 'lay.planes', settings: { planes: [{ point: [0, 0.1, 0], normal: [0, 1, 0.4] }] } } } },
   inputs: [meshIn, { name: 'planes', kinds: ['points', 'mesh'], many: true }],
   outputs: [curvesOut],
   settings: {

@@ -1,6 +1,7 @@
 import { meshIn, meshOut } from '../../definition/ports.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { ball, boxOf } from '../../definition/sample.js';
 import { joinMeshes } from '../../geometry/join.js';
 import { NotSolid, solid } from '../../mesh/cut/solid.js';
 import { triangleCount, type Mesh } from '../../geometry/mesh.js';
@@ -19,6 +20,7 @@ export default defineNode({
     'what two bodies have in common': { operation: 'intersection' },
   },
   telling: ['operation'],
+  sample: { settings: { operation: 'difference' }, given: { mesh: boxOf(1.4, 1.4, 1.4), others: ball } },
   inputs: [meshIn, { name: 'others', kinds: ['mesh'], many: true, optional: true }],
   outputs: [meshOut],
   passes: true,

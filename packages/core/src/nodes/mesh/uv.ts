@@ -3,6 +3,7 @@ import { faceCount } from '../../geometry/mesh.js';
 import { layUvs } from '../../mesh/change/uv.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { ball } from '../../definition/sample.js';
 
 /** Values of the face attribute `part` that each choice takes. */
 const parts: Readonly<Record<string, readonly number[]>> = { caps: [1, 2], walls: [0] };
@@ -22,6 +23,7 @@ export default defineNode({
     'repeat the texture more': { tile: 0.25 },
   },
   telling: ['layout', 'of'],
+  sample: { settings: { layout: 'box' }, given: { mesh: ball } },
   usualAfter: { mesh: 4 },
   mends: {
     stretch: {

@@ -2,6 +2,7 @@ import { weldPoints, withoutFolded } from '../../mesh/change/weld.js';
 import { weldCurves } from '../../mesh/change/weldCurves.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { joined, moved } from '../../definition/sample.js';
 
 export default defineNode({
   type: 'mesh.weld',
@@ -16,6 +17,7 @@ export default defineNode({
     'curves as one network without doubles': { distance: 0.001 },
   },
   telling: ['distance'],
+  sample: { given: { any: joined({ type: 'lay.grid' }, moved({ type: 'lay.grid' }, 1, 0, 0)) } },
   mends: {
     double: { label: 'Weld them', settings: () => ({ distance: 0 }) },
     degenerate: { label: 'Take them away', settings: () => ({ distance: 0 }) },

@@ -17,6 +17,7 @@ export default defineNode({
     'cut off by metres': { in: 'metres' },
   },
   telling: ['start', 'end'],
+  sample: { settings: { start: 0.2, end: 0.7 } },
   inputs: [curvesIn],
   outputs: [curvesOut],
   passes: true,

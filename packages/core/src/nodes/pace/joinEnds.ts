@@ -2,6 +2,7 @@ import { curvesIn, curvesOut } from '../../definition/ports.js';
 import { joinEnds } from '../../curves/change/closing.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { joined, lineOf } from '../../definition/sample.js';
 
 export default defineNode({
   type: 'pace.joinEnds',
@@ -16,6 +17,7 @@ export default defineNode({
     'connect pieces that touch': {},
   },
   telling: ['distance'],
+  sample: { given: { curves: joined(lineOf([-1, 0, 0], [0, 0.5, 0]), lineOf([0, 0.5, 0], [1, 0, 0])) } },
   inputs: [curvesIn],
   outputs: [curvesOut],
   passes: true,

@@ -7,6 +7,7 @@ import { gatherCurves, gatherPoints } from '../../geometry/gather.js';
 import type { Attributes } from '../../geometry/attributes.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { hangingLine } from '../../definition/sample.js';
 
 const orders = { none: 'as given', direction: 'along a direction', attribute: 'by value', nearest: 'nearest next' } as const;
 
@@ -41,6 +42,7 @@ export default defineNode({
     'sort by an attribute': { sort: 'attribute' },
   },
   telling: ['sort'],
+  sample: { settings: { mix: true }, given: { any: { type: 'shape.row', settings: { count: 6, step: [0, 0, 0.3] }, given: { any: hangingLine } } } },
   usualAfter: { points: 3 },
   handles: [{ kind: 'direction', setting: 'direction', at: ['middle'] }],
   inputs: [{ name: 'any', kinds: ['curves', 'points'], aliases: ['curves', 'points'] }],

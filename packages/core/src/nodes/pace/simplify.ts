@@ -16,6 +16,7 @@ export default defineNode({
     'remove needless points': { tolerance: 0.005 },
   },
   telling: ['tolerance'],
+  sample: { settings: { tolerance: 0.02 } },
   inputs: [curvesIn],
   outputs: [curvesOut],
   passes: true,

@@ -2,6 +2,7 @@ import { curvesIn, curvesOut } from '../../definition/ports.js';
 import { cutCorners, halvePieces } from '../../curves/change/subdivide.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { corneredPath } from '../../definition/sample.js';
 
 export default defineNode({
   type: 'pace.subdivide',
@@ -16,6 +17,7 @@ export default defineNode({
     'smoother between the points': { smooth: true },
   },
   telling: ['times'],
+  sample: { given: { curves: corneredPath } },
   inputs: [curvesIn],
   outputs: [curvesOut],
   passes: true,

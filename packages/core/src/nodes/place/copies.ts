@@ -8,6 +8,7 @@ import { defineNode } from '../../definition/define.js';
 import { placeCopies } from '../../place/copies.js';
 import { constantField } from '../../values/field.js';
 import { families } from '../../definition/families.js';
+import { post, ringOfPoints } from '../../definition/sample.js';
 import { weightsSetting } from '../settings/weights.js';
 
 export default defineNode({
@@ -28,6 +29,7 @@ export default defineNode({
     'turn each copy by chance': { turn: { random: [0, 360], seed: 1, per: 'point' } },
   },
   telling: ['spacing', 'align'],
+  sample: { given: { points: ringOfPoints, objects: post } },
   usualAfter: { curves: 8, points: 1 },
   inputs: [
     { name: 'points', kinds: ['points'], optional: true },

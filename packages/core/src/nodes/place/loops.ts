@@ -1,8 +1,12 @@
 import { curvesOut, meshIn, pointsIn } from '../../definition/ports.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { boxOf, joined, moved, type SampleNode } from '../../definition/sample.js';
 import { curveCount } from '../../geometry/curves.js';
 import { loopsAround } from '../../place/loops.js';
+
+/** Two poles side by side, taken apart. */
+const poles: SampleNode = { type: 'mesh.parts', given: { mesh: joined(boxOf(0.1, 2, 0.1), moved(boxOf(0.1, 1.6, 0.1), 0.2, 0, 0)) } };
 
 export default defineNode({
   type: 'place.loops',
@@ -18,6 +22,7 @@ export default defineNode({
     'loops tight on the surface': { method: 'section' },
   },
   telling: ['count', 'method'],
+  sample: { given: { mesh: poles, points: { of: poles, output: 'points' } } },
   inputs: [meshIn, pointsIn],
   outputs: [curvesOut],
   settings: {

@@ -3,6 +3,7 @@ import { copiesOut, curvesIn } from '../../definition/ports.js';
 import { defineNode, type WarningCode } from '../../definition/define.js';
 import { runOfPieces, type RunIssue } from '../../place/runOfPieces.js';
 import { families } from '../../definition/families.js';
+import { boxOf } from '../../definition/sample.js';
 import { standsSetting, usualStanding } from './standing.js';
 
 const runTroubles: Readonly<Record<RunIssue['code'], readonly [code: WarningCode, message: string, remedy: string]>> = {
@@ -29,6 +30,7 @@ export default defineNode({
     'pieces that bend with the curve': { bendPieces: true },
   },
   telling: ['fit', 'axis'],
+  sample: { given: { objects: boxOf(0.06, 0.1, 0.2) } },
   inputs: [curvesIn, { name: 'objects', kinds: ['mesh'], many: true }],
   outputs: [copiesOut],
   settings: {

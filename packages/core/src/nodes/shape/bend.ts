@@ -23,6 +23,7 @@ export default defineNode({
   },
   attributes: { reads: ['tangent', 'normal'], writes: ['normal'], keeps: ['point', 'corner', 'face', 'whole'] },
   telling: ['fit', 'axis'],
+  sample: { given: { mesh: { type: 'lay.box', settings: { size: [0.15, 0.15, 2], divisions: 12 } } } },
   inputs: [meshIn, curvesIn],
   outputs: [meshOut],
   settings: {

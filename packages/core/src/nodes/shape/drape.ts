@@ -19,6 +19,10 @@ export default defineNode({
     'hover above the ground': { offset: 0.05 },
   },
   telling: ['method', 'offset'],
+  sample: {
+    settings: { method: 'alongDirection', follow: 'refine', offset: 0.02 },
+    given: { any: { type: 'lay.circle', settings: { radius: 0.6, centre: [0, 1.5, 0] } } },
+  },
   handles: [{ kind: 'direction', setting: 'direction', at: ['middle'] }],
   inputs: [{ name: 'any', kinds: ['curves', 'points', 'mesh'], aliases: ['curves', 'points', 'mesh'] }, bodyIn],
   outputs: [{ ...anyOut, aliases: ['curves', 'points', 'mesh'] }],

@@ -2,6 +2,7 @@ import { curvesIn, curvesOut } from '../../definition/ports.js';
 import { hang } from '../../curves/change/hang.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { lineOf } from '../../definition/sample.js';
 
 export default defineNode({
   type: 'shape.hang',
@@ -19,6 +20,7 @@ export default defineNode({
     'a catenary': {},
   },
   telling: ['by', 'value'],
+  sample: { given: { curves: lineOf([-1, 1, 0], [1, 1.2, 0]) } },
   usualAfter: { curves: 1 },
   handles: [{ kind: 'direction', setting: 'down', at: ['middle'] }],
   inputs: [curvesIn],

@@ -3,6 +3,7 @@ import { keepOutside } from '../../shape/keepOutside.js';
 import { surfaceOf } from '../../near/surface.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { ball, lineOf } from '../../definition/sample.js';
 
 export default defineNode({
   type: 'shape.keepOutside',
@@ -18,6 +19,7 @@ export default defineNode({
     'do not pass through': {},
   },
   telling: ['padding'],
+  sample: { given: { curves: lineOf([-2, 0.2, 0], [2, 0.3, 0], 40), body: ball } },
   inputs: [curvesIn, bodyIn],
   outputs: [curvesOut],
   passes: true,

@@ -2,6 +2,7 @@ import { bodyIn, curvesIn, curvesOut } from '../../definition/ports.js';
 import { paced } from '../../curves/change/resample.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { ball, lineOf } from '../../definition/sample.js';
 import { surfaceOf } from '../../near/surface.js';
 import { leadRound } from '../../place/leadRound.js';
 
@@ -20,6 +21,7 @@ export default defineNode({
     'cable round a pillar': { clearance: 0.03 },
   },
   telling: ['way', 'clearance'],
+  sample: { given: { curves: lineOf([-2, 0.2, 0], [2, 0.3, 0]), body: ball } },
   inputs: [curvesIn, bodyIn],
   outputs: [curvesOut],
   passes: true,

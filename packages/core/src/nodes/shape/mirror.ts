@@ -7,6 +7,7 @@ import type { DataSetting } from '../../definition/settings.js';
 import { weldPoints } from '../../mesh/change/weld.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { boxOf, moved } from '../../definition/sample.js';
 import { sizeOf } from './repeated.js';
 
 /** A mirror plane, as documents give it instead of an axis. */
@@ -55,6 +56,7 @@ export default defineNode({
     'mirror front to back': { axis: 'z' },
   },
   telling: ['axis'],
+  sample: { given: { any: moved(boxOf(0.4, 0.4, 0.4), 1, 0, 0) } },
   usualAfter: { mesh: 5 },
   handles: [
     { kind: 'length', setting: 'offset', along: { by: 'axis', ways: axisWays }, without: 'plane' },

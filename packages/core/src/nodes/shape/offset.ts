@@ -3,6 +3,7 @@ import { offset } from '../../curves/change/offset.js';
 import { asBezier } from '../../curves/evaluate/knots.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { corneredPath } from '../../definition/sample.js';
 
 export default defineNode({
   type: 'shape.offset',
@@ -18,6 +19,7 @@ export default defineNode({
     'round outer corners of the offset': { joins: 'round' },
   },
   telling: ['distance'],
+  sample: { given: { curves: corneredPath } },
   inputs: [curvesIn],
   outputs: [curvesOut],
   passes: true,

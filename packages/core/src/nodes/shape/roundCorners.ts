@@ -3,6 +3,7 @@ import { roundCorners } from '../../curves/change/roundCorners.js';
 import { curveKinds } from '../../geometry/curves.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { corneredPath } from '../../definition/sample.js';
 
 export default defineNode({
   type: 'shape.roundCorners',
@@ -18,6 +19,7 @@ export default defineNode({
     fillet: {},
   },
   telling: ['radius'],
+  sample: { given: { curves: corneredPath } },
   inputs: [curvesIn],
   outputs: [curvesOut],
   passes: true,

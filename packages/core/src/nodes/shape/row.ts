@@ -4,6 +4,7 @@ import { joinGeometries } from '../../geometry/join.js';
 import { affineFrom, transformGeometry } from '../../geometry/transform.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { post } from '../../definition/sample.js';
 import { sizeOf } from './repeated.js';
 
 /** Copies of a row that are made before they are joined. */
@@ -23,6 +24,7 @@ export default defineNode({
     'a fan of copies': { turn: [0, 30, 0] },
   },
   telling: ['count', 'step'],
+  sample: { settings: { count: 5, step: [0.3, 0, 0] }, given: { any: post } },
   handles: [{ kind: 'place', setting: 'step', at: [] }],
   inputs: [anyIn],
   outputs: [anyOut],

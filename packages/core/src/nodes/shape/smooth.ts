@@ -2,6 +2,7 @@ import { anyOut } from '../../definition/ports.js';
 import { defineNode } from '../../definition/define.js';
 import { smoothCurves, smoothMesh } from '../../shape/smooth.js';
 import { families } from '../../definition/families.js';
+import { corneredPath } from '../../definition/sample.js';
 
 export default defineNode({
   type: 'shape.smooth',
@@ -17,6 +18,7 @@ export default defineNode({
     'smooth without shrinking': { keepSize: true },
   },
   telling: ['times'],
+  sample: { given: { any: corneredPath } },
   inputs: [{ name: 'any', kinds: ['curves', 'mesh'], aliases: ['curves', 'mesh'] }],
   outputs: [{ ...anyOut, aliases: ['curves', 'mesh'] }],
   passes: true,

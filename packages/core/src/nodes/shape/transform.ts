@@ -2,6 +2,7 @@ import { anyIn, anyOut } from '../../definition/ports.js';
 import { affineFrom, transformGeometry } from '../../geometry/transform.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { boxOf } from '../../definition/sample.js';
 
 export default defineNode({
   type: 'shape.transform',
@@ -18,6 +19,7 @@ export default defineNode({
     'move and rotate': {},
   },
   telling: ['move', 'turn', 'size'],
+  sample: { settings: { move: [0, 0.5, 0], turn: [0, 30, 0] }, given: { any: boxOf(0.4, 0.2, 0.8) } },
   usualAfter: { curves: 9, copies: 3 },
   handles: [
     { kind: 'place', setting: 'move', at: ['pivot'] },

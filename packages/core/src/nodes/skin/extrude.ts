@@ -14,6 +14,7 @@ import type { Work } from '../../base/work.js';
 import { fieldAt, type Field } from '../../values/field.js';
 import { shareOf } from '../../varying/share.js';
 import { families } from '../../definition/families.js';
+import { corneredPath } from '../../definition/sample.js';
 import { uvSettings } from '../settings/uv.js';
 import { plainLoft, fillWarnings } from './filling.js';
 
@@ -31,6 +32,7 @@ export default defineNode({
     'thicken both ways': { towards: 'bothWays' },
   },
   telling: ['distance'],
+  sample: { given: { curves: corneredPath } },
   usualAfter: { mesh: 6 },
   handles: [{ kind: 'direction', setting: 'axis', at: ['middle'] }],
   inputs: [

@@ -8,6 +8,7 @@ import { fill } from '../../skin/solid/fill.js';
 import { loft } from '../../skin/loft/loft.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { corneredPath } from '../../definition/sample.js';
 import { pairedCount, unequalSetting } from '../settings/unequal.js';
 import { uvSettings } from '../settings/uv.js';
 import { plainLoft, fillWarnings } from './filling.js';
@@ -25,6 +26,7 @@ export default defineNode({
     'a strip between two curves': { as: 'strip' },
   },
   telling: ['as'],
+  sample: { given: { curves: corneredPath } },
   inputs: [curvesIn],
   outputs: [meshOut],
   settings: {

@@ -2,9 +2,12 @@ import { curvesIn, meshOut } from '../../definition/ports.js';
 import { loft } from '../../skin/loft/loft.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
+import { joined, type SampleNode } from '../../definition/sample.js';
 import { namedCounts, pairedCount, unequalSetting } from '../settings/unequal.js';
 import { uvSettings } from '../settings/uv.js';
 import { capSettings } from '../settings/caps.js';
+
+const ring = (radius: number, y: number): SampleNode => ({ type: 'lay.circle', settings: { radius, centre: [0, y, 0] } });
 
 export default defineNode({
   type: 'skin.loft',
@@ -20,6 +23,7 @@ export default defineNode({
     'a smooth skin through curves': { smooth: 'through' },
   },
   telling: ['columns', 'rows'],
+  sample: { given: { curves: joined(ring(1, 0), ring(0.6, 1), ring(0.9, 2)) } },
   usualAfter: { curves: 6 },
   inputs: [curvesIn],
   outputs: [meshOut],

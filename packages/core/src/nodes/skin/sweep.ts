@@ -36,6 +36,7 @@ export default defineNode({
     'turn the profile': { roll: 90 },
   },
   telling: ['size'],
+  sample: { given: { profile: { type: 'lay.polygon', settings: { sides: 5, radius: 0.08, inner: 0.5 } } } },
   usualAfter: { curves: 4 },
   thickness: null,
   eases: { pinch: [{ label: 'Thin it where it pinches', setting: 'relaxPinch', value: true }] },

@@ -1,6 +1,6 @@
 import { inject, Injectable } from '@angular/core';
 import { firstValueFrom } from 'rxjs';
-import { definitionById, indexOf, labelById, nodeDefinitions, type GraphNode, type NodeDefinition, type Wire } from '@filaxis/core';
+import { definitionById, indexOf, labelById, nodeDefinitions, sampleOf, type GraphNode, type NodeDefinition, type Wire } from '@filaxis/core';
 import { buffersBeside, endingOf, importEndings, largestImport, withBuffersInside } from '@filaxis/formats';
 import { ApiService } from '../../shared/api.service';
 import { sha256 } from '../../shared/assets';
@@ -16,6 +16,9 @@ interface Place {
   readonly x: number;
   readonly y: number;
 }
+
+/** How far beneath the graph examples are put. */
+const beneath = 160;
 
 /** What an artist does to the chosen nodes: each a named change of the open document. */
 @Injectable()
@@ -41,6 +44,19 @@ export class EditingService {
     this.documents.apply(`Add ${labelById(made.document, made.id)}`, thickAsGiven(wired, made.id));
     this.documents.select(made.id);
     return made.id;
+  }
+
+  /** Puts a small example of a node in, beneath all that is there, and chooses it. Returns the node that shows what comes of it; null: it cannot be shown without a file. */
+  putExample(definition: NodeDefinition): string | null {
+    const example = sampleOf(definition);
+    if (!example) return null;
+    const document = this.documents.document();
+    const places = document.nodes.flatMap(({ at }) => (at ? [at] : []));
+    const by = places.length ? ([Math.min(...places.map(([x]) => x)), Math.max(...places.map(([, y]) => y)) + beneath] as const) : ([0, 0] as const);
+    const put = paste(document, cut(example, new Set(example.nodes.map(({ id }) => id))), by);
+    this.documents.apply(`Put in an example of ${definition.label}`, put.document);
+    this.documents.select(put.ids[example.nodes.findLastIndex(({ type }) => type === definition.type)]);
+    return put.ids.at(-1)!;
   }
 
   /** Removes the chosen wire, or the chosen nodes: what came into them goes on to where they led, or with `open` their wires go with them. */

@@ -1,10 +1,11 @@
 import { ApplicationRef, inject, Injectable, signal } from '@angular/core';
-import { nodeDefinitions } from '@filaxis/core';
+import { nodeDefinitions, type NodeDefinition } from '@filaxis/core';
 import { Notices } from '../../shared/notices';
 import { addArea, addNote, align, type Alignment } from '../document/layout';
 import { DocumentService } from '../document/document.service';
 import { EditingService } from '../document/editing.service';
 import { Panes } from '../panes';
+import { Peeking } from '../peeking';
 import type { AddRequest, GraphView } from './graph-view';
 import { Tidying } from './tidying';
 
@@ -14,6 +15,7 @@ export class GraphCommands {
   private readonly documents = inject(DocumentService);
   private readonly editing = inject(EditingService);
   private readonly panes = inject(Panes);
+  private readonly peeking = inject(Peeking);
   private readonly tidying = inject(Tidying);
   private readonly notices = inject(Notices);
   private readonly application = inject(ApplicationRef);
@@ -48,6 +50,14 @@ export class GraphCommands {
 
   addByName(type: string, settings: Readonly<Record<string, unknown>> = {}): void {
     this.addChosen({ type, request: this.nextPlace() }, settings);
+  }
+
+  /** Puts in a small example of a node, and peeks at what comes of it. */
+  putExample(definition: NodeDefinition): void {
+    const shown = this.editing.putExample(definition);
+    if (shown === null) return;
+    this.peeking.peek.set(shown);
+    this.view()?.reveal(this.documents.chosenId()!);
   }
 
   /** Chooses a node and shows it with its settings. */

@@ -1,11 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import type { NodeDefinition } from '@filaxis/core';
 import { KeyValuePipe } from '@angular/common';
 
 /** What a node does, its ports and its settings, from its definition. */
 @Component({
   selector: 'fx-node-help',
-  imports: [KeyValuePipe],
+  imports: [KeyValuePipe, MatButtonModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (definition(); as d) {
@@ -25,6 +26,19 @@ import { KeyValuePipe } from '@angular/common';
         }
       </p>
       <p class="slate">{{ values() }}</p>
+      @if (d.sample) {
+        <p>
+          <button
+            type="button"
+            matButton="outlined"
+            class="round"
+            (click)="example.emit(d)"
+            [title]="'Puts in ' + d.label + ' at work, with what it needs, and peeks at it'"
+          >
+            Put an example into the graph
+          </button>
+        </p>
+      }
       <dl>
         @for (entry of d.settings | keyvalue: inOrder; track entry.key) {
           <dt>{{ entry.value.label }}</dt>
@@ -60,6 +74,8 @@ import { KeyValuePipe } from '@angular/common';
 })
 export class NodeHelp {
   readonly definition = input<NodeDefinition | null>(null);
+  /** The node is to be shown at work. */
+  readonly example = output<NodeDefinition>();
   /** What becomes of attributes, in a sentence. */
   protected readonly values = computed(() => {
     const use = this.definition()?.attributes;
