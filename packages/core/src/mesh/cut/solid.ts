@@ -2,6 +2,7 @@ import type { Manifold, ManifoldToplevel } from 'manifold-3d';
 import { gatherRows, type Attribute } from '../../geometry/attributes.js';
 import { joinMeshes } from '../../geometry/join.js';
 import { emptyMesh, makeMesh, triangleCount, vertexCount, type Mesh } from '../../geometry/mesh.js';
+import { brokeOff, ForeignPart } from '../../base/foreign.js';
 import { unbounded, type Work } from '../../base/work.js';
 import { edgesOf } from '../topology/edgeTable.js';
 import { placesOfMesh } from '../topology/samePlaces.js';
@@ -26,37 +27,34 @@ export interface Solid {
   readonly turned: readonly number[];
 }
 
-/** The library, loaded when it is first asked for (an Apache-2.0 WebAssembly module). */
-let loading: Promise<ManifoldToplevel> | null = null;
-async function library(): Promise<ManifoldToplevel> {
-  loading ??= import('manifold-3d').then(async ({ default: load }) => {
-    const module = await load();
-    module.setup();
-    return module;
-  });
-  return loading.catch((error: Error) => {
-    loading = null;
-    throw new Error(`The part of the program that does this could not be loaded: ${error.message}`);
-  });
-}
+/** The library (an Apache-2.0 WebAssembly module). */
+const library = new ForeignPart<ManifoldToplevel>(async () => {
+  const { default: load } = await import('manifold-3d');
+  const module = await load();
+  module.setup();
+  return module;
+});
 
 /**
  * Closed bodies put together (union), the others cut out of the first (difference), or what all have in common (intersection), by manifold-3d. The pieces of one body that
  * overlap count as one. Values of corners are interpolated along the cuts, values of faces and materials are those of the body a face is from.
- * @throws NotSolid naming the first body that is open or has edges where more than two faces meet.
+ * @throws NotSolid naming the first body that is open or has edges where more than two faces meet; Error when the library breaks off.
  */
 export async function solid(bodies: readonly Mesh[], operation: SolidOperation, work: Work = unbounded): Promise<Solid> {
   if (!bodies.length) return { mesh: emptyMesh, turned: [] };
   work.progress(0);
-  const all = await library();
+  return library.use((all) => solidWith(all, bodies, operation, work));
+}
+
+function solidWith(all: ManifoldToplevel, bodies: readonly Mesh[], operation: SolidOperation, work: Work): Solid {
   const joined = new JoinedBodies(bodies);
   const made: Manifold[] = [];
   const keep = (each: Manifold): Manifold => {
     made.push(each);
     return each;
   };
+  const turned: number[] = [];
   try {
-    const turned: number[] = [];
     const closed = bodies.map((_, b) => {
       work.progress((0.5 * b) / bodies.length);
       const { body, inside } = bodyOf(all, joined, b, keep);
@@ -66,6 +64,10 @@ export async function solid(bodies: readonly Mesh[], operation: SolidOperation, 
     const result = closed.length === 1 ? closed[0] : keep(all.Manifold[operation](closed));
     work.progress(0.9);
     return { mesh: joined.meshOf(result), turned };
+  } catch (error) {
+    // Of a library that broke off nothing can be given back: all of it goes.
+    if (brokeOff(error)) made.length = 0;
+    throw error;
   } finally {
     for (const each of made) each.delete();
   }
@@ -77,6 +79,7 @@ function bodyOf(all: ManifoldToplevel, joined: JoinedBodies, b: number, keep: (e
     try {
       return keep(new all.Manifold(new all.Mesh(joined.givenOf(b, all.Manifold.reserveIDs(1), mirrored))));
     } catch (error) {
+      if (brokeOff(error)) throw error;
       throw new NotSolid(b, joined.faultOf(b) ?? `cannot be taken as a solid (${(error as Error).message}).`);
     }
   };
