@@ -1,23 +1,19 @@
 import type { ElementRef } from '@angular/core';
 import { afterNextRender, ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, output, signal, viewChild } from '@angular/core';
-import type { PathStripData, StripRamp } from '@filaxis/protocol';
+import type { PathStripData } from '@filaxis/protocol';
 import { figure } from '../../shared/figures';
 import { ThemeService } from '../../shared/theme.service';
 import { leanPlaces } from './lean-line';
 import { lastTyped, typingPause } from '../../shared/typing';
 import { loadPlotly } from '../../shared/plotly';
+import { afterPress, metresOf, withKeyAt, type StripEdit } from './ramp-keys';
+import { pointText, spokenStrip, stripAsText } from './strip-text';
+import { afterWheel, type StripZoom } from './strip-zoom';
 import { drawStrip, hoverPlace, type StripPlot, type StripRow } from './strip-plot';
 import { MatButtonModule } from '@angular/material/button';
 
 /** How long the drawing stays as it is while a key is held, ms. */
 const restWhileHeld = 120;
-
-/** A ramp as the strip has changed it. */
-export interface StripEdit {
-  readonly node: string;
-  readonly setting: string;
-  readonly value: StripRamp['value'];
-}
 
 /**
  * The chosen curve unrolled along its length: its rows over the same metres. The keys of a ramp that gives the radius are dragged right here; the
@@ -44,7 +40,7 @@ export class PathStrip {
   protected readonly failed = signal<string | null>(null);
   private readonly plot = viewChild.required<ElementRef<HTMLElement>>('plot');
   private readonly drawn = signal<StripPlot | null>(null);
-  protected readonly zoom = signal<readonly [number, number] | null>(null);
+  protected readonly zoom = signal<StripZoom>(null);
   private frame = 0;
   private turn = 0;
   /** When the strip may be drawn again. */
@@ -58,15 +54,8 @@ export class PathStrip {
     const i = this.marked();
     const drawn = this.drawn();
     if (!data || !drawn || i === null || i >= data.s.length) return null;
-    const text = [
-      `${figure(data.s[i], 4)} m`,
-      data.radius && `radius ${figure(data.radius[i] * 1000, 4)} mm`,
-      `roll ${figure(data.roll[i], 3)}°`,
-      `bend ${figure(data.curvature[i], 3)} /m`,
-      data.attribute && `${data.attribute.name} ${figure(data.attribute.values[i], 4)}`,
-    ];
     const x = drawn.toPixel(data.s[i]);
-    return { x, left: x > this.plot().nativeElement.clientWidth / 2, text: text.filter(Boolean).join(' · ') };
+    return { x, left: x > this.plot().nativeElement.clientWidth / 2, text: pointText(data, i) };
   });
   /** Keys of the radius ramp, where they stand in the plot. */
   protected readonly keys = computed(() => {
@@ -74,7 +63,7 @@ export class PathStrip {
     const row = this.drawn()?.row('radius');
     const ramp = data?.ramp;
     if (!data || !ramp || !row) return [];
-    const metres = ramp.value.over === 's' ? 1 : data.length;
+    const metres = metresOf(ramp, data.length);
     const [low, high] = row.range;
     return ramp.value.ramp.map(([place, value], i) => ({
       i,
@@ -98,13 +87,7 @@ export class PathStrip {
     const side = (sign: number): string => places.map((i) => `${drawn.toPixel(s[i]).toFixed(1)} ${y(sign * radius[i] * 1000).toFixed(1)}`).join('L');
     return `M${side(1)}M${side(-1)}`;
   });
-  protected readonly spoken = computed(() => {
-    const data = this.data();
-    if (!data) return 'Path strip, empty';
-    const greatest = (values: Float32Array | null): number => (values ?? new Float32Array(1)).reduce((a, b) => Math.max(a, b), 0);
-    const [bend, thick] = [greatest(data.curvature), greatest(data.radius)];
-    return `Path strip of curve ${data.curve + 1} of ${data.curves}, ${figure(data.length)} metres long, greatest curvature ${figure(bend, 3)} per metre${data.radius ? `, greatest radius ${figure(thick * 1000, 3)} millimetres` : ''}, ${data.warnings.length} places to look at`;
-  });
+  protected readonly spoken = computed(() => spokenStrip(this.data()));
 
   constructor() {
     const destroy = inject(DestroyRef);
@@ -190,17 +173,7 @@ export class PathStrip {
     const metres = this.metresAt(event);
     if (!data || metres === null || !(data.length > 0)) return;
     event.preventDefault();
-    const [first, last] = this.zoom() ?? [0, data.length];
-    if (event.shiftKey || Math.abs(event.deltaX) > Math.abs(event.deltaY)) {
-      const by = (last - first) * 0.001 * (event.deltaX || event.deltaY);
-      const from = Math.min(data.length - (last - first), Math.max(0, first + by));
-      this.zoom.set([from, from + last - first]);
-      return;
-    }
-    const factor = Math.exp(event.deltaY * 0.0015);
-    const from = Math.max(0, metres - (metres - first) * factor);
-    const to = Math.min(data.length, metres + (last - metres) * factor);
-    if (to - from > data.length * 1e-4) this.zoom.set(to - from > data.length * 0.999 ? null : [from, to]);
+    this.zoom.set(afterWheel(this.zoom(), data.length, metres, event));
   }
 
   // ---- keys of the radius ramp
@@ -223,7 +196,7 @@ export class PathStrip {
     const y = event.clientY - this.plot().nativeElement.getBoundingClientRect().top;
     const [low, high] = row.range;
     const radius = (low + (1 - (y - row.top) / row.height) * (high - low)) / 1000;
-    this.place(held.key, metres, radius, false);
+    this.scrubbed.emit((this.edit = withKeyAt(ramp, this.data()!.length, held.key, metres, radius)));
   }
 
   protected end(): void {
@@ -236,53 +209,15 @@ export class PathStrip {
 
   protected key(event: KeyboardEvent, i: number): void {
     const data = this.data();
-    const ramp = data?.ramp;
-    if (!ramp) return;
-    const metres = ramp.value.over === 's' ? 1 : data.length;
-    const [place, value] = ramp.value.ramp[i];
-    const [s, r] = [place * metres, value * ramp.factor];
-    const size = event.shiftKey ? 10 : 1;
-    const moves: Record<string, [number, number]> = {
-      ArrowLeft: [s - data.length * 0.01 * size, r],
-      ArrowRight: [s + data.length * 0.01 * size, r],
-      ArrowUp: [s, r + 0.001 * size],
-      ArrowDown: [s, r - 0.001 * size],
-    };
-    const move = moves[event.key];
-    const remove = (event.key === 'Delete' || event.key === 'Backspace') && ramp.value.ramp.length > 1;
-    if (!move && !remove) return;
+    const edit = data?.ramp && afterPress(data.ramp, data.length, i, event);
+    if (!edit) return;
     event.preventDefault();
     event.stopPropagation();
-    if (move) this.place(i, ...move, true);
-    else this.committed.emit({ node: ramp.node, setting: ramp.setting, value: { ...ramp.value, ramp: ramp.value.ramp.filter((_, k) => k !== i) } });
+    this.committed.emit(edit);
   }
 
-  /** Puts a key at metres and radius; it stays between its neighbours and in the setting's range. */
-  private place(i: number, s: number, radius: number, keep: boolean): void {
-    const data = this.data();
-    const ramp = data?.ramp;
-    if (!data || !ramp) return;
-    const perMetre = ramp.value.over === 's' ? 1 : 1 / data.length;
-    const keys = ramp.value.ramp;
-    const low = i > 0 ? keys[i - 1][0] : 0;
-    const high = i + 1 < keys.length ? keys[i + 1][0] : data.length * perMetre;
-    const at = Math.min(high, Math.max(low, s * perMetre));
-    const value = Math.min(ramp.max, Math.max(ramp.min, radius / ramp.factor));
-    const next = keys.map((key, k): readonly [number, number] => (k === i ? [Number(at.toPrecision(4)), Number(value.toPrecision(4))] : key));
-    const edit = { node: ramp.node, setting: ramp.setting, value: { ...ramp.value, ramp: next } };
-    if (keep) this.committed.emit(edit);
-    else this.scrubbed.emit((this.edit = edit));
-  }
-
-  /** All rows as text: a column each, tabs between them. */
+  /** All rows as text. */
   asText(): string {
-    const data = this.data();
-    if (!data) return '';
-    const columns: [string, ArrayLike<number>][] = [['s (m)', data.s]];
-    if (data.radius) columns.push(['radius (m)', data.radius]);
-    columns.push(['roll (°)', data.roll], ['curvature (1/m)', data.curvature], ['spacing (m)', data.spacing]);
-    if (data.attribute) columns.push([data.attribute.name, data.attribute.values]);
-    const lines = Array.from(data.s, (_, i) => columns.map(([, values]) => values[i]).join('\t'));
-    return [columns.map(([name]) => name).join('\t'), ...lines].join('\n');
+    return stripAsText(this.data());
   }
 }
