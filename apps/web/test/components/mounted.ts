@@ -3,6 +3,7 @@ import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import type { Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
+import { vi } from 'vitest';
 import { requireDocument, type FilaxisDocument, type GraphNode, type Wire } from '@filaxis/core';
 import { provideIcons } from '../../src/app/shared/icons';
 import { ApiService } from '../../src/app/shared/api.service';
@@ -130,3 +131,11 @@ export const refuse = (worker: FakeWorker, topic: string, message: string): void
   const asked = worker.heard('ask').findLast((each) => each.topic === topic)!;
   worker.say({ kind: 'no-answer', request: asked.request, message } as FromWorker);
 };
+
+/** Takes a step with another clipboard. */
+export async function withClipboard(clipboard: Partial<Clipboard>, step: () => Promise<void>): Promise<void> {
+  const before = navigator;
+  vi.stubGlobal('navigator', { clipboard });
+  await step();
+  vi.stubGlobal('navigator', before);
+}

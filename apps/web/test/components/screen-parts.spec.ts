@@ -9,7 +9,7 @@ import { Panes } from '../../src/app/ropewalk/panes';
 import { Peeking } from '../../src/app/ropewalk/peeking';
 import { Transfer } from '../../src/app/ropewalk/transfer';
 import { readView } from '../../src/app/ropewalk/view-state';
-import { graph, mounted, type Mounted } from './mounted';
+import { graph, mounted, withClipboard, type Mounted } from './mounted';
 
 const nodes = [
   { id: 'line', type: 'lay.line', at: [0, 0] as const },
@@ -203,9 +203,7 @@ describe('the clipboard', () => {
   test('is said to be empty where a menu asks for it, and a file that cannot be imported is told by its name', async () => {
     const made = await parts();
     const said = vi.spyOn(TestBed.inject(MatSnackBar), 'open');
-    vi.stubGlobal('navigator', { clipboard: { readText: () => Promise.reject(new Error('denied')) } });
-    await made.transfer.pasteHere(true);
-    vi.unstubAllGlobals();
+    await withClipboard({ readText: () => Promise.reject(new Error('denied')) }, () => made.transfer.pasteHere(true));
     await made.transfer.importFiles([new File(['x'], 'sail.exe')], { x: 0, y: 0 }, null);
     expect(said.mock.calls.map(([text]) => text)).toEqual([
       'There are no nodes in the clipboard.',
