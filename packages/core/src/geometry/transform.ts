@@ -1,3 +1,4 @@
+import { cosineAndSine } from '../base/turns.js';
 import { directionAttributes, placeAttributes, type Attribute, type Attributes } from './attributes.js';
 import type { Geometry } from './geometry.js';
 import { faceCount, faceStart, type Mesh } from './mesh.js';
@@ -18,8 +19,7 @@ export interface TransformOptions {
 
 /** p′ = Rz·Ry·Rx·S·(p − pivot) + pivot + move. */
 export function affineFrom({ move, turn, size, pivot }: TransformOptions): Affine {
-  const [cx, cy, cz] = turn.map((degrees) => Math.cos((degrees * Math.PI) / 180));
-  const [sx, sy, sz] = turn.map((degrees) => Math.sin((degrees * Math.PI) / 180));
+  const [[cx, sx], [cy, sy], [cz, sz]] = turn.map(cosineAndSine);
   const rotation = [cz * cy, cz * sy * sx - sz * cx, cz * sy * cx + sz * sx, sz * cy, sz * sy * sx + cz * cx, sz * sy * cx - cz * sx, -sy, cy * sx, cy * cx];
   const m: number[] = [];
   for (let row = 0; row < 3; row++) {
@@ -134,4 +134,15 @@ export function transformGeometry<G extends Geometry>(geometry: G, m: Affine): G
   const attributes = transformAttributes(geometry.attributes, m);
   if (geometry.type === 'mesh' && determinant(m) < 0) return { ...geometry, positions, attributes, corners: flippedCorners(geometry) };
   return { ...geometry, positions, attributes };
+}
+
+/** The value that is a length wherever it is found: how thick curves and points are. */
+const thickness = 'radius';
+
+/** Geometry as a file with another up axis and unit has it: turned about x by degrees, every length `size` times as long, its thickness too. */
+export function measuredAs<G extends Geometry>(geometry: G, turn: number, size: number): G {
+  const moved = transformGeometry(geometry, affineFrom({ move: [0, 0, 0], turn: [turn, 0, 0], size: [size, size, size], pivot: [0, 0, 0] }));
+  const own = moved.type === 'copies' ? undefined : moved.attributes.get(thickness);
+  if (!own || size === 1) return moved;
+  return { ...moved, attributes: new Map(moved.attributes).set(thickness, { ...own, data: own.data.map((value) => value * size) }) };
 }

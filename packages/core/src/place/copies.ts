@@ -1,3 +1,4 @@
+import { cosineAndSine } from '../base/turns.js';
 import { tick, unbounded, type Work } from '../base/work.js';
 import { axesToFollow, turnToStandard, type AxesToFollow } from '../geometry/axes.js';
 import { noAttributes, type Attribute } from '../geometry/attributes.js';
@@ -113,12 +114,12 @@ export function placeCopies(points: Points, objects: readonly Mesh[], options: C
 
 /** A normal turned about the tangent, counter-clockwise seen against it. */
 function rolled(n: Vector3, t: Vector3, degrees: number): Vector3 {
-  const [c, s] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
+  const [c, s] = cosineAndSine(degrees);
   return [n[0] * c + (t[1] * n[2] - t[2] * n[1]) * s, n[1] * c + (t[2] * n[0] - t[0] * n[2]) * s, n[2] * c + (t[0] * n[1] - t[1] * n[0]) * s];
 }
 
 /** The rotation about the world's up, for copies that follow no frame. */
 function spin(frame: Float64Array, degrees: number): void {
-  const [c, s] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
+  const [c, s] = cosineAndSine(degrees);
   frame.set([c, 0, -s, 0, 1, 0, s, 0, c]);
 }

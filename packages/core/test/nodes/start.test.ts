@@ -178,6 +178,11 @@ test('Imported mesh: sized and stood up alike; a file without what is wanted say
   const points = makePoints(Float32Array.of(1, 2, 3), new Map([['quality', { carrier: 'point', size: 1, data: Float32Array.of(7) }]]));
   const placed = (await run('lay.importPoints', { points }, { scale: 2 })).outputs['points'] as Points;
   expect([Array.from(placed.positions), Array.from(placed.attributes.get('quality')!.data)]).toEqual([[2, 4, 6], [7]]);
+  // How thick a line is, is in the file's unit too.
+  const thick = { ...lines.curves, attributes: new Map(lines.curves.attributes).set('radius', { carrier: 'point', size: 1, data: Float32Array.of(3, 5) }) };
+  expect(Array.from(((await run('lay.importCurves', { curves: thick }, { scale: 0.5 })).outputs['curves'] as Curves).attributes.get('radius')!.data)).toEqual([
+    1.5, 2.5,
+  ]);
   // Of lines their points, since a table of places is one of both.
   expect(((await run('lay.importPoints', lines)).outputs['points'] as Points).positions).toHaveLength(6);
   expect((await runChain([['lay.importMesh']])).last.warnings[0].message).toBe('No file is chosen yet.');

@@ -1,3 +1,4 @@
+import { cosineAndSine } from '../../base/turns.js';
 import { withAttributes } from '../../geometry/attributes.js';
 import { tick, unbounded, type Work } from '../../base/work.js';
 import { faceCount, faceStart, type Mesh } from '../../geometry/mesh.js';
@@ -47,7 +48,7 @@ export function layUvs(given: Mesh, options: UvOptions, work: Work = unbounded):
   const mesh = splitVertices(given, keys);
   const own = mesh.attributes.get(options.set) ?? mesh.attributes.get('uv');
   const data = own?.size === 2 ? own.data.slice() : new Float32Array((mesh.positions.length / 3) * 2);
-  const [c, s] = [Math.cos((options.turn * Math.PI) / 180), Math.sin((options.turn * Math.PI) / 180)];
+  const [c, s] = cosineAndSine(options.turn);
   const done = new Uint8Array(data.length / 2);
   for (let f = 0; f < faces; f++) {
     tick(work, f, faces);

@@ -2,7 +2,7 @@ import { type Curves } from '../../geometry/curves.js';
 import { countsOf, type GeometrySet } from '../../geometry/geometry.js';
 import { type Mesh } from '../../geometry/mesh.js';
 import { makePoints, type Points } from '../../geometry/points.js';
-import { affineFrom, transformGeometry } from '../../geometry/transform.js';
+import { measuredAs } from '../../geometry/transform.js';
 import { type RunContext } from '../../definition/define.js';
 import type { AssetSetting, ValuesOf } from '../../definition/settings.js';
 
@@ -50,8 +50,5 @@ export function taken<C extends Content>(
       message: `The file lies far from the origin (near ${Array.from(far.data, (value) => value.toLocaleString('en-GB')).join(', ')}), where positions would be too coarse; it was moved near it.`,
       remedy: 'Files are written where it was, except STL; move what you join it with by as much.',
     });
-  const { scale } = settings;
-  const turn = settings.up === 'z' ? -90 : 0;
-  const stood = transformGeometry(found, affineFrom({ move: [0, 0, 0], turn: [turn, 0, 0], size: [scale, scale, scale], pivot: [0, 0, 0] }));
-  return stood as Required<GeometrySet>[C];
+  return measuredAs(found, settings.up === 'z' ? -90 : 0, settings.scale) as Required<GeometrySet>[C];
 }
