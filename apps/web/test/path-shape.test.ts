@@ -1,6 +1,6 @@
 /** A curve unrolled along its length. */
 import { expect, test } from 'vitest';
-import { curvesFromLists, type Curves } from '@filaxis/core';
+import { curvesFromLists, Evaluator, Plan, requireDocument, type Curves } from '@filaxis/core';
 import { shapeOf, stripStep } from '../src/workers/pathShape';
 
 const circle = (radius: number, points: number): Curves =>
@@ -21,6 +21,23 @@ test('a circle bends by one over its radius everywhere, and does not roll', () =
   const { curvature, roll, bends } = shapeOf(circle(2, 256), 0);
   for (const value of [...curvature, ...bends.values]) expect(value).toBeCloseTo(0.5, 3);
   for (const value of roll) expect(Math.abs(value)).toBeLessThan(0.01);
+});
+
+test('roll is told in degrees about the way the curve runs, from the frame that turns least', async () => {
+  const nodes = [
+    { id: 'line', type: 'lay.line', settings: { from: [1, 2, 3], to: [3, 3, 1], points: 5 } },
+    { id: 'frames', type: 'aim.frames', settings: { twist: 120 } },
+  ];
+  const document = requireDocument({
+    format: 'filaxis-graph',
+    version: 1,
+    title: 'Twist',
+    nodes,
+    wires: [{ from: ['line', 'curves'], to: ['frames', 'curves'] }],
+  });
+  const { nodes: results } = await new Evaluator().run(new Plan(document));
+  const { roll } = shapeOf(results.get('frames')!.outputs['curves'] as Curves, 0);
+  [0, 30, 60, 90, 120].forEach((degrees, i) => expect(roll[i]).toBeCloseTo(degrees, 3));
 });
 
 test('an open straight line: its metres, its gaps, the last as the one before', () => {

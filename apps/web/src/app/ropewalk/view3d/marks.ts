@@ -36,7 +36,7 @@ export class Marks {
   pick(places: Float32Array | null): boolean {
     if (!places && !this.dots.visible) return false;
     this.dots.visible = !!places?.length;
-    this.dots.material.size = (places?.length ?? 0) > many ? 3 : 9;
+    this.dots.material.size = (places?.length ?? 0) / 3 > many ? 3 : 9;
     this.dots.geometry.dispose();
     this.dots.geometry = new BufferGeometry();
     if (places) this.dots.geometry.setAttribute('position', new BufferAttribute(places.slice(), 3));
