@@ -5,6 +5,7 @@ import { readConfig } from './config.js';
 import { openDatabase } from './db/database.js';
 import { makeApp } from './http/app.js';
 import { loadSamples } from './samples.js';
+import { clearDeleted } from './store/clearing.js';
 import { DocumentStore } from './store/documents.js';
 
 const config = readConfig(process.env);
@@ -23,15 +24,7 @@ server.listen(config.port, config.host, () => {
   process.send?.({ kind: 'listening', url, asksToken: config.token !== null });
 });
 
-/** Deleted documents go for good after a while. */
-const store = new DocumentStore(db);
-const purge = (): void =>
-  void store.purge(new Date(Date.now() - config.undoHours * 3_600_000)).then(
-    (gone) => gone && log.info({ gone }, 'deleted documents are gone for good'),
-    (error: unknown) => log.warn(error, 'deleted documents were not cleared away'),
-  );
-purge();
-setInterval(purge, 600_000).unref();
+clearDeleted(new DocumentStore(db), config.undoHours, log);
 
 /** Requests at work are finished, then connections are closed; a second signal ends at once. */
 let stopping = false;

@@ -181,6 +181,16 @@ test('too many requests of a kind from one address are refused; having looked ne
   const saves = [];
   for (let i = 0; i < 4; i++) saves.push((await send(`${strict.url}/api/documents`, 'POST', { document: document(`d${i}`) })).status);
   expect(saves).toEqual([201, 201, 201, 429]);
+  // Files and reports are counted by themselves, so they are let in still, and then told by their names.
+  const tries = { files: [] as number[], reports: [] as number[] };
+  for (let i = 0; i < 3; i++) tries.files.push((await send(`${strict.url}/api/assets/x`, 'PUT', {})).status);
+  for (let i = 0; i < 2; i++) tries.reports.push((await send(`${strict.url}/api/reports/error`, 'POST', { message: 'x' })).status);
+  expect([tries.files.map((status) => status === 429), tries.reports]).toEqual([[false, false, true], [204, 429]]); // prettier-ignore
+  const detail = async (path: string, method: string): Promise<string> => ((await send(`${strict.url}${path}`, method, {})).body as { detail: string }).detail;
+  expect(await detail('/api/assets/x', 'PUT')).toBe('More than 2 files in a minute came from this address.');
+  expect(await detail('/sign-in', 'POST')).toBe('More than 2 files in a minute came from this address.');
+  expect(await detail('/api/reports/error', 'POST')).toBe('More than 1 reports in a minute came from this address.');
+  expect(await detail('/api/documents', 'POST')).toBe('More than 3 changes in a minute came from this address.');
   await strict.close();
 });
 

@@ -1,6 +1,6 @@
 import { createServer, type AddressInfo, type Server } from 'node:net';
 import { afterEach, expect, test } from 'vitest';
-import { openDatabase } from '../src/db/database.js';
+import { openDatabase, usualPatience } from '../src/db/database.js';
 import { newDatabase } from './server.js';
 
 let away: Server | null = null;
@@ -22,6 +22,8 @@ test('a database that is away is tried for again, so often and no oftener, and t
   await expect(openDatabase(url, { again: 2, wait: 1 })).rejects.toThrow();
   expect(came()).toBe(3);
 });
+
+test('the usual patience is half a minute', () => expect(usualPatience.again * usualPatience.wait).toBe(30_000));
 
 test('one that refuses is not asked twice', async () => {
   const missing = (await newDatabase('there')).replace(/\/there$/, '/not-there');

@@ -18,8 +18,11 @@ export interface Patience {
   readonly wait: number;
 }
 
+/** Half a minute. */
+export const usualPatience: Patience = { again: 60, wait: 500 };
+
 /** Connects and brings the tables up to date. @throws Error when the database cannot be reached for half a minute, or refuses. */
-export async function openDatabase(url: string, { again, wait }: Patience = { again: 60, wait: 500 }): Promise<OpenDatabase> {
+export async function openDatabase(url: string, { again, wait }: Patience = usualPatience): Promise<OpenDatabase> {
   const pool = new pg.Pool({ connectionString: url, max: 10, connectionTimeoutMillis: 5000, statement_timeout: 15_000 });
   // An idle connection that breaks is replaced at the next query, which reports what is wrong.
   pool.on('error', () => undefined);
