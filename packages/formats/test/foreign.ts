@@ -18,11 +18,8 @@ interface UsdNode {
 
 /** What a second reader of USD finds: the meshes that are shown, each with the matrices above it. @throws Error with what it says is wrong. */
 export async function usdMeshes(file: Uint8Array): Promise<{ mesh: UsdMesh; place: readonly number[] }[]> {
-  // It is built for pages and asks where it runs.
-  Object.assign(process, { type: 'renderer' });
-  Object.assign(globalThis, { window: globalThis });
   const { default: load } = await import('tinyusdz/tinyusdz.js');
-  const usd = await load({ wasmBinary: readFileSync(createRequire(import.meta.url).resolve('tinyusdz/tinyusdz.wasm')) });
+  const usd = await asInAPage(() => load({ wasmBinary: readFileSync(createRequire(import.meta.url).resolve('tinyusdz/tinyusdz.wasm')) }));
   const reader = new usd.TinyUSDZLoaderNative();
   if (!reader.loadFromBinary(file, 'file.usda')) throw new Error(reader.error());
   const found: { mesh: UsdMesh; place: readonly number[] }[] = [];
@@ -33,6 +30,18 @@ export async function usdMeshes(file: Uint8Array): Promise<{ mesh: UsdMesh; plac
   };
   visit(reader.getDefaultRootNode() as UsdNode, [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]);
   return found;
+}
+
+/** Takes a step as if in a page, for what is built for pages and asks where it runs; afterwards it is Node again, for others who ask. */
+async function asInAPage<T>(step: () => Promise<T>): Promise<T> {
+  Object.assign(process, { type: 'renderer' });
+  Object.assign(globalThis, { window: globalThis });
+  try {
+    return await step();
+  } finally {
+    delete (process as { type?: string }).type;
+    delete (globalThis as { window?: unknown }).window;
+  }
 }
 
 /** The product of matrices for row vectors. */
