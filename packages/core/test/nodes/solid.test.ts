@@ -1,13 +1,16 @@
 import { describe, expect, test } from 'vitest';
 import { joinMeshes, makeMesh, measure, transformGeometry, affineFrom, type Mesh } from '../../src/index.js';
 import { box, icosphere } from '../../src/mesh/make/bodies.js';
-import { solid, type SolidOperation } from '../../src/mesh/cut/solid.js';
+import { NotSolid, solid, type SolidOperation } from '../../src/mesh/cut/solid.js';
+import { triangulate } from '../../src/mesh/topology/triangulate.js';
 import { flipFaces } from '../../src/mesh/change/normals.js';
 import { randomAt } from '../../src/values/random.js';
 
 const moved = (mesh: Mesh, move: [number, number, number], turn: [number, number, number] = [0, 0, 0]): Mesh =>
   transformGeometry(mesh, affineFrom({ move, turn, size: [1, 1, 1], pivot: [0, 0, 0] })) as Mesh;
 const cube = (at: [number, number, number], size = 1): Mesh => moved(box([size, size, size], 1), at);
+/** A mesh as triangles alone. */
+const triangulated = (mesh: Mesh): { positions: Float32Array; corners: Uint32Array } => ({ positions: mesh.positions, corners: triangulate(mesh).indices });
 const figures = async (bodies: readonly Mesh[], operation: SolidOperation) => measure({ mesh: (await solid(bodies, operation)).mesh });
 
 describe('Solid', () => {
@@ -84,6 +87,33 @@ describe('Solid', () => {
     await expect(solid([whole, open], 'union')).rejects.toThrow('Body 2 is not closed: it has 4 edges with a face on one side only.');
     // The library is as it was before.
     expect((await figures([whole, whole], 'union')).volume).toBeCloseTo(1, 6);
+  });
+
+  test('two boxes that meet along an edge, as one body, are a solid though four faces meet there; triangles without a surface do not matter', async () => {
+    const met = joinMeshes([cube([0, 0, 0]), cube([1, 1, 0])]);
+    expect((await figures([met], 'union')).volume).toBeCloseTo(2, 6);
+    const whole = cube([0, 0, 0]);
+    const { corners, positions } = triangulated(whole);
+    const body = (more: number[]): Mesh => makeMesh({ positions, corners: Uint32Array.of(...corners, ...more), uniform: 3 });
+    expect((await figures([body([0, 0, 1]), cube([0.5, 0.5, 0.5])], 'difference')).volume).toBeCloseTo(7 / 8, 6);
+    await expect(solid([whole, body([0, 1, 2])], 'union')).rejects.toThrow(/^Body 2 (is not closed|has \d+ edges where more than two)/);
+    const flat = makeMesh({ positions: whole.positions, corners: Uint32Array.of(0, 0, 1, 2, 3, 3), uniform: 3 });
+    await expect(solid([whole, flat], 'union')).rejects.toThrow('Body 2 has no face with a surface.');
+  });
+
+  test('thousands of bodies that cannot be are refused, and the library is as it was before', async () => {
+    let key = 0;
+    const below = (count: number): number => Math.floor(randomAt(23, key++) * count);
+    const soup = (): Mesh => {
+      const count = 4 + below(12);
+      const corners = Uint32Array.from({ length: 3 * (1 + below(10)) }, () => below(count));
+      return makeMesh({ positions: Float32Array.from({ length: count * 3 }, () => below(7) - 3), corners, uniform: 3 });
+    };
+    for (let round = 0; round < 3000; round++) {
+      const refusal = await solid([soup(), soup()], 'union').then(() => null, (error: unknown) => error); // prettier-ignore
+      if (refusal !== null) expect(refusal, String(refusal)).toBeInstanceOf(NotSolid);
+    }
+    expect((await figures([cube([0, 0, 0]), cube([0.5, 0.5, 0.5])], 'union')).volume).toBeCloseTo(2 - 1 / 8, 6);
   });
 
   test('bodies that touch, are the same, or have nothing in common', async () => {

@@ -75,12 +75,15 @@ function solidWith(all: ManifoldToplevel, bodies: readonly Mesh[], operation: So
 
 /** One of the bodies as the library takes it: its pieces as one, the right way round. */
 function bodyOf(all: ManifoldToplevel, joined: JoinedBodies, b: number, keep: (each: Manifold) => Manifold): { body: Manifold; inside: boolean } {
+  // Looked at before: the library reads outside of its memory where the sides of an edge do not pair, and breaks off sooner or later.
+  const fault = joined.faultOf(b);
+  if (fault) throw new NotSolid(b, fault);
   const made = (mirrored: boolean): Manifold => {
     try {
       return keep(new all.Manifold(new all.Mesh(joined.givenOf(b, all.Manifold.reserveIDs(1), mirrored))));
     } catch (error) {
       if (brokeOff(error)) throw error;
-      throw new NotSolid(b, joined.faultOf(b) ?? `cannot be taken as a solid (${(error as Error).message}).`);
+      throw new NotSolid(b, `cannot be taken as a solid (${(error as Error).message}).`);
     }
   };
   let whole = made(false);
@@ -128,8 +131,6 @@ class JoinedBodies {
       for (let v = from; v < to; v++) for (let k = 0; k < size; k++) vertProperties[(v - from) * width + at + k] = data[v * size + k];
       if (at) offset += size;
     }
-    const triVerts = this.triangles.indices.slice(this.triangleStarts[b] * 3, this.triangleStarts[b + 1] * 3).map((v) => v - from);
-    if (mirrored) for (let t = 0; t < triVerts.length; t += 3) [triVerts[t], triVerts[t + 1]] = [triVerts[t + 1], triVerts[t]];
     const { pointOf } = placesOfMesh(this.bodies[b]);
     const first = new Int32Array(to - from).fill(-1);
     const [mergeFrom, mergeTo]: [number[], number[]] = [[], []];
@@ -140,6 +141,14 @@ class JoinedBodies {
         mergeTo.push(first[point]);
       }
     });
+    const faceID = this.trianglesOf(b, pointOf);
+    const triVerts = new Uint32Array(faceID.length * 3);
+    faceID.forEach((t, i) => {
+      const turned = mirrored ? 1 : 0;
+      triVerts[i * 3] = this.triangles.indices[t * 3 + turned] - from;
+      triVerts[i * 3 + 1] = this.triangles.indices[t * 3 + 1 - turned] - from;
+      triVerts[i * 3 + 2] = this.triangles.indices[t * 3 + 2] - from;
+    });
     return {
       numProp: width,
       vertProperties,
@@ -148,19 +157,35 @@ class JoinedBodies {
       mergeToVert: Uint32Array.from(mergeTo),
       runIndex: Uint32Array.of(0, triVerts.length),
       runOriginalID: Uint32Array.of(id),
-      faceID: Uint32Array.from({ length: triVerts.length / 3 }, (_, t) => this.triangleStarts[b] + t),
+      faceID: Uint32Array.from(faceID),
     };
   }
 
-  /** Why a body has no inside, as far as its edges tell. */
+  /** The triangles of a body whose corners lie at three places: the library cannot pair the sides of others, which have no surface. */
+  private trianglesOf(b: number, pointOf: Uint32Array): number[] {
+    const { indices } = this.triangles;
+    const from = this.vertexStarts[b];
+    const found: number[] = [];
+    for (let t = this.triangleStarts[b]; t < this.triangleStarts[b + 1]; t++) {
+      const p = pointOf[indices[t * 3] - from];
+      const q = pointOf[indices[t * 3 + 1] - from];
+      const r = pointOf[indices[t * 3 + 2] - from];
+      if (p !== q && q !== r && r !== p) found.push(t);
+    }
+    return found;
+  }
+
+  /** Why a body has no inside: at some edge not as many sides run one way as the other; null: it has one, though more than two faces may meet at an edge. */
   faultOf(b: number): string | null {
     const places = placesOfMesh(this.bodies[b]);
+    if (!this.trianglesOf(b, places.pointOf).length) return 'has no face with a surface.';
     const edges = edgesOf({ ...this.bodies[b], pointOf: places.pointOf, pointCount: places.count });
     let [open, crowded, against] = [0, 0, 0];
     for (let e = 0; e < edges.count; e++) {
+      if (edges.surplus[e] === 0) continue;
       if (edges.sides[e] === 1) open++;
       else if (edges.sides[e] > 2) crowded++;
-      else against += edges.against[e];
+      else against++;
     }
     const counted = (count: number): string => `${count} ${count === 1 ? 'edge' : 'edges'}`;
     if (open) return `is not closed: it has ${counted(open)} with a face on one side only.`;

@@ -11,6 +11,8 @@ export interface EdgeTable {
   readonly from: Uint32Array;
   /** 1 where two sides run the same way, so that the faces look opposite ways. */
   readonly against: Uint8Array;
+  /** How many more sides run to the point of the higher number than back; 0 at an edge of a closed surface, however many faces meet there. */
+  readonly surplus: Int32Array;
 }
 
 /** Finds edges by an open-addressing table, without a list for each edge. */
@@ -20,7 +22,14 @@ export function edgesOf(mesh: Mesh, work: Work = unbounded): EdgeTable {
   const size = tableSize(n);
   const table = new Int32Array(size).fill(-1);
   const ends = new Uint32Array(n * 2);
-  const edges: EdgeTable = { count: 0, sides: new Uint8Array(n), face: new Uint32Array(n * 2), from: new Uint32Array(n * 2), against: new Uint8Array(n) };
+  const edges: EdgeTable = {
+    count: 0,
+    sides: new Uint8Array(n),
+    face: new Uint32Array(n * 2),
+    from: new Uint32Array(n * 2),
+    against: new Uint8Array(n),
+    surplus: new Int32Array(n),
+  };
   const rising = new Uint8Array(n);
   for (let f = 0; f < faceCount(mesh); f++) {
     tick(work, f, faceCount(mesh));
@@ -43,6 +52,7 @@ export function edgesOf(mesh: Mesh, work: Work = unbounded): EdgeTable {
       } else if (rising[e] === Number(p < q)) edges.against[e] = 1;
       edges.face[e * 2 + 1] = f;
       edges.from[e * 2 + 1] = j;
+      edges.surplus[e] += Math.sign(q - p);
       if (edges.sides[e] < 255) edges.sides[e]++;
     }
   }
