@@ -38,7 +38,7 @@ async function page(): Promise<{ text: () => string; fault: (error: Error) => Pr
   const host = fixture.nativeElement as HTMLElement;
   const settle = (): Promise<void> => new Promise((done) => setTimeout(done));
   return {
-    text: () => host.textContent.replace(/\s+/g, ' ').trim(),
+    text: () => [...host.querySelectorAll('p, button')].map(({ textContent }) => textContent.trim()).join(' '),
     fault: async (error) => {
       fixture.componentInstance.faults.handleError(error);
       await settle();
