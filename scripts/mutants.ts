@@ -122,7 +122,8 @@ const importersOf = (file: string): string[] => {
 
 /** Tests that speak of what a file exports, or of the nodes that it is or serves: they are tried first, since they are few. */
 function nearTests(file: string): string[] {
-  const spoken = new Set<string>();
+  // A test that starts it as a program names its place.
+  const spoken = new Set<string>([relative(root, file)]);
   for (const each of [file, ...importersOf(file).map((importer) => resolve(root, importer))]) {
     const text = readFileSync(each, 'utf8');
     for (const [, type] of text.matchAll(/\btype: '([a-z]+\.[A-Za-z0-9]+)'/g)) spoken.add(type);

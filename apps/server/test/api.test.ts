@@ -256,6 +256,24 @@ describe('history and handouts', () => {
     expect((await send(`${documents()}/00000000-0000-4000-8000-000000000000/handout`, 'POST')).status).toBe(404);
   });
 
+  test('a handout gives the files of its document, and no others that the server has', async () => {
+    const stored = async (text: string): Promise<string> => {
+      const bytes = new TextEncoder().encode(text);
+      const hash = createHash('sha256').update(bytes).digest('hex');
+      const put = await fetch(`${server.url}/api/assets/${hash}`, { method: 'PUT', headers: { 'content-type': 'application/octet-stream' }, body: bytes });
+      expect(put.status).toBeLessThan(300);
+      return hash;
+    };
+    const [own, other] = [await stored('v 0 0 0\n'), await stored('v 1 1 1\n')];
+    const handed = { ...document('Handed'), assets: { [own]: { name: 'own.obj', bytes: 8 } } };
+    const { id } = (await send(documents(), 'POST', { document: handed })).body as { id: string };
+    const { token } = (await send(`${documents()}/${id}/handout`, 'POST')).body as { token: string };
+    const given = await fetch(`${server.url}/api/handouts/${token}/assets/${own}`);
+    expect([given.status, await given.text()]).toEqual([200, 'v 0 0 0\n']);
+    const refused = await send(`${server.url}/api/handouts/${token}/assets/${other}`);
+    expect([refused.status, (refused.body as { detail: string }).detail]).toEqual([404, 'This handout has no such file.']);
+  });
+
   test('the handout of a deleted document leads nowhere', async () => {
     const id = await create('Gone');
     const { token } = (await send(`${documents()}/${id}/handout`, 'POST')).body as { token: string };
