@@ -120,12 +120,13 @@ export class ExportDialog {
     return offers(this.chosen().ending, choice);
   }
 
-  /** Learns what the chosen result has; a choice that it has not is none. */
+  /** Learns what the chosen result has; a choice that it has not is none. While that is not known, choices stay. */
   private learn(found: WritableAnswer | null): void {
     const { uv, colour } = this.form.controls;
     this.writable.set(found);
-    if (!found?.uvSets.includes(uv.value)) uv.setValue('uv');
-    if (!found?.colours.includes(colour.value)) colour.setValue('');
+    if (!found) return;
+    if (!found.uvSets.includes(uv.value)) uv.setValue('uv');
+    if (!found.colours.includes(colour.value)) colour.setValue('');
   }
 
   protected async save(): Promise<void> {
