@@ -1,6 +1,8 @@
 /**
- * `npm run mutants -- FOLDER … [--count 20] [--seed 1]`: puts small faults into the code of folders, one at a time, and looks whether types or tests notice. Says which went
- * unnoticed: there a test is missing, or the code is not needed. It works in a checkout of its own of what is committed (`.local/mutants`), so that no fault can stay in the code.
+ * `npm run mutants -- FOLDER … [--count 20] [--seed 1] [--interface 'view drawing']`: puts small faults into the code of folders, one at a time, and looks whether types or tests
+ * notice. Says which went unnoticed: there a test is missing, or the code is not needed. It works in a checkout of its own of what is committed (`.local/mutants`), so that no
+ * fault can stay in the code. Tests of the interface whose files are named (`view` is `e2e/view.spec.ts`) are asked about faults of the web that nobody else noticed: each of
+ * them needs a build.
  */
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
@@ -13,7 +15,7 @@ const home = resolve(import.meta.dirname, '..');
 const root = resolve(home, '.local/mutants');
 const { values, positionals } = parseArgs({
   allowPositionals: true,
-  options: { count: { type: 'string', default: '20' }, seed: { type: 'string', default: '1' } },
+  options: { count: { type: 'string', default: '20' }, seed: { type: 'string', default: '1' }, interface: { type: 'string', default: '' } },
 });
 if (!positionals.length) throw new Error('Which folders? For example: npm run mutants -- packages/core/src/gauge --count 20');
 
@@ -135,19 +137,27 @@ function nearTests(file: string): string[] {
   });
 }
 
-const vitest = (...given: string[]): boolean =>
-  spawnSync('npx', ['vitest', ...given, '--bail', '1', '--silent', '--reporter', 'dot'], { cwd: root, encoding: 'utf8', timeout: 600_000 }).status === 0;
+const passes = (folder: string, program: 'npx' | 'npm', ...given: string[]): boolean =>
+  spawnSync(program, given, { cwd: resolve(root, folder), encoding: 'utf8', timeout: 600_000, env: { ...process.env, NG_CLI_ANALYTICS: 'false' } }).status ===
+  0;
+
+const vitest = (...given: string[]): boolean => passes('.', 'npx', 'vitest', ...given, '--bail', '1', '--silent', '--reporter', 'dot');
 
 /** Tests of components run in the application's own build; a fault that does not build is noticed too. */
-const components = (): boolean =>
-  spawnSync('npx', ['ng', 'test'], { cwd: resolve(root, 'apps/web'), encoding: 'utf8', timeout: 600_000, env: { ...process.env, NG_CLI_ANALYTICS: 'false' } })
-    .status === 0;
+const components = (): boolean => passes('apps/web', 'npx', 'ng', 'test');
+
+/** Tests of the real interface that were named. The application is built with the fault first. */
+const interfaceFiles = values.interface.split(' ').filter(Boolean).map((name) => `e2e/${name}.spec.ts`); // prettier-ignore
+const realInterface = (): boolean =>
+  !interfaceFiles.length ||
+  (passes('apps/web', 'npm', 'run', 'build') && passes('.', 'npx', 'playwright', 'test', ...interfaceFiles, '--max-failures', '1', '--retries', '0'));
 
 function testsNotice(file: string, text: string): boolean {
   const near = nearTests(file);
   const good = readFileSync(file, 'utf8');
   writeFileSync(file, text);
-  const unnoticed = (!near.length || vitest('run', ...near)) && vitest('related', '--run', file) && (!file.includes('/apps/web/src/') || components());
+  const unnoticed =
+    (!near.length || vitest('run', ...near)) && vitest('related', '--run', file) && (!file.includes('/apps/web/src/') || (components() && realInterface()));
   writeFileSync(file, good);
   return !unnoticed;
 }
@@ -156,6 +166,8 @@ const chance = chances(Number(values.seed));
 const all = files.flatMap((file) => faultsIn(resolve(root, file)));
 const chosen = new Set<Fault>();
 while (chosen.size < Math.min(Number(values.count), all.length)) chosen.add(all[Math.floor(chance() * all.length)]);
+// What fails without a fault would count as noticing it.
+if (!realInterface()) throw new Error(`Tests of the interface (${values.interface}) fail as the code is: run them by themselves first.`);
 const counts = { types: 0, tests: 0, unnoticed: 0 };
 for (const fault of chosen) {
   const { file, from, to, by, was, line } = fault;
