@@ -44,6 +44,8 @@ try {
   };
   const shoot = async (name) => {
     await page.waitForTimeout(1200);
+    // The still picture, with its shadows, comes when nothing moves any more.
+    if (await page.locator('fx-view3d').count()) await page.locator('fx-view3d[data-rests]').waitFor({ timeout: 60_000 });
     await page.screenshot({ path: resolve(pictures, `${name}.png`) });
   };
 
