@@ -64,7 +64,12 @@ export function makeApp(db: Database, config: Config, log: Logger): Express {
   if (config.webFolder) {
     const folder = resolve(config.webFolder);
     app.use(express.static(folder, { setHeaders: (response, path) => response.setHeader('Cache-Control', /-[A-Z0-9]{8}\./.test(path) ? 'public, max-age=31536000, immutable' : 'no-cache') })); // prettier-ignore
-    app.get('/{*path}', (_request, response) => response.sendFile(resolve(folder, 'index.html'), { headers: { 'Cache-Control': 'no-cache' } }));
+    // Every place of the page is the same file. By its root: a path with a folder like ".apps" in it would count as hidden.
+    app.get('/{*path}', (request, response, next) => {
+      // A part that an older page asks for is gone: it must not get a page in its place.
+      if (/\.\w+$/.test(request.path)) return next();
+      response.sendFile('index.html', { root: folder, headers: { 'Cache-Control': 'no-cache' } });
+    });
   }
   app.use(noSuchPlace);
   app.use(problemHandler(log));
