@@ -1,8 +1,9 @@
+import { isEmptyResult } from '@filaxis/core';
 import { endingOf, fittingEndings, inMetres, isFar, keepsFar, readers, standUp, writers } from '@filaxis/formats';
 import { exitCodes, Refused } from './exit.js';
 import { readOptions, readUnit, readWriteOptions, writeOptions } from './options.js';
 import { filesBeside, readBytes } from './source.js';
-import { writeResult } from './write.js';
+import { cannotHold, writeResult } from './write.js';
 
 /** `filaxis convert`: reads one open format and writes another. */
 export async function convert(args: readonly string[]): Promise<number> {
@@ -24,10 +25,8 @@ export async function convert(args: readonly string[]): Promise<number> {
   } catch (error) {
     throw error instanceof Refused ? error : new Refused(`${from}: ${(error as Error).message}`);
   }
-  if (!fittingEndings(set).includes(endingOf(to)))
-    throw new Refused(
-      `${to}: this format cannot hold ${Object.keys(set).join(' and ') || 'an empty file'}; it can be written as ${fittingEndings(set).join(', ')}.`,
-    );
+  if (isEmptyResult(set)) throw new Refused(`${from}: nothing in it has a shape: no faces, no curves, no points.`);
+  if (!fittingEndings(set).includes(endingOf(to))) throw new Refused(cannotHold(to, set));
   await writeResult(to, values.up === 'z' ? standUp(set) : set, how);
   if (!isFar(set) || keepsFar(endingOf(to))) return exitCodes.done;
   console.error(

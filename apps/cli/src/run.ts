@@ -19,7 +19,7 @@ import { exitCodes, Refused } from './exit.js';
 import { framesOf, writeFrames } from './frames.js';
 import { readOptions, readWriteOptions, writeOptions } from './options.js';
 import { openSource } from './source.js';
-import { writeResult } from './write.js';
+import { cannotHold, writeResult } from './write.js';
 
 /** `filaxis run`: evaluates a document and writes one of its results. */
 export async function run(args: readonly string[]): Promise<number> {
@@ -65,8 +65,7 @@ export async function run(args: readonly string[]): Promise<number> {
   // Only JSON has a form for nothing.
   const empty = isEmptyResult(set);
   if (empty && endingOf(values.out) !== '.json') throw new Refused(`"${target}" has no result: ${emptyReason(result, target)}`);
-  if (!empty && !fittingEndings(set).includes(endingOf(values.out)))
-    throw new Refused(`${values.out}: this format cannot hold ${Object.keys(set).join(' and ')}; it can be written as ${fittingEndings(set).join(', ')}.`);
+  if (!empty && !fittingEndings(set).includes(endingOf(values.out))) throw new Refused(cannotHold(values.out, set));
   await writeResult(values.out, set, { ...how, called: resultName(document, target) });
   const ownWarnings = [...result.nodes].flatMap(([id, node]) =>
     node.warnings.map((warning) => `${id}: ${warning.message}${warning.remedy ? ` ${warning.remedy}` : ''}`),

@@ -1,7 +1,11 @@
 import { closeSync, openSync, renameSync, rmSync, writeSync } from 'node:fs';
 import { basename } from 'node:path';
 import type { GeometrySet } from '@filaxis/core';
-import { companions, endingOf, writeTo, type Out, type WriteOptions } from '@filaxis/formats';
+import { companions, endingOf, fittingEndings, writeTo, type Out, type WriteOptions } from '@filaxis/formats';
+
+/** Why a result cannot be written by the ending of a path, and by which it can be. */
+export const cannotHold = (path: string, set: GeometrySet): string =>
+  `${path}: this format cannot hold ${Object.keys(set).join(' and ')}; it can be written as ${fittingEndings(set).join(', ')}.`;
 
 /** Writes a result to a file by its ending, and the file that belongs beside it, if one does. */
 export async function writeResult(path: string, set: GeometrySet, options: WriteOptions = {}): Promise<void> {

@@ -381,6 +381,16 @@ describe('formats', () => {
     expect(filaxis(['run', 'mooring.json', '--node', 'b', '--out', 'course.svg']).code).toBe(0);
   });
 
+  test('convert refuses a file with nothing in it by what it lacks, not by the format', () => {
+    writeFileSync(file('nothing.obj'), '# nobody drew here\n');
+    writeFileSync(file('nothing.gltf'), JSON.stringify({ asset: { version: '2.0' } }));
+    for (const name of ['nothing.obj', 'nothing.gltf'])
+      expect(filaxis(['convert', name, 'other.stl'])).toMatchObject({
+        code: 2,
+        errors: `filaxis: ${name}: nothing in it has a shape: no faces, no curves, no points.\n`,
+      });
+  });
+
   test('convert goes through the open formats, and copies are expanded when asked', () => {
     expect(filaxis(['run', resolve(demo, 'mooring-chain.json'), '--out', 'chain.glb', '--instances']).code).toBe(0);
     expect(filaxis(['convert', 'chain.glb', 'chain.json']).code).toBe(0);
