@@ -259,12 +259,25 @@ test('reports of the page go to the log without more than they say', async () =>
   expect(await report('application/reports+json', [{ type: 'csp-violation', body: { effectiveDirective: 'img-src', blockedURL: 'data' } }])).toBe(204);
   expect(await report('application/csp-report', { 'csp-report': { 'violated-directive': 7, 'blocked-uri': 'u'.repeat(999) } })).toBe(204);
   expect(await report('application/csp-report', { 'csp-report': null })).toBe(204);
+  // A report is small: 20,000 bytes with what is around it.
+  const long = async (kind: string, before: string, after: string, bytes: number): Promise<number> => {
+    const body = before + 'p'.repeat(bytes - before.length - after.length) + after;
+    return (await raw(`${own.url}/api/reports/${kind}`, 'POST', { 'content-type': 'application/json' }, body)).status;
+  };
+  for (const [bytes, policy, error] of [
+    [20_000, 204, 400],
+    [20_001, 413, 413],
+  ]) {
+    expect(await long('policy', '{"csp-report":{"original-policy":"', '"}}', bytes)).toBe(policy);
+    expect(await long('error', '{"message":"', '"}', bytes)).toBe(error);
+  }
   await own.close();
   expect(lines.map(({ report: said, directive, blocked }) => said ?? [directive, blocked])).toEqual([
     page,
     ['script-src', address],
     ['img-src', 'data'],
     ['', 'u'.repeat(200)],
+    ['', ''],
     ['', ''],
   ]);
 });

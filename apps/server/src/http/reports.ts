@@ -3,12 +3,15 @@ import { requestSchemas } from '@filaxis/protocol';
 import type { Logger } from 'pino';
 import { requireShape } from './validate.js';
 
+/** Bytes that a report may have. */
+const largestReport = 20_000;
+
 /** Faults of the page, to the log: what its security policy blocked, and errors that nothing caught. They hold nothing of documents. */
 export function reportRoutes(log: Logger): Router {
   const router = Router();
   router.post(
     '/policy',
-    express.json({ type: ['application/csp-report', 'application/reports+json', 'application/json'], limit: 20_000 }),
+    express.json({ type: ['application/csp-report', 'application/reports+json', 'application/json'], limit: largestReport }),
     (request, response) => {
       const given: unknown = request.body;
       const first =
@@ -21,7 +24,7 @@ export function reportRoutes(log: Logger): Router {
       response.status(204).end();
     },
   );
-  router.post('/error', express.json({ limit: 20_000 }), (request, response) => {
+  router.post('/error', express.json({ limit: largestReport }), (request, response) => {
     log.warn({ report: requireShape(requestSchemas.report, request.body, 'body') }, 'error in the page');
     response.status(204).end();
   });
