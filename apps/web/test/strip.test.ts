@@ -92,7 +92,7 @@ describe('in words', () => {
 
   test('it says which curve it is, how long, how bent, how thick, and what is to be looked at', () => {
     expect(spokenStrip(data)).toBe(
-      'Path strip of curve 2 of 3, 2 metres long, greatest curvature 0.5 per metre, greatest radius 30 millimetres, 1 places to look at',
+      'Path strip of curve 2 of 3, 2 metres long, greatest curvature 0.5 per metre, greatest radius 30 millimetres, 1 place to look at',
     );
     expect([spokenStrip({ ...data, radius: null }).includes('radius'), spokenStrip(null)]).toEqual([false, 'Path strip, empty']);
   });

@@ -1,3 +1,5 @@
+import { InjectionToken } from '@angular/core';
+
 /** The part of Plotly.js that is used here. */
 export interface Plotly {
   react(element: HTMLElement, data: readonly unknown[], layout: unknown, config: unknown): Promise<unknown>;
@@ -6,7 +8,7 @@ export interface Plotly {
 let plotly: Promise<Plotly> | null = null;
 
 /** Loads Plotly.js when something is first plotted. */
-export function loadPlotly(): Promise<Plotly> {
-  plotly ??= import('plotly.js-cartesian-dist-min').then((module: { default: Plotly }) => module.default);
-  return plotly;
-}
+export const LOAD_PLOTLY = new InjectionToken<() => Promise<Plotly>>('Loads Plotly.js', {
+  providedIn: 'root',
+  factory: () => () => (plotly ??= import('plotly.js-cartesian-dist-min').then((module: { default: Plotly }) => module.default)),
+});

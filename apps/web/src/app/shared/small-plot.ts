@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, effect, ElementRef, inject, input } from '@angular/core';
-import { loadPlotly } from './plotly';
+import { LOAD_PLOTLY } from './plotly';
 import { ThemeService } from './theme.service';
 import { afterTyping } from './typing';
 
@@ -24,6 +24,7 @@ export class SmallPlot {
   readonly height = input(48);
 
   private readonly themes = inject(ThemeService);
+  private readonly loadPlotly = inject(LOAD_PLOTLY);
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
 
   constructor() {
@@ -34,7 +35,7 @@ export class SmallPlot {
   }
 
   private async draw(data: (ink: (name: string) => string) => SmallPlotData, height: number): Promise<void> {
-    const plotly = await loadPlotly();
+    const plotly = await this.loadPlotly();
     await afterTyping();
     // Of two that were asked for one after another the newer is drawn.
     if (this.data() !== data || !this.element.isConnected) return;

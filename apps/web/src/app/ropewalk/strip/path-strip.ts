@@ -5,7 +5,7 @@ import { figure } from '../../shared/figures';
 import { ThemeService } from '../../shared/theme.service';
 import { leanPlaces } from './lean-line';
 import { lastTyped, typingPause } from '../../shared/typing';
-import { loadPlotly } from '../../shared/plotly';
+import { LOAD_PLOTLY } from '../../shared/plotly';
 import { afterPress, metresOf, withKeyAt, type StripEdit } from './ramp-keys';
 import { pointText, spokenStrip, stripAsText } from './strip-text';
 import { afterWheel, type StripZoom } from './strip-zoom';
@@ -28,6 +28,7 @@ const restWhileHeld = 120;
 })
 export class PathStrip {
   private readonly themes = inject(ThemeService);
+  private readonly loadPlotly = inject(LOAD_PLOTLY);
   readonly data = input<PathStripData | null>(null);
   readonly rows = input.required<ReadonlySet<StripRow>>();
   /** Point of the curve that is marked, here or in the 3D view. */
@@ -136,7 +137,7 @@ export class PathStrip {
     const element = this.plot().nativeElement;
     if (!data || !element.clientWidth || element.clientHeight < 60) return;
     try {
-      const plotly = await loadPlotly();
+      const plotly = await this.loadPlotly();
       if (this.data() !== data) return;
       const begun = performance.now();
       this.drawn.set(await drawStrip(plotly, element, data, this.rows(), this.zoom(), this.held()?.range ?? null));

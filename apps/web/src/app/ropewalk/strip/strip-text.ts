@@ -8,7 +8,7 @@ export function spokenStrip(data: PathStripData | null): string {
   if (!data) return 'Path strip, empty';
   const thick = data.radius ? `, greatest radius ${figure(greatest(data.radius) * 1000, 3)} millimetres` : '';
   const bend = `greatest curvature ${figure(greatest(data.curvature), 3)} per metre`;
-  return `Path strip of curve ${data.curve + 1} of ${data.curves}, ${figure(data.length)} metres long, ${bend}${thick}, ${data.warnings.length} places to look at`;
+  return `Path strip of curve ${data.curve + 1} of ${data.curves}, ${figure(data.length)} metres long, ${bend}${thick}, ${data.warnings.length} ${data.warnings.length === 1 ? 'place' : 'places'} to look at`;
 }
 
 /** What is at a point of the curve, in a line. */
