@@ -1,4 +1,5 @@
 /** Graphics for a test to play: three.js as it is, but for what asks the graphics card (`vi.mock('three', …)` with `fakeGraphics`). */
+import type * as Three from 'three';
 import type { Camera, Mesh, Object3D, Scene, Texture } from 'three';
 import { vi } from 'vitest';
 
@@ -53,7 +54,7 @@ export class FakeRenderer {
 export const surroundingsMade: Texture[] = [];
 
 /** What stands in for the graphics card in three.js (which is given, since this must not wait for what it is part of). */
-export const fakeGraphics = (three: typeof import('three')): object => ({
+export const fakeGraphics = (three: typeof Three): object => ({
   WebGLRenderer: FakeRenderer,
   PMREMGenerator: class {
     fromEquirectangular(): { texture: Texture } {

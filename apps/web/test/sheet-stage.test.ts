@@ -1,4 +1,5 @@
 /** The UV sheet as it is drawn: where it is looked at, in which colours, and the image of it. */
+import type * as Three from 'three';
 import type { LineSegments, Mesh, OrthographicCamera, Scene } from 'three';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import type { UvSheet } from '@filaxis/core';
@@ -7,7 +8,7 @@ import { middleOf, SheetStage, type SheetColour } from '../src/app/ropewalk/uv/s
 import { FakeCanvas, FakeRenderer, stubPage } from './graphics';
 
 vi.mock('three', async (original) => {
-  const three = await original<typeof import('three')>();
+  const three = await original<typeof Three>();
   return { ...three, ...(await import('./graphics')).fakeGraphics(three) };
 });
 

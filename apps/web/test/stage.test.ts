@@ -1,10 +1,12 @@
 /** The 3D view's scene: what is drawn when, where the camera stands, and that pictures taken aside leave nothing behind. */
-import { Box3, Mesh, Vector3, type DirectionalLight, type HemisphereLight, type Scene } from 'three';
+import type * as Three from 'three';
+import type { Mesh } from 'three';
+import { Box3, Vector3, type DirectionalLight, type HemisphereLight, type Scene } from 'three';
 import { GTAOPass } from 'three/examples/jsm/postprocessing/GTAOPass.js';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import type { MeshPicture, Picture } from '@filaxis/protocol';
 import { contactLayer } from '../src/app/ropewalk/view3d/contact';
-import { Light } from '../src/app/ropewalk/view3d/light';
+import type { Light } from '../src/app/ropewalk/view3d/light';
 import { stillAfter } from '../src/app/ropewalk/view3d/pace';
 import { Stage, type DrawPicture } from '../src/app/ropewalk/view3d/stage';
 import type { StageInks } from '../src/app/ropewalk/view3d/stage-objects';
@@ -12,7 +14,7 @@ import { plainOptions, type StageOptions } from '../src/app/ropewalk/view3d/stag
 import { FakeCanvas, FakeRenderer, stubPage, surroundingsMade } from './graphics';
 
 vi.mock('three', async (original) => {
-  const three = await original<typeof import('three')>();
+  const three = await original<typeof Three>();
   return { ...three, ...(await import('./graphics')).fakeGraphics(three) };
 });
 

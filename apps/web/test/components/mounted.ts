@@ -46,6 +46,8 @@ export async function mounted<T>(
     more = [],
   }: { document?: FilaxisDocument; inputs?: Record<string, unknown>; server?: FakeServer; more?: unknown[] } = {},
 ): Promise<Mounted<T>> {
+  // Each has a page of its own.
+  TestBed.resetTestingModule();
   TestBed.configureTestingModule({
     providers: [
       DocumentService,

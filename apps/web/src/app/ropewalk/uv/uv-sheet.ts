@@ -6,6 +6,7 @@ import {
   effect,
   ElementRef,
   inject,
+  InjectionToken,
   input,
   output,
   signal,
@@ -34,6 +35,12 @@ export interface SurfacePlace {
   readonly place: readonly number[];
 }
 
+/** Makes the drawing of a sheet on a canvas. @throws Error where the browser gives no WebGL 2. */
+export const MAKE_SHEET_STAGE = new InjectionToken<(canvas: HTMLCanvasElement) => SheetStage>('Makes the drawing of a sheet', {
+  providedIn: 'root',
+  factory: () => (canvas) => new SheetStage(canvas),
+});
+
 /** The UVs of what is chosen, laid out flat. */
 @Component({
   selector: 'fx-uv-sheet',
@@ -47,6 +54,7 @@ export class UvSheetPanel {
   private readonly evaluation = inject(EvaluationService);
   private readonly themes = inject(ThemeService);
   private readonly destroy = inject(DestroyRef);
+  private readonly makeStage = inject(MAKE_SHEET_STAGE);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly pane = viewChild.required<ElementRef<HTMLElement>>('pane');
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
@@ -120,7 +128,7 @@ export class UvSheetPanel {
 
   private start(): void {
     try {
-      this.stage = new SheetStage(this.canvas().nativeElement);
+      this.stage = this.makeStage(this.canvas().nativeElement);
     } catch (error) {
       this.failed.set(`The UV sheet needs WebGL 2, which this browser does not give (${(error as Error).message}).`);
       return;

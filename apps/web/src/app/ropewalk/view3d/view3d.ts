@@ -8,6 +8,7 @@ import {
   effect,
   ElementRef,
   inject,
+  InjectionToken,
   input,
   output,
   signal,
@@ -56,6 +57,15 @@ import { MatDialog } from '@angular/material/dialog';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatButtonModule } from '@angular/material/button';
 
+/** Makes the scene on a canvas. @throws Error where the browser gives no WebGL 2. */
+export const MAKE_STAGE = new InjectionToken<(...given: ConstructorParameters<typeof Stage>) => Stage>('Makes the scene', {
+  providedIn: 'root',
+  factory:
+    () =>
+    (...given) =>
+      new Stage(...given),
+});
+
 /** The 3D view: what comes out, drawn to be looked at. */
 @Component({
   selector: 'fx-view3d',
@@ -95,6 +105,7 @@ export class View3d {
   private readonly application = inject(ApplicationRef);
   private readonly selecting = inject(Selecting);
   private readonly destroy = inject(DestroyRef);
+  private readonly makeStage = inject(MAKE_STAGE);
 
   /** Place to mark, in metres; null: none. */
   readonly marked = input<readonly number[] | null>(null);
@@ -142,6 +153,8 @@ export class View3d {
     if (definition?.role !== 'drawing') return null;
     return (['strokes', 'planes'] as const).find((drawn) => Object.hasOwn(definition.settings, drawn)) ?? 'curves';
   });
+  /** How it is drawn: what is being drawn by hand has to be seen. */
+  private readonly drawnOptions = computed(() => ({ ...this.options(), curves: this.options().curves || this.drawnBy() !== null }));
   /** Settings of the chosen node can be taken hold of. */
   protected readonly handled = computed(() => this.selects() && this.options().handles && !!this.documents.chosenDefinition()?.handles.length);
   protected readonly cutKnobs = computed(() => {
@@ -186,9 +199,8 @@ export class View3d {
       }
     });
     effect(() => {
-      const options = this.options();
-      // What is being drawn has to be seen.
-      this.stage?.setOptions({ ...options, curves: options.curves || this.drawnBy() !== null });
+      const options = this.drawnOptions();
+      this.stage?.setOptions(options);
     });
     this.selecting.curvesSeen = () => this.options().curves || this.drawnBy() !== null || !this.evaluation.counts()?.faces;
     this.selecting.active = () => this.selects();
@@ -330,7 +342,7 @@ export class View3d {
 
   private start(): void {
     try {
-      this.stage = new Stage(this.canvas().nativeElement, this.options(), inksOf(this.host.nativeElement));
+      this.stage = this.makeStage(this.canvas().nativeElement, this.drawnOptions(), inksOf(this.host.nativeElement));
     } catch (error) {
       this.failed.set(`The 3D view needs WebGL 2, which this browser does not give (${(error as Error).message}). Files can still be exported.`);
       return;
