@@ -129,6 +129,9 @@ function refuseNumbering(lines: [number, string][], cellsOf: (line: [number, str
     );
 }
 
+/** A line of names as CSV has them (RFC 4180): in quotes where they hold commas, quotes or breaks. */
+export const csvHeading = (names: readonly string[]): string => `${Papa.unparse([names])}\r\n`;
+
 /**
  * Points of a result's curves, or its points, as a CSV table (RFC 4180): x, y, z in metres, the number of the curve and whether it is closed, then
  * every value on the points, one column a number. Smooth curves are sampled.
@@ -141,7 +144,7 @@ export function writeCsv(set: GeometrySet, out: Out): void {
   const heading = ['x', 'y', 'z', ...(source.type === 'curves' ? ['curve', 'closed'] : [])];
   for (const [name, { size }] of values) heading.push(...(size === 1 ? [name] : Array.from({ length: size }, (_, k) => `${name}.${'xyzw'[k] ?? k}`)));
   const sink = new TextSink(out);
-  sink.text(`${Papa.unparse([heading])}\r\n`);
+  sink.text(csvHeading(heading));
   const origin = originOf(source.attributes);
   const far = origin.some((value) => value !== 0);
   const curveOf = new Uint32Array(source.positions.length / 3);

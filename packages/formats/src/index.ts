@@ -20,6 +20,7 @@ export { framesEnding, frameWriter, type FrameWriter } from './frames.js';
 export type { FrameSpan } from './usda.js';
 export { writeFrozen } from './frozen.js';
 export { canBeColour, isUvSet } from './chosenValues.js';
+export { csvHeading } from './csv.js';
 export { FormatError } from './errors.js';
 export { trianglesByMaterial } from './meshPieces.js';
 export { backsAreSeen } from './openSurface.js';

@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { type Curves, curveCount, curveLengths, curvesFromLists, measure } from '@filaxis/core';
 import { validateBytes } from 'gltf-validator';
 import { packDocument, readImport, readers, standUp, unpackDocument, writers } from '../src/index.js';
-import { readCsvCurves } from '../src/csv.js';
+import { csvHeading, readCsvCurves } from '../src/csv.js';
 import { readSvgCurves } from '../src/svg/read.js';
 import { colouredTube } from './shapes.js';
 
@@ -103,6 +103,10 @@ describe('JSON', () => {
 });
 
 describe('CSV', () => {
+  test('names with commas, quotes or breaks are in quotes (RFC 4180, 2.6 and 2.7)', () => {
+    expect(csvHeading(['x', 'wear, dry', 'the "end"', 'a\nb'])).toBe('x,"wear, dry","the ""end""","a\nb"\r\n');
+  });
+
   const read = readCsvCurves;
 
   test('columns by name, several curves, closed ones', () => {

@@ -15,6 +15,7 @@ import {
   type NameSource,
   type PerElement,
 } from '@filaxis/core';
+import { csvHeading } from '@filaxis/formats';
 import type { ColumnAnswer, LocateAnswer, TableAnswer, TableQuestion } from '@filaxis/protocol';
 import type { Newest } from './newest';
 import { sketchOf } from './sketch';
@@ -188,7 +189,8 @@ export function columnFigures(newest: Newest, question: TableQuestion & { readon
 /** The whole table as CSV (RFC 4180): the element's number, then its columns. */
 export function tableText(newest: Newest, question: TableQuestion): string {
   const { per, columns, rows } = tableOf(newest, question);
-  const lines = [[per, ...columns.map(({ name }) => name)].join(',')];
-  for (const i of rows) lines.push([i, ...columns.map((column) => column.at(i))].join(','));
-  return `${lines.join('\r\n')}\r\n`;
+  const lines: string[] = [];
+  // Numbers need no quotes.
+  for (const i of rows) lines.push(`${[i, ...columns.map((column) => column.at(i))].join(',')}\r\n`);
+  return csvHeading([per, ...columns.map(({ name }) => name)]) + lines.join('');
 }

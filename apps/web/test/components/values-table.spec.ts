@@ -48,7 +48,7 @@ describe('values', () => {
     expect(sorts).toEqual([{ column: 'radius', descending: false }, { column: 'radius', descending: true }, null]);
     answer(made.worker, 'column', { column: 'radius', sketch: null, notFinite: 1 });
     await made.settle();
-    expect(made.host.querySelector('aside')!.textContent).toContain('1 values are not finite');
+    expect(made.host.querySelector('aside')!.textContent).toContain('1 value is not finite');
     const colour = heard(made.component.colour);
     made.host.querySelector<HTMLButtonElement>('aside button')!.click();
     expect(colour).toEqual(['radius']);
