@@ -32,7 +32,7 @@ describe('surfaces in the graphics memory', () => {
     expect(versions()).toEqual([1, 0]);
     expect(geometry.getAttribute('position').array).toBe(positions);
     expect(geometry.groups).toHaveLength(1);
-    expect(geometry.boundingSphere!.radius).toBe(3);
+    expect([geometry.boundingSphere!.radius, geometry.boundingSphere!.center.toArray()]).toEqual([3, [1, 2, 2]]); // prettier-ignore
   });
 
   test('colours come and go with it', () => {

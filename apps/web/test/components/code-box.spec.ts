@@ -1,5 +1,5 @@
 import { EditorView } from '@codemirror/view';
-import { describe, expect, test } from 'vitest';
+import { describe, expect, test, vi } from 'vitest';
 import { FormulaEditor } from '../../src/app/ropewalk/settings/varying/formula-editor';
 import { lastTyped, typingPause } from '../../src/app/shared/typing';
 import { graph, heard, mounted, type Mounted } from './mounted';
@@ -60,5 +60,12 @@ describe('a formula while it is written', () => {
     view.contentDOM.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
     await rested();
     expect([kept, shown]).toEqual([['0.3'], []]);
+  });
+
+  test('the box ends with its panel', async () => {
+    const { fixture, view } = await editor();
+    const ended = vi.spyOn(view, 'destroy');
+    fixture.destroy();
+    expect(ended).toHaveBeenCalledTimes(1);
   });
 });

@@ -6,7 +6,9 @@ import { Router } from '@angular/router';
 import { describe, expect, test, vi } from 'vitest';
 import { emptyDocument, type FilaxisDocument } from '@filaxis/core';
 import type { DocumentCard } from '@filaxis/protocol';
+import { packDocument, unpackDocument } from '@filaxis/formats';
 import { LibraryPage } from '../../src/app/library/library.page';
+import { Notices } from '../../src/app/shared/notices';
 import { ApiError } from '../../src/app/shared/api.service';
 import { FakeServer } from '../services';
 import { mounted, press, typeInto, type Mounted } from './mounted';
@@ -164,5 +166,97 @@ describe('the Library', () => {
     typeInto(made.host.querySelector<HTMLInputElement>('input[type=search]')!, 'x');
     await made.settle();
     expect(made.host.textContent).toContain('No document is called that');
+  });
+
+  /** What was handed to the browser as files. */
+  function downloads(): { name: string; blob: Blob }[] {
+    const saved: { name: string; blob: Blob }[] = [];
+    let newest: Blob;
+    URL.createObjectURL = (blob: Blob) => ((newest = blob), 'blob:x');
+    URL.revokeObjectURL = () => undefined;
+    vi.spyOn(HTMLAnchorElement.prototype, 'click').mockImplementation(function (this: HTMLAnchorElement) {
+      saved.push({ name: this.download, blob: newest });
+    });
+    return saved;
+  }
+  const hash = 'f'.repeat(64);
+  const withFile: FilaxisDocument = { ...emptyDocument, title: 'Quay rail', assets: { [hash]: { name: 'plan.svg', bytes: 3 } } };
+
+  test('a document is downloaded with the files that it uses, and can be read again', async () => {
+    const saved = downloads();
+    const shelf = new Shelf();
+    shelf.document = withFile;
+    shelf.assets.set(hash, Uint8Array.of(1, 2, 3));
+    const made = await library(shelf);
+    await (await menu(made, 'Quay rail')).clickItem({ text: 'Download document file' });
+    await vi.waitFor(() => expect(saved).toHaveLength(1));
+    expect([saved[0].name, saved[0].blob.type]).toEqual(['quay-rail.filaxis.zip', 'application/zip']);
+    const back = unpackDocument(new Uint8Array(await saved[0].blob.arrayBuffer()));
+    expect([back.document.title, [...back.assets.get(hash)!]]).toEqual(['Quay rail', [1, 2, 3]]); // prettier-ignore
+  });
+
+  test('one that cannot be read is given as it is stored', async () => {
+    const saved = downloads();
+    const shelf = Object.assign(new Shelf(), { text: async (id: string) => `{"broken": "${id}"` });
+    shelf.cards = [{ ...card('a', 'Old one'), damaged: true } as DocumentCard];
+    const made = await library(shelf);
+    expect(made.host.textContent).toContain('damaged: its text cannot be read');
+    await (await menu(made, 'Old one')).clickItem({ text: 'Download document file' });
+    await vi.waitFor(() => expect(saved).toHaveLength(1));
+    expect([saved[0].name, await saved[0].blob.text()]).toEqual(['old-one.json', '{"broken": "a"']);
+  });
+
+  test('files that are dropped become documents, with what is in them; one that cannot be read is said by its name, the others go in', async () => {
+    const put: [string, string, number][] = [];
+    const shelf = Object.assign(new Shelf(), { putAsset: async (key: string, name: string, bytes: Uint8Array) => void put.push([key, name, bytes.length]) });
+    const made = await library(shelf);
+    const packed = packDocument({ document: withFile, assets: new Map([[hash, Uint8Array.of(1, 2, 3)]]) });
+    const files = [
+      new File(['{'], 'broken.json'),
+      new File([packed as Uint8Array<ArrayBuffer>], 'rail.zip'),
+      new File([JSON.stringify({ ...emptyDocument, title: 'Plain' })], 'plain.json'),
+    ];
+    const event = Object.assign(new Event('drop', { bubbles: true, cancelable: true }), { dataTransfer: { files } });
+    made.host.dispatchEvent(event);
+    await vi.waitFor(() => expect(shelf.made.map(({ title }) => title)).toEqual(['Quay rail', 'Plain']));
+    // SHA-256 of the bytes 1, 2, 3 (computed by Python's hashlib).
+    expect([event.defaultPrevented, put]).toEqual([true, [['039058c6f2c0cb492c533b0a4d14ef77cc0f78abccced5287d84a1a2011cfb81', 'plan.svg', 3]]]);
+    const said = vi.spyOn(TestBed.inject(Notices), 'say');
+    made.host.dispatchEvent(Object.assign(new Event('drop', { bubbles: true, cancelable: true }), { dataTransfer: { files: [files[0]] } }));
+    await vi.waitFor(() => expect(said).toHaveBeenCalledWith(expect.stringMatching(/^broken\.json: /), 'long'));
+  });
+
+  test('Import asks for files', async () => {
+    const made = await library();
+    const asked: HTMLInputElement[] = [];
+    vi.spyOn(HTMLInputElement.prototype, 'click').mockImplementation(function (this: HTMLInputElement) {
+      asked.push(this);
+    });
+    [...made.host.querySelectorAll('button')].find(({ textContent }) => textContent!.includes('Import'))!.click();
+    expect([asked[0].type, asked[0].accept, asked[0].multiple]).toEqual(['file', '.json,.zip', true]);
+    Object.defineProperty(asked[0], 'files', { value: [new File([JSON.stringify({ ...emptyDocument, title: 'Chosen' })], 'a.json')] });
+    asked[0].onchange!(new Event('change'));
+    await vi.waitFor(() => expect(made.shelf.made.map(({ title }) => title)).toEqual(['Chosen']));
+  });
+
+  test('F2 and Delete work on the card that has the keyboard; a copy has the picture too', async () => {
+    const pictures: unknown[] = [];
+    const png = new Blob(['png']);
+    const shelf = Object.assign(new Shelf(), { picture: async () => png, setPicture: async (...given: unknown[]) => void pictures.push(given) });
+    shelf.document = { ...emptyDocument, title: 'Beacon copy' };
+    shelf.cards.push(card('c', 'Beacon copy'));
+    const made = await library(shelf as unknown as Shelf);
+    const cards = (): HTMLElement[] => [...made.host.querySelectorAll<HTMLElement>('.card')];
+    press(cards()[0], 'F2');
+    await made.settle();
+    expect(cards()[0].querySelector('[aria-label="New name"]')).not.toBeNull();
+    press(cards()[0], 'x');
+    expect(shelf.gone).toEqual([]);
+    press(cards()[1], 'Delete');
+    await vi.waitFor(() => expect(shelf.gone).toEqual(['b']));
+    await made.settle();
+    await (await menu(made, 'Beacon copy')).clickItem({ text: 'Duplicate' });
+    await vi.waitFor(() => expect(pictures).toEqual([['new', 1, png]]));
+    expect(shelf.made.at(-1)!.title).toBe('Beacon copy 2');
   });
 });

@@ -50,11 +50,14 @@ describe('planes over a body', () => {
   test('a level line makes a plane through it and the eye, on the body; one step back', async () => {
     const made = await editor([]);
     const sheet = made.sheet();
-    point(sheet, 'pointerdown', 200, 180);
+    point(sheet, 'pointerdown', 300, 180);
     point(sheet, 'pointermove', 600, 180);
     point(sheet, 'pointerup', 600, 180);
     await made.settle();
     const [{ point: place, normal }] = made.planes();
+    // In the middle of the line: 50 of 300 pixels to the right, where the wall is 4.5 m away and half the view is tan 20° of that high.
+    expect(place[0]).toBeCloseTo((50 / 300) * 4.5 * Math.tan(Math.PI / 9), 4);
+    expect(place[1]).toBeCloseTo((120 / 300) * 4.5 * Math.tan(Math.PI / 9), 4);
     expect(place[2]).toBeCloseTo(0.5, 5);
     expect(normal[0]).toBeCloseTo(0, 5);
     // It holds the eye and the place: its normal is square to the way between them.
@@ -64,6 +67,17 @@ describe('planes over a body', () => {
     expect(made.host.querySelector('.sheet')).toBeNull();
     made.documents.undo();
     expect(made.planes()).toEqual([]);
+  });
+
+  test('each plane is shown as a sheet about its point, a third of what is shown to each side', async () => {
+    const { host } = await editor([{ point: [0, 0, 0], normal: [0, 0, 1] }]);
+    // 0.6 m to each side of the middle, 5 m away: half the view is 5 tan 20° high.
+    const high = 5 * Math.tan(Math.PI / 9);
+    const [x, y] = [(0.6 / high) * 300, (0.6 / high) * 300];
+    const corners = host.querySelector('polygon')!.getAttribute('points')!.split(' ').map((pair) => pair.split(',').map(Number)); // prettier-ignore
+    const seen = corners.map(([left, top]) => [Math.round((left / 100) * 800 - 400), Math.round((top / 100) * 600 - 300)]);
+    const [right, below] = [Math.round(x), Math.round(y)];
+    expect(seen.map((corner) => corner.join()).sort()).toEqual([[-right, -below], [right, -below], [right, below], [-right, below]].map((corner) => corner.join()).sort()); // prettier-ignore
   });
 
   test('a click is no line', async () => {

@@ -1,7 +1,7 @@
 import { MatSelectHarness } from '@angular/material/select/testing';
 import { describe, expect, test } from 'vitest';
 import { RampEditor, type RampValue } from '../../src/app/ropewalk/settings/ramp-editor';
-import { graph, heard, mounted, point, press, typeInto, type Mounted } from './mounted';
+import { answer, graph, heard, mounted, point, press, typeInto, type Mounted } from './mounted';
 
 const ramp: RampValue = { ramp: [[0, 0.04], [0.5, 0.02], [1, 0.01]], ease: 'linear' }; // prettier-ignore
 
@@ -71,5 +71,61 @@ describe('the ramp editor', () => {
     await shapes.open();
     await shapes.clickOptions({ text: 'belly in the middle' });
     expect(kept.at(-1)).toEqual({ ramp: [[0, 0.01], [0.5, 0.04], [1, 0.01]], ease: 'smooth' }); // prettier-ignore
+  });
+
+  test('keys stand where they are in the plot, and the line goes through them', async () => {
+    const { keys, host } = await editor();
+    const at = (value: number): number => 92 - 9 - (value / 0.05) * (92 - 18);
+    expect(keys().map((key) => [Number(key.getAttribute('cx')), Number(Number(key.getAttribute('cy')).toFixed(3))])).toEqual([[9, at(0.04)], [150, at(0.02)], [291, at(0.01)]].map((place) => place.map((value) => Number(value.toFixed(3))))); // prettier-ignore
+    const line = host.querySelector('polyline')!.getAttribute('points')!.split(' ').map((pair) => pair.split(',').map(Number)); // prettier-ignore
+    expect([line.length, line[0], line[50], line[100][1]]).toEqual([
+      101,
+      [9, expect.closeTo(at(0.04), 6)],
+      [150, expect.closeTo(at(0.02), 6)],
+      expect.closeTo(at(0.01), 6),
+    ]);
+    // Half way between two keys the linear line is half way too.
+    expect(line[25][1]).toBeCloseTo(at(0.03), 6);
+  });
+
+  test('a drag keeps the scale, and stays between the neighbours and in the range', async () => {
+    const { plot, keys, shown, fixture, settle } = await editor();
+    point(keys()[1], 'pointerdown', 150, 50);
+    point(plot, 'pointermove', 9999, 9999);
+    expect(shown.at(-1)!.ramp[1]).toEqual([1, 0]);
+    point(plot, 'pointermove', -9999, 9 - 74);
+    expect(shown.at(-1)!.ramp[1]).toEqual([0, 0.1]);
+    fixture.componentRef.setInput('value', shown.at(-1));
+    await settle();
+    // Were the scale new, the first key would be lower now.
+    expect(Number(keys()[0].getAttribute('cy'))).toBeCloseTo(92 - 9 - (0.04 / 0.05) * 74, 6);
+    point(plot, 'pointerup', 0, 0);
+    await settle();
+    expect(Number(keys()[0].getAttribute('cy'))).toBeGreaterThan(40);
+  });
+
+  test('over another name the keys keep their share of what that has', async () => {
+    const made = await editor();
+    answer(made.worker, 'names', { complete: true, names: [{ name: 's', kind: 'element', help: '', range: [2, 6] }, { name: 'wide', kind: 'dial', help: '', range: null }], vectors: [], values: null }); // prettier-ignore
+    await made.settle();
+    (made.component as unknown as { runOver: (name: string) => void }).runOver('s');
+    expect(made.kept.at(-1)).toEqual({ ...ramp, ramp: [[2, 0.04], [4, 0.02], [6, 0.01]], over: 's' }); // prettier-ignore
+    made.fixture.componentRef.setInput('value', made.kept.at(-1));
+    await made.settle();
+    expect((made.component as unknown as { span: () => unknown; names: () => unknown }).span()).toEqual([2, 6]);
+    expect(made.keys().map((key) => Number(key.getAttribute('cx')))).toEqual([9, 150, 291]);
+    (made.component as unknown as { runOver: (name: string) => void }).runOver('t');
+    expect(made.kept.at(-1)!.ramp).toEqual(ramp.ramp);
+    // An arrow is a hundredth of what there is.
+    press(made.keys()[1], 'ArrowRight');
+    expect(made.kept.at(-1)!.ramp[1]).toEqual([4.04, 0.02]);
+  });
+
+  test('its ease is chosen, and every one of 256 keys is the last', async () => {
+    const { component, kept, plot } = await editor({ ramp: Array.from({ length: 256 }, (_, i): [number, number] => [i / 255, 1]), ease: 'linear' });
+    point(plot, 'pointerdown', 100, 40);
+    expect(kept).toEqual([]);
+    (component as unknown as { ease: (name: string) => void }).ease('steps');
+    expect(kept[0].ease).toBe('steps');
   });
 });

@@ -61,6 +61,8 @@ describe('a mistake is told at its column, with what was expected', () => {
     ['sin(1, 2)', 'Column 6: "sin" takes one argument; expected ")"'],
     ['mix(1, 2)', 'Column 9: "mix" takes 3 arguments, and has 2'],
     ['sine(1)', 'Column 1: there is no function "sine"; "sin" may be meant'],
+    ['raduis * 2', 'Column 1: there is no "raduis" here; "radius" may be meant'],
+    ['trwo', 'Column 1: there is no "trwo" here; there are t, radius'],
     ['0.02*(1-tt)', 'Column 9: there is no "tt" here; "t" may be meant'],
     ['1 < 2 < 3', 'Column 7: comparisons do not chain; join two of them with "and"'],
     ['1 = 2', 'Column 3: "=" is not known here; "==" may be meant'],

@@ -188,15 +188,19 @@ export function nearest(name: string, known: readonly string[]): string {
   return best ? `; "${best}" may be meant` : '';
 }
 
-/** Letters to change, add or take out to make one word of another (Levenshtein 1966). */
+/** Letters to change, add, take out, or swap with the next, to make one word of another (Damerau 1964; no part is changed twice). */
 function editDistance(a: string, b: string): number {
-  let row = Array.from({ length: b.length + 1 }, (_, j) => j);
+  const rows = [Array.from({ length: b.length + 1 }, (_, j) => j)];
   for (let i = 1; i <= a.length; i++) {
-    const next = [i];
-    for (let j = 1; j <= b.length; j++) next.push(Math.min(row[j] + 1, next[j - 1] + 1, row[j - 1] + (a[i - 1] === b[j - 1] ? 0 : 1)));
-    row = next;
+    const [row, next] = [rows[i - 1], [i]];
+    for (let j = 1; j <= b.length; j++) {
+      const steps = Math.min(row[j] + 1, next[j - 1] + 1, row[j - 1] + (a[i - 1] === b[j - 1] ? 0 : 1));
+      const swapped = i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1];
+      next.push(swapped ? Math.min(steps, rows[i - 2][j - 2] + 1) : steps);
+    }
+    rows.push(next);
   }
-  return row[b.length];
+  return rows[a.length][b.length];
 }
 
 /** Every name that a formula uses and is no constant, each once, with the column where it stands first. */

@@ -162,7 +162,9 @@ export class RampEditor {
   protected readonly height = height;
   protected readonly current = signal(0);
   private readonly plot = viewChild.required<ElementRef<SVGSVGElement>>('plot');
-  private dragging: { top: number; bottom: number; moved: boolean } | null = null;
+  /** While a key is dragged: the scale, which stays as it was. */
+  private readonly held = signal<{ readonly top: number; readonly bottom: number } | null>(null);
+  private moved = false;
   private last: RampValue | null = null;
 
   protected readonly keys = computed(() => this.value().ramp);
@@ -188,7 +190,7 @@ export class RampEditor {
     const values = this.keys().map((key) => key[1]);
     const top = Math.max(...values, 0) || 1;
     const bottom = Math.min(...values, 0);
-    return this.dragging ?? { bottom, top: top + (top - bottom) * 0.25 };
+    return this.held() ?? { bottom, top: top + (top - bottom) * 0.25 };
   });
   protected readonly line = computed(() => {
     const { ramp, ease = 'linear' } = this.value();
@@ -221,20 +223,20 @@ export class RampEditor {
     event.stopPropagation();
     this.plot().nativeElement.setPointerCapture(event.pointerId);
     this.current.set(i);
-    this.dragging = { ...this.range(), moved: false };
+    this.held.set(this.range());
+    this.moved = false;
   }
 
   protected drag(event: PointerEvent): void {
-    if (!this.dragging) return;
-    this.dragging.moved = true;
+    if (!this.held()) return;
+    this.moved = true;
     const [t, value] = this.placeAt(event);
     this.place(t, value, false);
   }
 
   protected end(): void {
-    const moved = this.dragging?.moved;
-    this.dragging = null;
-    if (moved && this.last) this.committed.emit(this.last);
+    this.held.set(null);
+    if (this.moved && this.last) this.committed.emit(this.last);
   }
 
   protected addAt(event: PointerEvent): void {

@@ -6,12 +6,15 @@ import type { KnownName } from '@filaxis/protocol';
 import { figure } from '../../../shared/figures';
 import { colouredBy, type Coloured } from '../code-box';
 
+/** Names that stand for something in every formula. */
+const alwaysKnown = [...Object.keys(formulaConstants), 'time', 'frameNumber'];
+
 /** What is wrong with a formula that could use these names; null: nothing. `names` null: not known yet, so only its form is looked at. */
 export function formulaFault(text: string, names: readonly KnownName[] | null): FormulaError | null {
   try {
     const used = namesIn(parseFormula(text));
     if (!names) return null;
-    const known = [...names.map(({ name }) => name), ...Object.keys(formulaConstants), 'time', 'frameNumber'];
+    const known = [...names.map(({ name }) => name), ...alwaysKnown];
     for (const [name, column] of used)
       if (!known.includes(name))
         return new FormulaError(`there is no "${name}" here${nearest(name, known) || '; choose one of the names below'}`, column, name.length);
@@ -57,7 +60,7 @@ function complete(context: CompletionContext, names: readonly KnownName[] | null
     type: 'function',
     apply: `${label}(`,
   }));
-  const constants: Completion[] = ['pi', 'e', 'time', 'frameNumber'].map((label) => ({ label, type: 'constant' }));
+  const constants: Completion[] = alwaysKnown.map((label) => ({ label, type: 'constant' }));
   return { from: word?.from ?? context.pos, options: [...own, ...functions, ...constants] };
 }
 
