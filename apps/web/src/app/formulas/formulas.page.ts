@@ -30,7 +30,7 @@ export class FormulasPage {
   protected readonly names = Object.entries({
     ...elementNames,
     time: 'seconds of the timeline',
-    frameNumber: 'its frame, 24 a second',
+    frameNumber: 'its frame: those seconds by the frames a second',
     pi: '3.14159…',
     e: '2.71828…',
   });
