@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { Drawing } from '../src/app/ropewalk/view3d/drawing';
 
@@ -90,6 +91,27 @@ describe('when the view is drawn', () => {
     vi.advanceTimersByTime(frameTime);
     expect(card.painted).toEqual(['full']);
   });
+
+  test('whatever changed, marks or more, in whatever order, it ends with the still picture', () =>
+    fc.assert(
+      fc.property(
+        fc.array(fc.record({ slight: fc.boolean(), then: fc.integer({ min: 0, max: 500 }) }), { minLength: 1, maxLength: 12 }),
+        fc.boolean(),
+        fc.nat(400),
+        (changes, software, busy) => {
+          const { made, painted, rests } = drawing({ software, busy });
+          for (const { slight, then } of changes) {
+            made.invalidate(slight);
+            vi.advanceTimersByTime(then);
+          }
+          vi.advanceTimersByTime(5000);
+          expect([painted.at(-1), rests.at(-1)]).toEqual(['full refined', true]);
+          const before = painted.length;
+          vi.advanceTimersByTime(20_000);
+          expect(painted.length).toBe(before);
+        },
+      ),
+    ));
 
   test('who wants no second picture gets none, and while the graphics are away nothing is drawn', () => {
     for (const how of [{ refines: false }, { away: true }]) {

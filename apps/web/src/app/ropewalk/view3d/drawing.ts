@@ -60,8 +60,10 @@ export class Drawing {
     if (wait > 0) this.wait = setTimeout(() => this.invalidate(this.marksOnly), wait);
     else
       this.frame = requestAnimationFrame((now) => {
+        const again = this.marksOnly && this.refined && this.took < quickFrame;
         this.frame = this.wanted = 0;
-        this.draw(this.marksOnly && this.refined && this.took < quickFrame, now);
+        this.marksOnly = false;
+        this.draw(again, now);
       });
   }
 
