@@ -52,8 +52,17 @@ describe('documents', () => {
     const cards = listed.body as DocumentCard[];
     expect(cards.find(({ id }) => id === bad)).toMatchObject({ damaged: true });
     expect(cards.find(({ id }) => id === good)?.damaged).toBeUndefined();
+    // Its text can be had all the same.
+    const text = await fetch(`${documents()}/${bad}/text`);
+    expect([text.status, await text.text()]).toEqual([200, '{"format":"filaxis-graph","title":"\\u0000","nodes":[]}']);
     expect((await send(`${documents()}/${bad}`, 'DELETE')).status).toBe(204);
     expect(((await send(documents())).body as DocumentCard[]).some(({ damaged }) => damaged)).toBe(false);
+  });
+
+  test('are given as text in their newest version', async () => {
+    const id = await create('Old');
+    await send(`${documents()}/${id}`, 'PUT', { baseVersion: 1, document: document('New') });
+    expect((await send(`${documents()}/${id}/text`)).body).toEqual(document('New'));
   });
 
   test('a save from an older version is refused, and nothing is changed', async () => {
