@@ -122,6 +122,18 @@ describe('when the view is drawn', () => {
     }
   });
 
+  test('a page that is hidden gets its still picture once it is seen again', () => {
+    const { made, painted, rests } = drawing();
+    const page = { hidden: true };
+    vi.stubGlobal('document', page);
+    made.invalidate(false);
+    vi.advanceTimersByTime(10_000);
+    expect([painted, rests]).toEqual([['plain'], [false]]);
+    page.hidden = false;
+    vi.advanceTimersByTime(1001);
+    expect([painted, rests]).toEqual([['plain', 'full refined'], [false, true]]); // prettier-ignore
+  });
+
   test('nothing comes after the end', () => {
     const { made, painted } = drawing();
     made.invalidate(false);

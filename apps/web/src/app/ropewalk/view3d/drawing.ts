@@ -5,6 +5,8 @@ import { Pace, stillAfter, type Step } from './pace';
 const quickFrame = 60;
 /** Where software draws, the page is drawn before the view: so long after a mark has changed, and at most so long while something is typed, ms. */
 const [afterMark, longestWait] = [40, 10_000];
+/** How often it is looked whether a hidden page is seen again, ms. */
+const whileHidden = 1000;
 /** How often the graphics are asked whether they are done, ms. */
 const lookEvery = 8;
 
@@ -101,8 +103,9 @@ export class Drawing {
   }
 
   private drawStill(): void {
-    if (this.parts.away() || this.frame || this.wanted || document.hidden) return;
-    const wait = this.pause();
+    if (this.parts.away() || this.frame || this.wanted) return;
+    // Nobody looks at a page that is hidden; who comes back finds the still picture soon.
+    const wait = document.hidden ? whileHidden : this.pause();
     if (wait > 0) return void (this.still = setTimeout(() => this.drawStill(), wait));
     const begun = performance.now();
     this.refined = true;
