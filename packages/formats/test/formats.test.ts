@@ -151,6 +151,21 @@ describe('SVG (W3C SVG 2, paths)', () => {
     expect([...made.positions]).toEqual([14, -2, 0, 16, -2, 0]);
   });
 
+  test.each([
+    ['', [50, 0], [150, -100]],
+    ['xMinYMin', [0, 0], [100, -100]],
+    ['xMidYMid meet', [50, 0], [150, -100]],
+    ['xMaxYMax', [100, 0], [200, -100]],
+    ['xMidYMin slice', [0, 0], [200, -200]],
+    ['xMinYMid slice', [0, 50], [200, -150]],
+    ['xMaxYMax slice', [0, 100], [200, -100]],
+    ['none', [0, 0], [200, -100]],
+  ])('a view box is fitted as preserveAspectRatio="%s" says (SVG 2, 8.6)', (aspect, from, to) => {
+    // A square of 100 in a viewport of 200 by 100.
+    const made = read(`<svg width="200" height="100" viewBox="10 20 100 100" ${aspect && `preserveAspectRatio="${aspect}"`}><path d="M10 20L110 120"/></svg>`);
+    expect([...made.positions].map((value) => value + 0)).toEqual([...from, 0, ...to, 0]);
+  });
+
   test('several subpaths are several curves; definitions are not drawn', () => {
     expect(curveCount(read('<defs><path d="M0 0L9 9"/></defs><path d="M0 0L1 0M2 0C3 0 3 1 4 1"/>'))).toBe(2);
   });
