@@ -5,11 +5,12 @@ import { tmpdir } from 'node:os';
 import { resolve } from 'node:path';
 import { WebIO } from '@gltf-transform/core';
 import { EXTMeshGPUInstancing, type InstancedMesh } from '@gltf-transform/extensions';
+import fc from 'fast-check';
 import { validateBytes } from 'gltf-validator';
 import Papa from 'papaparse';
 import SvgPath from 'svgpath';
-import type { Mesh as ThreeMesh } from 'three';
-import { Vector3, type BufferGeometry, type Object3D } from 'three';
+import type { InstancedMesh as InstancedMesh3, Mesh as ThreeMesh } from 'three';
+import { Matrix4, Quaternion, Vector3, type BufferGeometry, type Object3D } from 'three';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
 import { MTLLoader } from 'three/examples/jsm/loaders/MTLLoader.js';
 import { OBJLoader } from 'three/examples/jsm/loaders/OBJLoader.js';
@@ -127,6 +128,47 @@ describe('copies', () => {
     expect(node.getExtension<InstancedMesh>('EXT_mesh_gpu_instancing')!.getAttribute('TRANSLATION')!.getCount()).toBe(2);
     const back = await readers['.glb'](bytes);
     Array.from(back.copies!.matrices).forEach((value, i) => expect(value).toBeCloseTo(set.copies!.matrices[i], 5));
+  });
+
+  test('turned in any way, of any size, mirrored or not, stand for three.js where they stood', async () => {
+    const { mesh } = await colouredTube();
+    const number = (most: number): fc.Arbitrary<number> => fc.double({ min: -most, max: most, noNaN: true });
+    const turn = fc.oneof(
+      fc.tuple(number(1), number(1), number(1), number(1)).filter((q) => Math.hypot(...q) > 0.1),
+      // Half and quarter turns are where formulas for this go over into one another.
+      fc.constantFrom([0, 0, 0, 1], [1, 0, 0, 0], [0, 1, 0, 0], [0, 0, 1, 0], [1, 1, 0, 0], [0, 1, 0, 1], [1, 1, 1, 1], [0.5, -0.5, 0.5, -0.5]),
+    );
+    const copy = fc.record({
+      turn,
+      place: fc.tuple(number(9), number(9), number(9)),
+      size: fc.tuple(...[0, 1, 2].map(() => fc.double({ min: 0.01, max: 5, noNaN: true }))),
+      mirrored: fc.boolean(),
+    });
+    await fc.assert(
+      fc.asyncProperty(fc.array(copy, { minLength: 1, maxLength: 4 }), fc.boolean(), async (given, instances) => {
+        const matrices = given.map(({ turn: q, place, size: [x, y, z], mirrored }) =>
+          new Matrix4().compose(
+            new Vector3(...place),
+            new Quaternion(...(q as [number, number, number, number])).normalize(),
+            new Vector3(mirrored ? -x : x, y, z),
+          ),
+        );
+        const copies = makeCopies([mesh!], new Uint32Array(given.length), Float32Array.from(matrices.flatMap((m) => m.elements)));
+        const bytes = await writers['.glb']({ copies }, 'bollards', { instances });
+        const { scene } = await new GLTFLoader().parseAsync(bytes.slice().buffer, '');
+        scene.updateMatrixWorld(true);
+        const found: Matrix4[] = [];
+        scene.traverse((each) => {
+          const many = each as InstancedMesh3;
+          if (many.isInstancedMesh) for (let i = 0; i < many.count; i++) many.getMatrixAt(i, (found[found.length] = new Matrix4()));
+          else if (many.isMesh) found.push(many.matrixWorld);
+        });
+        const back = found.flatMap((m) => m.elements);
+        expect(back.length).toBe(given.length * 16);
+        matrices.flatMap((m) => m.elements).forEach((value, i) => expect(back[i]).toBeCloseTo(value, 4));
+      }),
+      { numRuns: 40 },
+    );
   });
 
   /** Volumes of the meshes that a scene of three.js shows, each where it stands. */
