@@ -124,7 +124,8 @@ const importersOf = (file: string): string[] => {
 
 /** Tests that speak of what a file exports, or of the nodes that it is or serves: they are tried first, since they are few. */
 function nearTests(file: string): string[] {
-  // A test that starts it as a program names its place.
+  // A test that starts or bundles a program names its place, or where it begins: then all that the program is made of is in it.
+  const room = /^(?:apps|packages)\/[^/]+\//.exec(relative(root, file))?.[0] ?? '';
   const spoken = new Set<string>([relative(root, file)]);
   for (const each of [file, ...importersOf(file).map((importer) => resolve(root, importer))]) {
     const text = readFileSync(each, 'utf8');
@@ -133,7 +134,7 @@ function nearTests(file: string): string[] {
   }
   return testFiles.filter((test) => {
     const text = readFileSync(resolve(root, test), 'utf8');
-    return [...spoken].some((word) => text.includes(word));
+    return [...spoken].some((word) => text.includes(word)) || (test.startsWith(room) && text.includes('src/main.ts'));
   });
 }
 
