@@ -1,6 +1,6 @@
 import { WebIO } from '@gltf-transform/core';
 import { describe, expect, test } from 'vitest';
-import { type Curves, curveCount, curveLengths, curvesFromLists, measure } from '@filaxis/core';
+import { type Curves, curveCount, curveLengths, curvesFromLists, type GeometrySet, measure } from '@filaxis/core';
 import { validateBytes } from 'gltf-validator';
 import { packDocument, readImport, readers, standUp, unpackDocument, writers } from '../src/index.js';
 import { csvHeading, readCsvCurves } from '../src/csv.js';
@@ -164,6 +164,14 @@ describe('SVG (W3C SVG 2, paths)', () => {
     // A square of 100 in a viewport of 200 by 100.
     const made = read(`<svg width="200" height="100" viewBox="10 20 100 100" ${aspect && `preserveAspectRatio="${aspect}"`}><path d="M10 20L110 120"/></svg>`);
     expect([...made.positions].map((value) => value + 0)).toEqual([...from, 0, ...to, 0]);
+  });
+
+  test('what is written is seen whole, with a fiftieth of room around it, in lines a five hundredth of it wide', async () => {
+    const looked = async (set: GeometrySet): Promise<string[]> =>
+      /viewBox="(.*?)".*stroke-width="(.*?)"/.exec(new TextDecoder().decode(await writers['.svg'](set, 'x')))!.slice(1);
+    // Plans are drawn with x to the right and z down, elevations with y up.
+    expect(await looked({ curves: curvesFromLists([[[10, 0, 5], [30, 0, 15]]]) })).toEqual(['9.6 4.6 20.8 10.8', '0.04']); // prettier-ignore
+    expect(await looked({ curves: curvesFromLists([[[10, 5, 0], [30, 15, 0]]]) })).toEqual(['9.6 -15.4 20.8 10.8', '0.04']); // prettier-ignore
   });
 
   test('several subpaths are several curves; definitions are not drawn', () => {
