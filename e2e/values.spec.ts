@@ -53,6 +53,8 @@ test('a wrong formula is told at its column, and mended by its message', async (
   const ropewalk = await tube(page);
   await ropewalk.mode('radius', 'Formula');
   const box = page.locator('fx-setting[data-setting=radius] .cm-content');
+  // It looks like what can be written in.
+  await expect(page.locator('fx-setting[data-setting=radius] fx-formula .box')).toHaveCSS('border-top-width', '1px');
   await box.click();
   await page.keyboard.press('Control+a');
   await page.keyboard.type('0.1*(1-tt)');

@@ -28,7 +28,7 @@ interface Counted {
   imports: [MatButtonModule, MatMenuModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="box field" #box></div>
+    <div class="box code-field" #box></div>
     @if (fault(); as wrong) {
       <p class="wrong" role="alert">{{ wrong.message }}</p>
     } @else {
@@ -63,7 +63,6 @@ interface Counted {
       min-width: 0;
     }
     .box {
-      height: auto;
       min-height: 96px;
       max-height: 320px;
       padding: 2px 4px;

@@ -17,7 +17,7 @@ import { onceTyped } from '../../../shared/once-typed';
   imports: [ValuePlot],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="box field" #box></div>
+    <div class="box code-field" #box></div>
     @if (toldFault(); as wrong) {
       <p class="wrong" role="alert">{{ wrong.message }}</p>
     } @else if (sketched()) {
@@ -40,7 +40,6 @@ import { onceTyped } from '../../../shared/once-typed';
       min-width: 0;
     }
     .box {
-      height: auto;
       min-height: 28px;
       padding: 2px 4px;
       cursor: text;
