@@ -267,6 +267,14 @@ describe('filaxis run, besides', () => {
     expect([json.meshes[0].primitives[0].targets.length, json.animations.length]).toEqual([24, 1]);
   });
 
+  test('a frame in which something is wrong is told by its number, and no file is left', () => {
+    // A quarter of a second is frame 6 of 24 a second.
+    const shrinking = chain(['lay.line', {}, '', ''], ['skin.tube', { radius: { formula: '0.25 - time' } }, 'curves', 'curves'], ['flow.output', {}, 'mesh', 'any']); // prettier-ignore
+    const { code, errors } = filaxis(['run', '-', '--frames', '4..9', '--each', '.obj', '--out', 'shrinking.zip'], shrinking);
+    expect([code, errors]).toEqual([2, 'filaxis: frame 6: /nodes/1: The radius of curve 1 is 0 m all along; it must be more than 0 somewhere.\n']);
+    expect([existsSync(file('shrinking.zip')), existsSync(file('shrinking.zip.part'))]).toEqual([false, false]);
+  });
+
   test('an empty result is no error: JSON has a form for it, and the warning says why; other formats are refused with the reason', () => {
     const empty = chain(['lay.drawn', { curves: [{ points: [[1, 1, 1], [1, 1, 1]] }] }, '', ''], ['skin.tube', {}, 'curves', 'curves'], ['flow.output', {}, 'mesh', 'any']); // prettier-ignore
     const asJson = filaxis(['run', '-', '--out', 'empty.json', '--report', 'empty-report.json'], empty);
@@ -379,6 +387,28 @@ describe('formats', () => {
       errors: 'filaxis: rope.svg: this format cannot hold mesh; it can be written as .glb, .gltf, .obj, .stl, .ply, .usda, .json.\n',
     });
     expect(filaxis(['run', 'mooring.json', '--node', 'b', '--out', 'course.svg']).code).toBe(0);
+  });
+
+  test('buffers of a glTF file are looked for beside it and nowhere else, by links neither', () => {
+    const triangle = Buffer.from(Float32Array.of(0, 0, 0, 1, 0, 0, 0, 1, 0).buffer);
+    mkdirSync(file('room/folder.bin'), { recursive: true });
+    writeFileSync(file('outside.bin'), triangle);
+    writeFileSync(file('room/beside.bin'), triangle);
+    symlinkSync(file('outside.bin'), file('room/link.bin'));
+    const convert = (uri: string): { code: number | null; errors: string } => {
+      const accessor = { bufferView: 0, componentType: 5126, count: 3, type: 'VEC3', min: [0, 0, 0], max: [1, 1, 0] };
+      const mesh = { primitives: [{ attributes: { POSITION: 0 } }] };
+      const document = { asset: { version: '2.0' }, scenes: [{ nodes: [0] }], nodes: [{ mesh: 0 }], meshes: [mesh], accessors: [accessor], bufferViews: [{ buffer: 0, byteLength: 36 }], buffers: [{ byteLength: 36, uri }] }; // prettier-ignore
+      writeFileSync(file('room/a.gltf'), JSON.stringify(document));
+      const { code, errors } = filaxis(['convert', 'room/a.gltf', 'room/a.stl']);
+      return { code, errors };
+    };
+    expect(convert('beside.bin')).toEqual({ code: 0, errors: '' });
+    for (const uri of ['../outside.bin', file('outside.bin'), 'link.bin', 'folder.bin', 'lost.bin'])
+      expect([uri, convert(uri)]).toEqual([
+        uri,
+        { code: 2, errors: expect.stringMatching(/^filaxis: room\/a\.gltf: \/buffers\/0\/uri: the buffer is in another file, ".*", which is not here/) },
+      ]);
   });
 
   test('convert refuses a file with nothing in it by what it lacks, not by the format', () => {
