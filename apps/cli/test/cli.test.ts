@@ -267,6 +267,15 @@ describe('filaxis run, besides', () => {
     expect([json.meshes[0].primitives[0].targets.length, json.animations.length]).toEqual([24, 1]);
   });
 
+  test('a file that a document names by what is in it, and does not have, is told by its beginning', () => {
+    const lost = chain(['lay.importCurves', { asset: '0123456789ab'.repeat(6).slice(0, 64) }, '', ''], ['flow.output', {}, 'curves', 'any']); // prettier-ignore
+    const { code, errors } = filaxis(['run', '-', '--out', 'lost.json'], lost);
+    expect([code, errors]).toEqual([
+      2,
+      expect.stringContaining('The imported file 0123456789ab… is missing. Pack the document with its files, or name a file beside it.'),
+    ]);
+  });
+
   test('a frame in which something is wrong is told by its number, and no file is left', () => {
     // A quarter of a second is frame 6 of 24 a second.
     const shrinking = chain(['lay.line', {}, '', ''], ['skin.tube', { radius: { formula: '0.25 - time' } }, 'curves', 'curves'], ['flow.output', {}, 'mesh', 'any']); // prettier-ignore
