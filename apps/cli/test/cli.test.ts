@@ -379,6 +379,10 @@ describe('filaxis convert', () => {
 
 test('an unknown command, and help', () => {
   expect(filaxis(['weave'])).toMatchObject({ code: 2, errors: 'filaxis: There is no command "weave". Commands: run, check, nodes, convert.\n' });
+  const usage = filaxis(['--help']).out;
+  expect(usage).toMatch(/^filaxis run DOC /);
+  for (const asked of [['help'], ['-h'], ['run', '--help']]) expect(filaxis(asked)).toEqual({ code: 0, out: usage, errors: '' });
+  expect(filaxis([])).toEqual({ code: 2, out: usage, errors: '' });
   expect(filaxis(['--help'])).toMatchObject({ code: 0 });
 });
 
