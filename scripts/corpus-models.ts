@@ -5,13 +5,12 @@
 import { execFileSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, readFileSync } from 'node:fs';
 import { dirname, relative, resolve } from 'node:path';
-import { Box3, type BufferGeometry, Group, Mesh, type Object3D } from 'three';
+import { Box3, Group, Mesh, type Object3D, Vector3 } from 'three';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
 import { OBJLoader } from 'three/examples/jsm/loaders/OBJLoader.js';
 import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js';
 import { STLLoader } from 'three/examples/jsm/loaders/STLLoader.js';
-import type { GeometrySet } from '@filaxis/core';
-import { endingOf, inMetres, readers, textOf, withBuffersInside } from '@filaxis/formats';
+import { endingOf, readers, textOf, withBuffersInside } from '@filaxis/formats';
 
 const folder = resolve(import.meta.dirname, '../.local/corpus/models');
 const held = ['.obj', '.ply', '.stl', '.gltf', '.glb'];
@@ -22,42 +21,43 @@ interface Found {
   readonly box: readonly number[];
 }
 
-if (!existsSync(folder)) {
+if (!existsSync(resolve(folder, 'usr'))) {
   mkdirSync(folder, { recursive: true });
   execFileSync('apt-get', ['download', 'assimp-testmodels'], { cwd: folder, stdio: ['ignore', 'ignore', 'inherit'] });
   execFileSync('dpkg', ['-x', readdirSync(folder).find((name) => name.endsWith('.deb'))!, '.'], { cwd: folder });
 }
 
-async function ours(bytes: Uint8Array, path: string): Promise<Found> {
-  const beside = (name: string): Uint8Array | null => {
+/** Files beside a model, by the names that it has for them. */
+const beside =
+  (path: string) =>
+  (name: string): Uint8Array | null => {
     const file = resolve(dirname(path), name);
     return existsSync(file) ? readFileSync(file) : null;
   };
-  const { mesh }: GeometrySet = inMetres(await readers[endingOf(path)](bytes, beside), 'm');
+
+async function ours(bytes: Uint8Array, path: string): Promise<Found> {
+  const { mesh } = await readers[endingOf(path)](bytes, beside(path));
   if (!mesh) return { triangles: 0, box: [] };
-  const box = new Box3();
+  const [box, place] = [new Box3(), new Vector3()];
   // A mesh of triangles alone needs no starts of faces.
   const triangles = mesh.faceStarts ? mesh.corners.length - 2 * (mesh.faceStarts.length - 1) : mesh.corners.length / 3;
-  for (const corner of mesh.corners)
-    box.expandByPoint({ x: mesh.positions[corner * 3], y: mesh.positions[corner * 3 + 1], z: mesh.positions[corner * 3 + 2] } as never);
+  for (const corner of mesh.corners) box.expandByPoint(place.fromArray(mesh.positions, corner * 3));
   return { triangles, box: [...box.min.toArray(), ...box.max.toArray()] };
 }
 
 /** The same by three.js; textures are left out, since there is nothing here to decode them. */
 async function theirs(bytes: Uint8Array<ArrayBuffer>, path: string): Promise<Found> {
   const whole = bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length);
-  const bare = (geometry: BufferGeometry): Object3D => new Mesh(geometry);
   const open: Readonly<Record<string, () => Promise<Object3D> | Object3D>> = {
     '.obj': () => new OBJLoader().parse(textOf(bytes)),
     '.ply': () => {
       const geometry = new PLYLoader().parse(whole);
-      return geometry.index ? bare(geometry) : new Group();
+      return geometry.index ? new Mesh(geometry) : new Group();
     },
-    '.stl': () => bare(new STLLoader().parse(whole)),
+    '.stl': () => new Mesh(new STLLoader().parse(whole)),
     '.glb': async () => (await new GLTFLoader().parseAsync(whole, '')).scene,
     '.gltf': async () => {
-      const inside = withBuffersInside(bytes, (uri) => (existsSync(resolve(dirname(path), uri)) ? readFileSync(resolve(dirname(path), uri)) : null));
-      const document = JSON.parse(new TextDecoder().decode(inside)) as Record<string, unknown>;
+      const document = JSON.parse(new TextDecoder().decode(withBuffersInside(bytes, beside(path)))) as Record<string, unknown>;
       for (const part of ['textures', 'images', 'materials']) delete document[part];
       for (const { primitives } of (document['meshes'] as { primitives: { material?: number }[] }[] | undefined) ?? [])
         for (const each of primitives) delete each.material;

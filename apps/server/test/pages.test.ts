@@ -13,6 +13,7 @@ let server: TestServer;
 
 beforeAll(async () => {
   mkdirSync(folder, { recursive: true });
+  writeFileSync(resolve(above, 'secret.txt'), 'not for others');
   writeFileSync(resolve(folder, 'index.html'), page);
   writeFileSync(resolve(folder, 'main-5DE55L55.js'), 'export {};');
   writeFileSync(resolve(folder, 'favicon.svg'), '<svg xmlns="http://www.w3.org/2000/svg"/>');
@@ -41,8 +42,12 @@ test('parts named by what is in them are kept for good, others are asked for ane
 });
 
 test('a part of an older page is gone, not a page; nothing beside the folder is given', async () => {
-  for (const path of ['/main-AAAAAAAA.js', '/assets/lost.wasm', '/..%2f..%2fsecret.txt', '/api/nothing']) {
+  for (const path of ['/main-AAAAAAAA.js', '/assets/lost.wasm', '/api/nothing']) {
     const { status, type, text } = await get(path);
     expect([status, type, text.includes('<title>')], path).toEqual([404, 'application/problem+json', false]);
+  }
+  for (const path of ['/..%2f..%2fsecret.txt', '/%2e%2e/%2e%2e/secret.txt', '/x/..%2f..%2f..%2fsecret.txt']) {
+    const { status, text } = await get(path);
+    expect([status, text.includes('not for others')], path).toEqual([404, false]);
   }
 });

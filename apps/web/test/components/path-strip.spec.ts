@@ -32,8 +32,11 @@ interface Shown extends Mounted<PathStrip> {
 async function shown(inputs: Record<string, unknown> = {}, load = async (): Promise<Plotly> => plotly): Promise<Shown> {
   const view = await mounted(PathStrip, { inputs: { data, rows: new Set(['radius']), ...inputs }, more: [{ provide: LOAD_PLOTLY, useValue: load }] });
   const drawn = async (): Promise<void> => {
+    await view.settle();
+    const before = drawings.length;
     vi.advanceTimersByTime(1000);
-    await new Promise((done) => setTimeout(done, 60));
+    // Where nothing is to be drawn, or cannot be, none comes.
+    await vi.waitFor(() => expect(drawings.length).toBeGreaterThan(before), { timeout: 500, interval: 5 }).catch(() => undefined);
     await view.settle();
   };
   await drawn();

@@ -1,5 +1,5 @@
 /** A value that differs from point to point: by chance, and read from an attribute; and the plot of what it is now. */
-import { describe, expect, test } from 'vitest';
+import { describe, expect, test, vi } from 'vitest';
 import { MatSelectHarness } from '@angular/material/select/testing';
 import type { NamesAnswer } from '@filaxis/protocol';
 import { LOAD_PLOTLY, type Plotly } from '../../src/app/shared/plotly';
@@ -108,7 +108,7 @@ describe('from an attribute', () => {
     const made = await editor({ attribute: 'wear' });
     expect(made.host.querySelector('fx-small-plot')).toBeNull();
     await told(made);
-    await new Promise((done) => setTimeout(done, 50));
+    await vi.waitFor(() => expect(plots).not.toEqual([]));
     expect(made.host.querySelector('p')!.textContent!.replace(/\s/g, ' ')).toBe('1 … 4 m · mean 2.346 · 1 234 values');
     const [line, bars] = plots.at(-1)!.traces;
     // Bars stand in the middle of what they count.
@@ -123,7 +123,7 @@ describe('from an attribute', () => {
     // One value alone is a line too.
     const one = await editor({ attribute: 'wear' });
     await told(one, { ...names, values: { ...names.values!, line: [5], count: 1 } });
-    await new Promise((done) => setTimeout(done, 50));
+    await vi.waitFor(() => expect(plots.at(-1)!.traces[0].y).toHaveLength(2));
     expect([plots.at(-1)!.traces[0].y, one.host.querySelector('p')!.textContent!.endsWith('1 value')]).toEqual([[5, 5], true]); // prettier-ignore
   });
 });
