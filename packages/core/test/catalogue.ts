@@ -1,5 +1,6 @@
 /** Every node by itself, with inputs of every kind that it takes: for tests that new nodes are in by being there. */
 import {
+  currentEdition,
   Evaluator,
   curvesFromLists,
   grid,
@@ -110,6 +111,7 @@ export async function runNode(
   const document = requireDocument({
     format: 'filaxis-graph',
     version: 1,
+    edition: currentEdition,
     title: type,
     nodes: [...new Map(nodes.map((node) => [node.id, node])).values(), { id: 'node', type, settings }],
     wires: [...wires, ...[...used].flatMap((kind) => sourceWires[kind])],

@@ -3,7 +3,7 @@ import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { dirname, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { readers, writers } from '../../formats/src/index.js';
-import { DocumentError, Evaluator, GeometryError, nodeDefinitions, Plan, requireDocument, type FilaxisDocument } from '../src/index.js';
+import { currentEdition, DocumentError, Evaluator, GeometryError, nodeDefinitions, Plan, requireDocument, type FilaxisDocument } from '../src/index.js';
 import { varyingFault } from '../src/varying/varying.js';
 import { FormatError } from '../../formats/src/errors.js';
 import { extremesOf, runNode, waysOf } from './catalogue.js';
@@ -79,6 +79,7 @@ const tube = await new Evaluator().run(
     requireDocument({
       format: 'filaxis-graph',
       version: 1,
+      edition: currentEdition,
       title: 'x',
       nodes: [
         { id: 'a', type: 'lay.line', settings: { points: 4 } },

@@ -1,4 +1,5 @@
 import {
+  currentEdition,
   Evaluator,
   makeReport,
   nodeDefinitions,
@@ -26,6 +27,7 @@ export function chainDocument(chain: Chain): FilaxisDocument {
   return requireDocument({
     format: 'filaxis-graph',
     version: 1,
+    edition: currentEdition,
     title: 'Chain',
     nodes: chain.map(([type, settings = {}], i) => ({ id: `n${i}`, type, settings })),
     wires: chain.slice(1).map(([type], i) => ({
@@ -75,6 +77,7 @@ export async function runGraph(
   const document = requireDocument({
     format: 'filaxis-graph',
     version: 1,
+    edition: currentEdition,
     title: 'Graph',
     nodes: Object.entries(nodes).map(([id, [type, settings = {}]]) => ({ id, type, settings })),
     wires: ends.map(([from, to]) => ({ from, to })),

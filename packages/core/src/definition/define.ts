@@ -5,7 +5,8 @@ import type { Geometry, GeometryKind, GeometrySet } from '../geometry/geometry.j
 import type { Mesh } from '../geometry/mesh.js';
 import type { Points } from '../geometry/points.js';
 import type { Field } from '../values/field.js';
-import type { GivenNumbers, PerElement } from '../varying/elements.js';
+import type { GivenNumbers } from '../varying/elements.js';
+import type { PerElement } from '../varying/perElement.js';
 import type { Varying } from '../varying/varying.js';
 import type { VaryingVector, VectorField } from '../varying/varyingVector.js';
 import type { Graph } from './graph.js';
@@ -228,10 +229,14 @@ export interface NodeDefinition extends NodeFacts {
   readonly where: WhereLevel;
   /** Settings as documents of an earlier time have them, put as they are now; the same object where there is nothing to change. */
   readonly upgrade?: UpgradeSettings;
+  /** Settings of a document of an earlier edition, put so that they mean what they meant in it; `wired`: whether a wire goes into a port. */
+  readonly keepsMeaning?: KeepMeaning;
   readonly run: (context: RunContext<never>) => Outputs | Promise<Outputs>;
 }
 
 export type UpgradeSettings = (settings: Readonly<Record<string, unknown>>) => Readonly<Record<string, unknown>>;
+
+export type KeepMeaning = (settings: Readonly<Record<string, unknown>>, edition: number, wired: (port: string) => boolean) => Readonly<Record<string, unknown>>;
 
 export interface NodeParts<S extends Settings, I extends readonly InputPort[], O extends readonly OutputPort[]> extends Partial<NodeFacts> {
   type: string;
@@ -251,6 +256,7 @@ export interface NodeParts<S extends Settings, I extends readonly InputPort[], O
   /** Default: `curve`. */
   where?: WhereLevel;
   upgrade?: UpgradeSettings;
+  keepsMeaning?: KeepMeaning;
   run: (context: RunContext<ValuesOf<S> & { readonly where?: boolean | Varying }, I>) => ResultOf<O> | Promise<ResultOf<O>>;
 }
 

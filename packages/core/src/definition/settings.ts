@@ -1,5 +1,5 @@
 import type { RampKeys } from '../values/ramp.js';
-import type { PerElement } from '../varying/elements.js';
+import type { PerElement } from '../varying/perElement.js';
 import { varyingFault, type Varying } from '../varying/varying.js';
 import type { VaryingVector } from '../varying/varyingVector.js';
 
@@ -11,6 +11,8 @@ interface SettingBase {
   readonly shownWhen?: Readonly<Record<string, readonly unknown[]>>;
   /** Names that documents of an earlier time have for it. */
   readonly formerly?: readonly string[];
+  /** The default of documents before an edition (see `currentEdition`). They get it written down when they are read. */
+  readonly earlier?: { readonly before: number; readonly default: unknown };
 }
 
 export interface NumberSetting extends SettingBase {

@@ -1,5 +1,5 @@
 import type { GraphNode, Wire } from '../definition/graph.js';
-import type { Dial, FilaxisDocument } from './document.js';
+import { currentEdition, type Dial, type FilaxisDocument } from './document.js';
 import { requireDocument } from './parse.js';
 
 /** Distances of columns and rows of the graph, in its units. */
@@ -39,6 +39,6 @@ export class DocumentBuilder {
   /** @throws DocumentError naming the first place that does not fit the form of documents; wires and settings are checked by `checkDocument`. */
   build(view: FilaxisDocument['view'] = {}): FilaxisDocument {
     const { title, dials, nodes, wires } = this;
-    return requireDocument({ format: 'filaxis-graph', version: 1, title, dials, nodes, wires, areas: [], notes: [], view });
+    return requireDocument({ format: 'filaxis-graph', version: 1, edition: currentEdition, title, dials, nodes, wires, areas: [], notes: [], view });
   }
 }

@@ -1,9 +1,16 @@
 import type { Graph } from '../definition/graph.js';
 
+/**
+ * The edition of the defaults: what settings stand for that a document leaves out. A document without one is of edition 1. A change of a default makes a new
+ * edition, and older documents get the old value written down when they are read (`SettingBase.earlier`), so that they stay as they were.
+ */
+export const currentEdition = 2;
+
 /** A document: what an artist makes and keeps. Plain data; see `documentSchema`. */
 export interface FilaxisDocument extends Graph {
   readonly format: 'filaxis-graph';
   readonly version: 1;
+  readonly edition?: number;
   readonly title: string;
   readonly dials?: readonly Dial[];
   readonly areas?: readonly Readonly<Record<string, unknown>>[];
@@ -40,6 +47,7 @@ export interface Dial {
 export const emptyDocument: FilaxisDocument = {
   format: 'filaxis-graph',
   version: 1,
+  edition: currentEdition,
   title: 'Untitled',
   dials: [],
   nodes: [],
@@ -67,6 +75,7 @@ export const documentSchema = {
   properties: {
     format: { const: 'filaxis-graph' },
     version: { const: 1 },
+    edition: { type: 'integer', minimum: 1, maximum: currentEdition },
     title: { type: 'string', minLength: 1, maxLength: 200 },
     dials: {
       type: 'array',

@@ -1,5 +1,5 @@
 import { faultyText } from '../base/text.js';
-import type { FilaxisDocument } from './document.js';
+import { currentEdition, type FilaxisDocument } from './document.js';
 import { validate } from './generated/documentValidator.js';
 import { DocumentError } from './problem.js';
 import { upgradeDocument } from './upgrade.js';
@@ -27,7 +27,9 @@ export function parseDocument(text: string): FilaxisDocument {
  * @throws DocumentError naming the first place that does not fit.
  */
 export function requireDocument(data: unknown): FilaxisDocument {
-  const version = (data as { version?: unknown } | null)?.version;
+  const { version, edition } = (data ?? {}) as { version?: unknown; edition?: unknown };
+  if (typeof edition === 'number' && edition > currentEdition)
+    throw new DocumentError([{ pointer: '/edition', message: `The document has edition ${edition}; this Filaxis reads editions up to ${currentEdition}.` }]);
   if (typeof version === 'number' && (data as { format?: unknown }).format === 'filaxis-graph' && (version < oldestVersion || version > newestVersion))
     throw new DocumentError([{ pointer: '/version', message: `The document has version ${version}; this Filaxis reads version ${newestVersion}.` }]);
   const text = faultyText(data);

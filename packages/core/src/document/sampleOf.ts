@@ -3,7 +3,7 @@ import type { GraphNode, Wire } from '../definition/graph.js';
 import { usualSamples, type SampleNode, type SampleWire } from '../definition/sample.js';
 import { nodeDefinitions } from '../nodes/catalogue.js';
 import { columnWidth, rowHeight } from './builder.js';
-import type { FilaxisDocument } from './document.js';
+import { currentEdition, type FilaxisDocument } from './document.js';
 import { requireDocument } from './parse.js';
 
 /** A node in which nothing more has to be wired: the usual goes where its example says nothing. */
@@ -55,5 +55,5 @@ export function sampleOf({ type, label, sample }: NodeDefinition): FilaxisDocume
     const at = [column * columnWidth, rows[column]++ * rowHeight] as const;
     return { id, type: node.type, at, ...(node.settings && { settings: node.settings }) };
   });
-  return requireDocument({ format: 'filaxis-graph', version: 1, title: label, nodes: nodes.reverse(), wires });
+  return requireDocument({ format: 'filaxis-graph', version: 1, edition: currentEdition, title: label, nodes: nodes.reverse(), wires });
 }

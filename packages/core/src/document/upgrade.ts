@@ -2,21 +2,34 @@ import type { NodeDefinition } from '../definition/define.js';
 import type { GraphNode, Wire } from '../definition/graph.js';
 import type { ChoiceSetting, Settings } from '../definition/settings.js';
 import { nodeDefinitions } from '../nodes/catalogue.js';
-import type { FilaxisDocument } from './document.js';
+import { currentEdition, type FilaxisDocument } from './document.js';
 import { definitionOf } from './documentIndex.js';
 
 type NodeSettings = Readonly<Record<string, unknown>>;
 
 /**
  * A document of an earlier time as it is written now, step by step: kinds of nodes under their names of today, names of settings, settings that a node puts otherwise now,
- * choices, and ports. The same object where there is nothing to change. Documents that are read by `requireDocument` have been through it.
+ * choices, ports, and defaults of its edition. The same object where there is nothing to change. Documents that are read by `requireDocument` have been through it.
  */
 export function upgradeDocument(document: FilaxisDocument): FilaxisDocument {
   const nodes = document.nodes.map((node) => upgradeNode(document, node));
   const definitions = new Map(nodes.map((node) => [node.id, definitionOf(document, node)]));
   const wires = document.wires.map((wire) => upgradeWire(wire, definitions));
   const same = nodes.every((node, i) => node === document.nodes[i]) && wires.every((wire, i) => wire === document.wires[i]);
-  return same ? document : { ...document, nodes, wires };
+  if ((document.edition ?? 1) === currentEdition) return same ? document : { ...document, nodes, wires };
+  return { ...document, edition: currentEdition, nodes: nodes.map((node) => withEarlierDefaults(node, definitions.get(node.id), document)), wires };
+}
+
+/** A node of an earlier edition with the defaults of that edition written down, where it leaves them out. */
+function withEarlierDefaults(node: GraphNode, definition: NodeDefinition | undefined, document: FilaxisDocument): GraphNode {
+  const edition = document.edition ?? 1;
+  const wired = (port: string): boolean => document.wires.some(({ to }) => to[0] === node.id && to[1] === port);
+  const left = Object.entries(definition?.settings ?? {}).flatMap(([name, { earlier }]) =>
+    earlier && edition < earlier.before && !Object.hasOwn(node.settings ?? {}, name) && !wired(name) ? [[name, earlier.default]] : [],
+  );
+  const settings = left.length ? { ...node.settings, ...Object.fromEntries(left) } : node.settings;
+  const kept = definition?.keepsMeaning?.(settings ?? {}, edition, wired) ?? settings;
+  return kept === node.settings ? node : { ...node, settings: kept };
 }
 
 function upgradeNode(document: FilaxisDocument, given: GraphNode): GraphNode {

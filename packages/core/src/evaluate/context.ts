@@ -1,5 +1,6 @@
 import type { Geometry, GeometrySet } from '../geometry/geometry.js';
-import type { GivenNumbers, PerElement } from '../varying/elements.js';
+import type { GivenNumbers } from '../varying/elements.js';
+import type { PerElement } from '../varying/perElement.js';
 import { constantField } from '../values/field.js';
 import { FormulaError } from '../values/formula/tokens.js';
 import { resolveVarying, type ResolveOptions } from '../varying/varying.js';

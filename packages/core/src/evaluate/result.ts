@@ -1,7 +1,7 @@
 import type { Counts, GeometrySet } from '../geometry/geometry.js';
 import type { Limits } from '../base/limits.js';
 import type { Geometry } from '../geometry/geometry.js';
-import type { PerElement } from '../varying/elements.js';
+import type { PerElement } from '../varying/perElement.js';
 import type { Value, Warning } from '../definition/define.js';
 import type { DialValues } from '../document/dials.js';
 import type { Problem } from '../document/problem.js';

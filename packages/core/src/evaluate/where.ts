@@ -4,7 +4,7 @@ import { takeCurves } from '../geometry/gather.js';
 import type { Geometry } from '../geometry/geometry.js';
 import { joinCurves } from '../geometry/join.js';
 import { refreshNormals } from '../mesh/change/normals.js';
-import { elementCount, ownElements, type PerElement } from '../varying/elements.js';
+import { elementCount, ownElements, type PerElement } from '../varying/perElement.js';
 import { fieldAt, type Field } from '../values/field.js';
 import { FormulaError } from '../values/formula/tokens.js';
 import { resolveVarying, type Varying } from '../varying/varying.js';

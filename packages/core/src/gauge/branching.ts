@@ -1,9 +1,8 @@
 import { withAttributes, type Attribute } from '../geometry/attributes.js';
-import { curveCount, type Curves } from '../geometry/curves.js';
+import { curveCount, curveOfPoints, type Curves } from '../geometry/curves.js';
 import { NearestTree, newHit } from '../near/nearest.js';
 import { piecesOf } from '../near/pieces.js';
 import { makePoints } from '../geometry/points.js';
-import { curveOfPoints } from '../varying/elements.js';
 import { tick, type Work } from '../base/work.js';
 
 export interface BranchingOptions {

@@ -2,7 +2,8 @@ import { withAttributes, type Attribute, type Carrier } from '../geometry/attrib
 import { tick, unbounded, type Work } from '../base/work.js';
 import type { Geometry } from '../geometry/geometry.js';
 import { faceCount, faceStart } from '../geometry/mesh.js';
-import { curveOfPoints, elementCount } from '../varying/elements.js';
+import { curveOfPoints } from '../geometry/curves.js';
+import { elementCount } from '../varying/perElement.js';
 
 export const carryRules = ['mean', 'min', 'max', 'first', 'sum'] as const;
 export type CarryRule = (typeof carryRules)[number];

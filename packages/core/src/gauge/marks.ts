@@ -8,7 +8,9 @@ import { nearestTreeOf, newHit } from '../near/nearest.js';
 import { tick, type Work } from '../base/work.js';
 import { noise3 } from '../values/noise.js';
 import { randomAt } from '../values/random.js';
-import { elementCount, elementsOf, type PerElement } from '../varying/elements.js';
+import { drawKeys } from '../varying/drawKeys.js';
+import { elementsOf } from '../varying/elements.js';
+import { elementCount, type PerElement } from '../varying/perElement.js';
 
 /** Whether an element is chosen. */
 export type Choosing = (i: number) => boolean;
@@ -82,10 +84,10 @@ export function nearTo(geometry: Geometry, per: PerElement, to: Geometry, reach:
 }
 
 /** A share (0…1) of them, drawn by a seed. */
-export const byChance =
-  (share: number, seed: number): Choosing =>
-  (i) =>
-    randomAt(seed, i) < share;
+export function byChance(geometry: Geometry, per: PerElement, share: number, seed: number): Choosing {
+  const keys = drawKeys(geometry, per);
+  return (i) => randomAt(seed, keys[i]) < share;
+}
 
 /** Those on a border: faces and vertices where the mesh is open, ends of open curves, open curves. */
 export function onBoundary(geometry: Geometry, per: PerElement, work: Work): Choosing {

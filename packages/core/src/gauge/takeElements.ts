@@ -1,5 +1,6 @@
 import { asBezier } from '../curves/evaluate/knots.js';
-import { gatherRows, type Attribute } from '../geometry/attributes.js';
+import { identityOf, seedsOfPoints } from '../curves/evaluate/pointSeeds.js';
+import { gatherRows, withAttributes, type Attribute, type Carrier } from '../geometry/attributes.js';
 import { makeCopies, type Copies } from '../geometry/copies.js';
 import { curveCount, type Curves } from '../geometry/curves.js';
 import { gatherCurves, gatherPoints, takeCurves } from '../geometry/gather.js';
@@ -7,11 +8,32 @@ import type { Geometry } from '../geometry/geometry.js';
 import { faceCount, faceStart, type Mesh } from '../geometry/mesh.js';
 import { takeFaces } from '../mesh/change/takeFaces.js';
 import type { Work } from '../base/work.js';
-import type { PerElement } from '../varying/elements.js';
+import { elementCount, type PerElement } from '../varying/perElement.js';
 
 /** A geometry of some of its elements (rising numbers), with their values. Curves of which points go fall into pieces; a mesh keeps the faces all of whose vertices are kept. */
 export function takeElements<G extends Geometry>(geometry: G, per: PerElement, which: readonly number[], work: Work): G {
-  return taken(geometry, per, which, work) as G;
+  return taken(named(geometry, per), per, which, work) as G;
+}
+
+/**
+ * The geometry with identities written down, so that what is left of it draws the chances that it drew among all. Faces and vertices are not: files would have
+ * a number for each of them.
+ */
+function named(geometry: Geometry, per: PerElement): Geometry {
+  if (geometry.type === 'mesh') return geometry;
+  let { attributes } = geometry;
+  const name = (carrier: Carrier, id: string, data: () => Float32Array): void => {
+    if (!identityOf({ attributes }, carrier)) attributes = withAttributes(attributes, { [id]: { carrier, size: 1, data: data() } });
+  };
+  const numbers = (count: number) => (): Float32Array => Float32Array.from({ length: count }, (_, i) => i);
+  if (geometry.type === 'points') name('point', 'id', numbers(elementCount(geometry, 'point')));
+  else if (geometry.type === 'copies') name('copy', 'id', numbers(elementCount(geometry, 'copy')));
+  else {
+    // Points of a curve that falls into pieces keep their seeds; they follow from the curve's where it stays whole.
+    if (per === 'point') name('point', 'seed', () => Float32Array.from(seedsOfPoints(geometry)));
+    name('curve', 'id', numbers(curveCount(geometry)));
+  }
+  return { ...geometry, attributes };
 }
 
 function taken(geometry: Geometry, per: PerElement, which: readonly number[], work: Work): Geometry {

@@ -93,3 +93,15 @@ export const curvePointCount = (curves: Curves): number => curves.positions.leng
 export function curvesBytes(curves: Curves): number {
   return curves.positions.byteLength + curves.starts.byteLength + 2 * curves.closed.byteLength + attributeBytes(curves.attributes);
 }
+
+const pointCurves = new WeakMap<Curves, Uint32Array>();
+
+/** The curve of each point. Kept as long as the curves are. */
+export function curveOfPoints(curves: Curves): Uint32Array {
+  let known = pointCurves.get(curves);
+  if (known) return known;
+  known = new Uint32Array(curves.positions.length / 3);
+  for (let c = 1; c < curveCount(curves); c++) known.fill(c, curves.starts[c], curves.starts[c + 1]);
+  pointCurves.set(curves, known);
+  return known;
+}

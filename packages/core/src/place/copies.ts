@@ -8,6 +8,7 @@ import type { Points } from '../geometry/points.js';
 import { numbersEnd, perpendicular, type Vector3 } from '../curves/evaluate/transport.js';
 import { randomAt } from '../values/random.js';
 import { fieldAt, type Field } from '../values/field.js';
+import { drawKeys } from '../varying/drawKeys.js';
 
 export interface CopiesOptions {
   /** Which object each point gets: the next in turn, one drawn by chance, or the one a value on the points names. */
@@ -35,7 +36,7 @@ function frameColumns(t: Vector3, n: Vector3, out: Float64Array): void {
 }
 
 /**
- * Which of several objects, by their chances, element `i` gets: in turn, or drawn.
+ * Which of several objects, by their chances, an element gets: in turn by its number, or drawn by its key.
  * @throws RangeError when none has a chance.
  */
 export function drawObject(pick: 'inTurn' | 'random', chances: readonly number[], seed: number, i: number): number {
@@ -53,7 +54,8 @@ export function drawObject(pick: 'inTurn' | 'random', chances: readonly number[]
 function choices(points: Points, count: number, objects: number, { pick, weights, seed }: CopiesOptions): Uint32Array {
   if (pick === 'inTurn' || pick === 'random') {
     const chances = Array.from({ length: objects }, (_, k) => weights[k] ?? 1);
-    return Uint32Array.from({ length: count }, (_, i) => drawObject(pick, chances, seed, i));
+    const keys = pick === 'random' ? drawKeys(points, 'point') : null;
+    return Uint32Array.from({ length: count }, (_, i) => drawObject(pick, chances, seed, keys ? keys[i] : i));
   }
   const values = points.attributes.get(pick.attribute);
   if (!values || values.size !== 1)

@@ -1,5 +1,4 @@
-import type { Curves } from '../geometry/curves.js';
-import { curveCount } from '../geometry/curves.js';
+import { curveCount, type Curves } from '../geometry/curves.js';
 import { withAttributes } from '../geometry/attributes.js';
 import type { Mesh } from '../geometry/mesh.js';
 import type { Points } from '../geometry/points.js';

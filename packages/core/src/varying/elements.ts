@@ -1,15 +1,14 @@
 import { curveLengths, stationsOf } from '../curves/evaluate/arcLength.js';
 import { framesOf } from '../curves/evaluate/frames.js';
 import type { Attribute, Carrier } from '../geometry/attributes.js';
-import { curveCount, type Curves } from '../geometry/curves.js';
-import type { Geometry, GeometryKind } from '../geometry/geometry.js';
-import { faceCount, faceStart, type Mesh } from '../geometry/mesh.js';
+import { curveCount, curveOfPoints, type Curves } from '../geometry/curves.js';
+import type { Geometry } from '../geometry/geometry.js';
+import { faceStart, type Mesh } from '../geometry/mesh.js';
 import { faceAreas } from '../mesh/topology/areas.js';
 import { countUp, writeDivided } from '../values/formula/blocks.js';
 import type { FormulaScope, NameSource } from '../values/formula/evaluate.js';
-
-/** What a value is given for: each point (vertex of a mesh), curve, face or copy, or once for the whole. */
-export type PerElement = 'point' | 'curve' | 'face' | 'copy' | 'whole';
+import { drawKeys } from './drawKeys.js';
+import { elementCount, type PerElement } from './perElement.js';
 
 /** Numbers that formulas know beside those of the elements: dials by their names, `time` and `frameNumber`. */
 export type GivenNumbers = Readonly<Record<string, number>>;
@@ -50,18 +49,6 @@ function carriersOf(geometry: Geometry, per: PerElement): readonly Carrier[] {
   return per === 'whole' ? ['whole'] : [per, 'whole'];
 }
 
-/** How many elements of a kind a geometry has. */
-export function elementCount(geometry: Geometry, per: PerElement): number {
-  if (per === 'whole') return 1;
-  if (per === 'point') return geometry.type === 'copies' ? 0 : geometry.positions.length / 3;
-  if (per === 'curve') return geometry.type === 'curves' ? curveCount(geometry) : 0;
-  if (per === 'face') return geometry.type === 'mesh' ? faceCount(geometry) : 0;
-  return geometry.type === 'copies' ? geometry.object.length : 0;
-}
-
-/** What a geometry's own elements are: those that a value is given for where nothing else is said. */
-export const ownElements: Readonly<Record<GeometryKind, PerElement>> = { curves: 'point', points: 'point', mesh: 'point', copies: 'copy' };
-
 const fromColumn = (data: ArrayLike<number>, size: number, offset: number): NameSource => ({
   fill: (out, from, count) => {
     for (let k = 0, at = from * size + offset; k < count; k++, at += size) out[k] = data[at];
@@ -92,18 +79,6 @@ const computed = (at: (i: number) => number): NameSource => ({
   },
 });
 
-const pointCurves = new WeakMap<Curves, Uint32Array>();
-
-/** The curve of each point. Kept as long as the curves are. */
-export function curveOfPoints(curves: Curves): Uint32Array {
-  let known = pointCurves.get(curves);
-  if (known) return known;
-  known = new Uint32Array(curves.positions.length / 3);
-  for (let c = 1; c < curveCount(curves); c++) known.fill(c, curves.starts[c], curves.starts[c + 1]);
-  pointCurves.set(curves, known);
-  return known;
-}
-
 type Sources = Readonly<Record<string, () => NameSource | string>>;
 
 /** The elements of a geometry with all names that formulas may use for them: their own, attributes, then the given numbers. */
@@ -121,15 +96,13 @@ export function elementsOf(geometry: Geometry, per: PerElement, given: GivenNumb
     return Object.hasOwn(given, name) ? given[name] : undefined;
   };
   const attributeNames = [...geometry.attributes].filter(([, { carrier, size }]) => size === 1 && carriers.includes(carrier)).map(([name]) => name);
-  const id = geometry.attributes.get('id');
-  const usable = id?.size === 1 && carriers[0] === id.carrier;
   return {
     per,
     count,
     scope: {
       source,
       names: [...new Set([...Object.keys(own), ...attributeNames, ...known])],
-      id: usable ? fromColumn(id.data, 1, 0) : computed((i) => i),
+      id: keySource(geometry, per),
     },
     describe: (index) => {
       if (per === 'point' && geometry.type === 'curves') {
@@ -142,6 +115,14 @@ export function elementsOf(geometry: Geometry, per: PerElement, given: GivenNumb
     },
   };
 }
+
+/** What `random(k)` draws by; worked out when it is asked for. */
+const keySource = (geometry: Geometry, per: PerElement): NameSource => ({
+  fill: (out, from, count) => {
+    const keys = drawKeys(geometry, per);
+    for (let k = 0; k < count; k++) out[k] = keys[from + k];
+  },
+});
 
 /** One of the numbers of an attribute that has several, for elements of a kind; a text: why it cannot be read. */
 export function componentOf(geometry: Geometry, per: PerElement, name: string, component: number): NameSource | string {

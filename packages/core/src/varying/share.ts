@@ -1,5 +1,5 @@
 import { makePoints, type Points } from '../geometry/points.js';
-import type { PerElement } from './elements.js';
+import type { PerElement } from './perElement.js';
 import type { Field } from '../values/field.js';
 import { rampAt } from '../values/ramp.js';
 import type { Varying } from './varying.js';

@@ -1,7 +1,9 @@
 import { unbounded, type Work } from '../base/work.js';
 import type { Geometry } from '../geometry/geometry.js';
 import { constantField, type Field } from '../values/field.js';
-import { curveOfPoints, elementsOf, type Elements, type GivenNumbers, type PerElement } from './elements.js';
+import { drawKeys, type DrawPer } from './drawKeys.js';
+import { elementsOf, type Elements, type GivenNumbers } from './elements.js';
+import type { PerElement } from './perElement.js';
 import { compileFormula, mendValues, type NameSource, type ValueRange } from '../values/formula/evaluate.js';
 import { nearest, parseFormula } from '../values/formula/parse.js';
 import { FormulaError } from '../values/formula/tokens.js';
@@ -34,7 +36,7 @@ export interface VaryingRandom {
   readonly per?: RandomPer;
 }
 
-export const randomPers = ['point', 'curve', 'face', 'copy'] as const;
+export const randomPers = ['point', 'curve', 'face', 'copy', 'part', 'whole'] as const satisfies readonly DrawPer[];
 export type RandomPer = (typeof randomPers)[number];
 
 export const varyingModes = ['fixed', 'dial', 'formula', 'attribute', 'ramp', 'random'] as const;
@@ -154,14 +156,10 @@ function resolved(value: Exclude<Varying, number | VaryingFormula>, elements: El
   if ('random' in value) {
     const { random, seed = 0, per } = value;
     const [low, high] = random;
-    const draw = (id: number): number => low + (high - low) * randomAt(seed, id);
-    if (per === 'curve' && elements.per === 'point' && over.type === 'curves') {
-      const curve = curveOfPoints(over);
-      const ids = elementsOf(over, 'curve').scope.id;
-      const byCurve = mapped(ids, over.starts.length - 1, draw, work).values;
-      return { constant: 0, values: Float64Array.from(curve, (c) => byCurve![c]) };
-    }
-    return mapped(elements.scope.id, elements.count, draw, work);
+    const keys = drawKeys(over, elements.per, per);
+    const values = (work ?? unbounded).memory.float64(elements.count);
+    for (let i = 0; i < elements.count; i++) values[i] = low + (high - low) * randomAt(seed, keys[i]);
+    return { constant: 0, values };
   }
   throw new Error(`A value in the mode ${modeOf(value)} reached the evaluator unresolved.`);
 }

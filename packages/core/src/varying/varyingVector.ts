@@ -1,5 +1,6 @@
 import type { Geometry } from '../geometry/geometry.js';
-import { componentOf, elementCount, elementsOf, type PerElement } from './elements.js';
+import { componentOf, elementsOf } from './elements.js';
+import { elementCount, type PerElement } from './perElement.js';
 import { fieldAt, type Field } from '../values/field.js';
 import { requireGood, resolveVarying, type ResolveOptions, type Varying } from './varying.js';
 

@@ -163,7 +163,8 @@ describe('Points of curves', () => {
     ); // prettier-ignore
     const of = (id: string): Points => results[id].outputs['points'] as Points;
     expect(places(of('all').positions)).toEqual([[0, 0, 0], [2, 0, 0], [9, 0, 0], [9, 2, 0]]); // prettier-ignore
-    expect([...of('all').attributes.get('id')!.data]).toEqual([0, 0, 1, 1]);
+    expect([...of('all').attributes.get('curve')!.data]).toEqual([0, 0, 1, 1]);
+    expect([...of('all').attributes.get('id')!.data]).toEqual([0, 2, 4, 6]);
     expect([...of('all').attributes.get('s')!.data]).toEqual([0, 2, 0, 2]);
     expect([...of('all').attributes.get('t')!.data]).toEqual([0, 0.5, 0, 1]);
     expect(places(of('ends').positions)).toEqual([[0, 0, 0], [2, 2, 0], [9, 0, 0], [9, 2, 0]]); // prettier-ignore

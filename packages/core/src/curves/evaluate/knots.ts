@@ -1,10 +1,11 @@
 import type { Attribute } from '../../geometry/attributes.js';
 import { gatherRows, withAttributes } from '../../geometry/attributes.js';
-import { curveCount, curveKinds, type Curves } from '../../geometry/curves.js';
+import { curveCount, curveKinds, curveOfPoints, type Curves } from '../../geometry/curves.js';
 import { makePoints, type Points } from '../../geometry/points.js';
 import { curveLengths, stationsOf } from './arcLength.js';
 import { framesOf } from './frames.js';
 import { PlacedCurves, PlaceList, runValues } from './places.js';
+import { identityOf, seedsOfPoints } from './pointSeeds.js';
 import { isPaced, spansOf } from './spans.js';
 
 /**
@@ -47,7 +48,8 @@ export function throughMoved(curves: Curves, positions: Float32Array = curves.po
 
 /**
  * The points of curves as places of their own, on the curve for every kind, with what they know: `tangent`, `normal` (the curve's frames, or
- * minimal ones), `t` 0…1 and `s` metres along, and `id`, the curve's number.
+ * minimal ones), `t` 0…1 and `s` metres along, the number of their `curve`, an `id` of their own (their number, unless they have one), and the
+ * `seed` that random values follow from (see `seedsOfPoints`).
  */
 export function pointsOf(curves: Curves): Points {
   const known = madePoints.get(curves);
@@ -58,26 +60,31 @@ export function pointsOf(curves: Curves): Points {
   const lengths = curveLengths(own);
   const count = own.positions.length / 3;
   const t = new Float32Array(count);
-  const id = new Float32Array(count);
-  for (let c = 0; c < curveCount(own); c++)
-    for (let i = own.starts[c]; i < own.starts[c + 1]; i++) {
-      t[i] = lengths[c] > 0 ? stations[i] / lengths[c] : 0;
-      id[i] = c;
-    }
+  const curve = curveOfPoints(own);
+  for (let c = 0; c < curveCount(own); c++) for (let i = own.starts[c]; i < own.starts[c + 1]; i++) t[i] = lengths[c] > 0 ? stations[i] / lengths[c] : 0;
   const attributes = new Map<string, Attribute>();
   for (const [name, attribute] of own.attributes) {
     if (attribute.carrier === 'point' && !(name in runValues)) attributes.set(name, attribute);
-    else if (attribute.carrier === 'curve') attributes.set(name, { carrier: 'point', size: attribute.size, data: gatherRows(attribute, id) });
+    else if (attribute.carrier === 'curve' && !identityNames.has(name))
+      attributes.set(name, { carrier: 'point', size: attribute.size, data: gatherRows(attribute, curve) });
     else if (attribute.carrier === 'whole') attributes.set(name, attribute);
   }
   attributes.set('tangent', { carrier: 'point', size: 3, data: frames.tangent });
   attributes.set('normal', { carrier: 'point', size: 3, data: frames.normal });
-  attributes.set('t', { carrier: 'point', size: 1, data: t });
-  attributes.set('s', { carrier: 'point', size: 1, data: Float32Array.from(stations) });
-  attributes.set('id', { carrier: 'point', size: 1, data: id });
+  const numbers = (name: string, data: Float32Array): void => void attributes.set(name, { carrier: 'point', size: 1, data });
+  numbers('t', t);
+  numbers('s', Float32Array.from(stations));
+  numbers('curve', Float32Array.from(curve));
+  if (!identityOf(own, 'point')) {
+    numbers('id', Float32Array.from(curve.keys()));
+    numbers('seed', Float32Array.from(seedsOfPoints(own)));
+  }
   const points = makePoints(own.positions, attributes);
   madePoints.set(curves, points);
   return points;
 }
+
+/** Values of a curve by which it is known; its points have their own. */
+const identityNames: ReadonlySet<string> = new Set(['id', 'seed']);
 
 const madePoints = new WeakMap<Curves, Points>();

@@ -1,5 +1,6 @@
 import { makePoints, type Points } from '../../geometry/points.js';
 import { hash } from '../../values/random.js';
+import { drawKeys } from '../../varying/drawKeys.js';
 import { cross, type Root } from './turtle.js';
 
 /** Where a plant begins that has no point to begin at. */
@@ -23,22 +24,10 @@ export function rootsOf({ positions, attributes }: Points, alongNormals: boolean
   return { roots, flat };
 }
 
-/**
- * The seed of each plant: from one for all and from `seed` or `id` of its point, so that it stays as it is when others go; of points with the same the second is another than the first.
- * From its number where it has neither.
- */
-export function seedsOf({ attributes }: Points, seed: number): (plant: number) => number {
-  const own = ['seed', 'id'].map((name) => attributes.get(name)).find((each) => each?.carrier === 'point' && each.size === 1);
-  if (!own) return (plant) => hash(seed, plant);
-  const met = new Map<number, number>();
-  // By their bits, so that values between 0 and 1 are as good as whole ones.
-  const bits = new Int32Array(own.data.buffer, own.data.byteOffset, own.data.length);
-  const seeds = Uint32Array.from(bits, (value) => {
-    const before = met.get(value) ?? 0;
-    met.set(value, before + 1);
-    return hash(hash(seed, value), before);
-  });
-  return (plant) => seeds[plant];
+/** The seed of each plant: from one for all and the key of its point (`drawKeys`), so that it stays as it is when others go. */
+export function seedsOf(points: Points, seed: number): (plant: number) => number {
+  const keys = drawKeys(points, 'point');
+  return (plant) => hash(seed, keys[plant]);
 }
 
 function unit(v: ArrayLike<number>): number[] {

@@ -2,7 +2,7 @@ import { anyIn, anyOut } from '../../definition/ports.js';
 import { withAttributes } from '../../geometry/attributes.js';
 import { carrierCount } from '../../gauge/carry.js';
 import { defineNode } from '../../definition/define.js';
-import type { PerElement } from '../../varying/elements.js';
+import type { PerElement } from '../../varying/perElement.js';
 import { fieldAt } from '../../values/field.js';
 import { families } from '../../definition/families.js';
 import { carriers, carrierOf } from './carriers.js';
@@ -69,6 +69,8 @@ export default defineNode({
     const data = new Float32Array(count * values.length);
     for (let i = 0; i < count; i++)
       for (let k = 0; k < values.length; k++) data[i * values.length + k] = fieldAt(chosen, i) ? fieldAt(fields[k], i) : (old?.[i * values.length + k] ?? 0);
-    return { any: { ...given, attributes: withAttributes(given.attributes, { [name]: { carrier, size: values.length, data } }) } };
+    // A seed that came with an earlier id would hide the new one from what draws by chance.
+    const seed = name === 'id' && given.attributes.get('seed')?.carrier === carrier ? { seed: null } : {};
+    return { any: { ...given, attributes: withAttributes(given.attributes, { [name]: { carrier, size: values.length, data }, ...seed }) } };
   },
 });

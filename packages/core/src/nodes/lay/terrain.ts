@@ -32,7 +32,16 @@ export default defineNode({
   ],
   outputs: [meshOut],
   settings: {
-    size: { kind: 'vector', label: 'Size', help: 'From side to side along x and z.', default: [200, 200], axes: ['x', 'z'], unit: 'm', step: 1 },
+    size: {
+      kind: 'vector',
+      label: 'Size',
+      help: 'From side to side along x and z.',
+      default: [160, 120],
+      earlier: { before: 2, default: [200, 200] },
+      axes: ['x', 'z'],
+      unit: 'm',
+      step: 1,
+    },
     divisions: { ...divisionsSetting, default: 200 },
     height: { kind: 'number', label: 'Height', help: 'From the lowest to the highest place at most.', default: 12, min: 0, unit: 'm', step: 0.1 },
     seed: { ...seedSetting, help: 'Another number is another ground.' },

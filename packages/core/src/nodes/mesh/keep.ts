@@ -3,7 +3,7 @@ import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
 import { takeElements } from '../../gauge/takeElements.js';
 import { fieldAt } from '../../values/field.js';
-import { elementCount } from '../../varying/elements.js';
+import { elementCount } from '../../varying/perElement.js';
 import { markName } from '../settings/mark.js';
 import { carrierFor, chosenElements, elementsSetting } from '../settings/elements.js';
 

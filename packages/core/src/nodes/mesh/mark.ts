@@ -4,7 +4,7 @@ import { families } from '../../definition/families.js';
 import { alongDirection, byChance, combinations, largerThanMean, nearTo, noisy, onBoundary, withSides, type Choosing } from '../../gauge/marks.js';
 import { withAttributes } from '../../geometry/attributes.js';
 import { fieldAt } from '../../values/field.js';
-import { elementCount } from '../../varying/elements.js';
+import { elementCount } from '../../varying/perElement.js';
 import { vectorAt } from '../../varying/varyingVector.js';
 import { markName } from '../settings/mark.js';
 import { seedSetting } from '../settings/common.js';
@@ -137,7 +137,7 @@ export default defineNode({
           return nearTo(given, per, near, settings.distance, context);
         }
         case 'chance':
-          return byChance(settings.share / 100, settings.seed);
+          return byChance(given, per, settings.share / 100, settings.seed);
         case 'every':
           return (i) => i >= settings.first && (i - settings.first) % settings.every === 0;
         case 'boundary':

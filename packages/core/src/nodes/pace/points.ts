@@ -9,10 +9,10 @@ export default defineNode({
   label: 'Points of curves',
   family: families.pace,
   summary: 'Some of the points of curves: every n-th, the ends, or the corners.',
-  help: 'Gives points with the frames of their curve (its own, or minimal ones), t and s along it, and id, the number of the curve; values on points and curves come along.',
+  help: 'Gives points with the frames of their curve (its own, or minimal ones), t and s along it, the number of their curve, an id of their own and the seed that chance is drawn by; values on points and curves come along.',
   attributes: {
     reads: ['tangent', 'normal'],
-    writes: ['tangent', 'normal', 't', 's', 'id'],
+    writes: ['tangent', 'normal', 't', 's', 'curve', 'id', 'seed'],
     keeps: ['point', 'curve', 'whole'],
     drops: ['handleIn', 'handleOut'],
   },

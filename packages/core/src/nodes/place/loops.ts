@@ -27,7 +27,16 @@ export default defineNode({
   outputs: [curvesOut],
   settings: {
     count: { kind: 'integer', label: 'Count', help: 'Loops at each point.', default: 3, min: 0, max: 1000, varies: 'point' },
-    spacing: { kind: 'number', label: 'Spacing', help: 'Along the part from loop to loop.', default: 0.05, min: 0, unit: 'm', step: 0.005 },
+    spacing: {
+      kind: 'number',
+      label: 'Spacing',
+      help: 'Along the part from loop to loop.',
+      default: 0.04,
+      earlier: { before: 2, default: 0.05 },
+      min: 0,
+      unit: 'm',
+      step: 0.005,
+    },
     before: { kind: 'number', label: 'Before', help: 'How far before the place, along the part, the first loop lies.', default: 0.05, unit: 'm', step: 0.005 },
     method: {
       kind: 'choice',

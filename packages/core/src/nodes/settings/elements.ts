@@ -1,6 +1,6 @@
 import type { Carrier } from '../../geometry/attributes.js';
 import type { Geometry } from '../../geometry/geometry.js';
-import { elementCount, type PerElement } from '../../varying/elements.js';
+import { elementCount, type PerElement } from '../../varying/perElement.js';
 
 /** Which elements of a geometry are chosen among. */
 export const elementsSetting = {

@@ -1,6 +1,5 @@
 import { curvesIn, meshOut } from '../../definition/ports.js';
-import type { Curves } from '../../geometry/curves.js';
-import { curveCount } from '../../geometry/curves.js';
+import { curveCount, type Curves } from '../../geometry/curves.js';
 import { takeCurves } from '../../geometry/gather.js';
 import { joinMeshes } from '../../geometry/join.js';
 import type { Mesh } from '../../geometry/mesh.js';

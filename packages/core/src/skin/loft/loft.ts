@@ -1,5 +1,4 @@
-import type { Curves } from '../../geometry/curves.js';
-import { curveCount, curveKinds, curvesFromLists } from '../../geometry/curves.js';
+import { curveCount, curveKinds, curvesFromLists, type Curves } from '../../geometry/curves.js';
 import type { Mesh } from '../../geometry/mesh.js';
 import { chord } from '../../curves/evaluate/arcLength.js';
 import { asBezier } from '../../curves/evaluate/knots.js';

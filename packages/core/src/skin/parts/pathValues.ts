@@ -1,7 +1,6 @@
 import type { Memory } from '../../base/work.js';
 import { gatherRows, type Attribute } from '../../geometry/attributes.js';
-import type { Curves } from '../../geometry/curves.js';
-import { curveOfPoints } from '../../varying/elements.js';
+import { curveOfPoints, type Curves } from '../../geometry/curves.js';
 
 /** What the skin has of its own, or what only says how a curve runs. */
 const notCarried = new Set(['tangent', 'normal', 'handleIn', 'handleOut', 'axes', 'uv', 'part', 'material']);
