@@ -128,7 +128,7 @@ function outlines(part: Mesh, planes: readonly CuttingPlane[], options: LoopOpti
   const tight = curvesFromLists(lists, { closed: lists.map(() => true), kind: 'straight' });
   const curves = makeCurves({ ...tight, attributes });
   if (!options.offset) return { curves, missed: planes.length - which.length };
-  const { curves: off } = offset(curves, { distance: constantField(options.offset), joins: 'round' }, work);
+  const { curves: off } = offset(curves, { distance: constantField(options.offset), joins: 'round', facing: 'own' }, work);
   return { curves: off, missed: planes.length - new Set(off.attributes.get('plane')!.data).size };
 }
 

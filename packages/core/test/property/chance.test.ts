@@ -58,8 +58,8 @@ describe('every element of what a node makes draws for itself', () => {
     test(definition.type, async () => {
       for (const way of waysOf(definition)) {
         const result = await runNode({ type: definition.type, way, size: { curves: 8, points: 40, sheet: 16 } });
-        for (const made of Object.values(result?.outputs ?? {}))
-          for (const per of (kinds as Record<string, readonly PerElement[]>)[made.type] ?? [])
+        for (const made of Object.values(result?.outputs ?? {}).filter((value): value is Geometry => value.type in kinds))
+          for (const per of kinds[made.type])
             for (const all of [draws(made, per), byFormula(made, per)]) {
               const own = distinct(made, per, all);
               if (own.length < 8) continue;
@@ -101,7 +101,7 @@ async function made(chain: Chain): Promise<Geometry> {
   const { results } = await runGraph({ ...nodes, ...(placing >= 0 && { box: ['lay.box', {}] as const }) }, wires);
   const last = results[`n${chain.length - 1}`];
   if (last.error) throw new Error(last.error.message);
-  return Object.values(last.outputs)[0];
+  return Object.values(last.outputs)[0] as Geometry;
 }
 
 describe('what an element draws stays', () => {

@@ -4,12 +4,14 @@ import { unbounded, type Work } from '../../base/work.js';
 import { PlaneCells } from '../../space/planeCells.js';
 import { fieldAt, type Field } from '../../values/field.js';
 import { paced } from './resample.js';
-import { intoPlane, outOfPlane, planeThrough } from '../evaluate/plane.js';
+import { intoPlane, outOfPlane, planeThrough, seenFrom, type Facing } from '../evaluate/plane.js';
 
 export interface OffsetOptions {
-  /** Metres, a value per point. Closed curves grow by it and shrink below 0; open ones move to the left, seen with their plane's normal upwards. */
+  /** Metres, a value per point. Closed curves grow by it and shrink below 0; open ones move to the left, seen from their side. */
   distance: Field;
   joins: 'mitre' | 'round';
+  /** The side that curves are seen from; by curve where they differ. */
+  facing: Facing | ((curve: number) => Facing);
 }
 
 /** A place of an offset path: plane coordinates and height. */
@@ -33,11 +35,12 @@ export function offset(given: Curves, options: OffsetOptions, work: Work = unbou
   const closedMarks: boolean[] = [];
   const sources: number[] = [];
   const gone: number[] = [];
+  const { facing } = options;
   for (let c = 0; c < curveCount(curves); c++) {
     const from = curves.starts[c];
     const to = curves.starts[c + 1];
     const closed = curves.closed[c] === 1 && to - from > 2;
-    const plane = planeThrough(curves.positions, from, to);
+    const plane = seenFrom(planeThrough(curves.positions, from, to), typeof facing === 'function' ? facing(c) : facing, curves.positions, from, to, closed);
     const flat = intoPlane(plane, curves.positions, from, to);
     const path: Place[] = [];
     const reach: number[] = [];

@@ -26,35 +26,6 @@ export function isConvex(flat: ArrayLike<number>): boolean {
   return Math.abs(Math.abs(turned) - 2 * Math.PI) < 0.1;
 }
 
-/** Whether (x, y) lies inside a polygon, by the number of its edges to the right (even-odd rule). */
-export function isInside(flat: ArrayLike<number>, x: number, y: number): boolean {
-  let inside = false;
-  for (let i = 0, j = flat.length - 2; i < flat.length; j = i, i += 2)
-    if (flat[i + 1] > y !== flat[j + 1] > y && x < ((flat[j] - flat[i]) * (y - flat[i + 1])) / (flat[j + 1] - flat[i + 1]) + flat[i]) inside = !inside;
-  return inside;
-}
-
-/** An outline with the holes directly inside it, as indices. */
-export interface NestedOutline {
-  readonly outer: number;
-  readonly holes: readonly number[];
-}
-
-/** Sorts closed outlines by nesting: those inside an even number of others bound faces, those inside an odd number are holes of the innermost. */
-export function nestOutlines(outlines: readonly ArrayLike<number>[]): NestedOutline[] {
-  const areas = outlines.map((flat) => Math.abs(signedArea(flat)));
-  const around = outlines.map((flat, i) => outlines.map((_, j) => j).filter((j) => j !== i && areas[j] > areas[i] && isInside(outlines[j], flat[0], flat[1])));
-  const holes = new Map<number, number[]>();
-  around.forEach((list, i) => {
-    if (list.length % 2 === 0) holes.set(i, holes.get(i) ?? []);
-    else {
-      const parent = list.reduce((best, j) => (areas[j] < areas[best] ? j : best));
-      holes.set(parent, [...(holes.get(parent) ?? []), i]);
-    }
-  });
-  return [...holes].sort(([a], [b]) => a - b).map(([outer, own]) => ({ outer, holes: own }));
-}
-
 /** Triangles of a polygon with holes: 3 indices each, counting the outer corners first, then each hole's. Counter-clockwise. */
 export function triangulatePolygon(outer: ArrayLike<number>, holes: readonly ArrayLike<number>[] = []): number[] {
   const flat = [...Array.from(outer), ...holes.flatMap((hole) => Array.from(hole))];

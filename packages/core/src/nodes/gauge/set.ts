@@ -70,7 +70,8 @@ export default defineNode({
     for (let i = 0; i < count; i++)
       for (let k = 0; k < values.length; k++) data[i * values.length + k] = fieldAt(chosen, i) ? fieldAt(fields[k], i) : (old?.[i * values.length + k] ?? 0);
     // A seed that came with an earlier id would hide the new one from what draws by chance.
-    const seed = name === 'id' && given.attributes.get('seed')?.carrier === carrier ? { seed: null } : {};
-    return { any: { ...given, attributes: withAttributes(given.attributes, { [name]: { carrier, size: values.length, data }, ...seed }) } };
+    const hides = name === 'id' && given.attributes.get('seed')?.carrier === carrier;
+    const attributes = withAttributes(given.attributes, hides ? { seed: null } : {});
+    return { any: { ...given, attributes: withAttributes(attributes, { [name]: { carrier, size: values.length, data } }) } };
   },
 });

@@ -54,19 +54,31 @@ export default defineNode({
     if (cut.closed.includes(0))
       warn({ code: 'not-closed', message: 'The body is open, so some sections are too.', remedy: 'Close the body, or use Close or open behind this.' });
     if (!settings.offset || !curveCount(cut)) return { curves: cut };
-    const { curves, gone } = offset(cut, { distance: { constant: 0, values: outwards(cut, planes, settings.offset) }, joins: 'round' }, context);
+    const { curves, gone } = offset(
+      cut,
+      {
+        distance: { constant: 0, values: outwards(cut, planes, settings.offset) },
+        joins: 'round',
+        facing: (c) => planes[cut.attributes.get('plane')!.data[c]].normal,
+      },
+      context,
+    );
     for (const curve of gone.slice(0, 50))
       warn({ code: 'empty', curve, message: `Nothing is left of section ${curve + 1}: it is too narrow for this offset.`, remedy: 'Use a smaller offset.' });
     return { curves };
   },
 });
 
-/** How far each point is to go: outlines grow by the offset, holes shrink. */
+/** How far each point is to go: outlines grow by the offset, holes shrink; open ones have the body on their left, and move to the right. */
 function outwards(curves: Curves, planes: readonly CuttingPlane[], distance: number): Float64Array {
   const values = new Float64Array(curves.positions.length / 3);
   const plane = curves.attributes.get('plane')!.data;
   for (let c = 0; c < curveCount(curves); c++) {
     const [from, to] = [curves.starts[c], curves.starts[c + 1]];
+    if (!curves.closed[c]) {
+      values.fill(-distance, from, to);
+      continue;
+    }
     const area = areaVector(curves.positions, from, to);
     const { normal } = planes[plane[c]];
     values.fill(area[0] * normal[0] + area[1] * normal[1] + area[2] * normal[2] < 0 ? -distance : distance, from, to);

@@ -3,6 +3,7 @@ import { curveCount, type Curves } from '../../geometry/curves.js';
 import { takeCurves } from '../../geometry/gather.js';
 import { emptyMesh, type Mesh } from '../../geometry/mesh.js';
 import { framesOf } from '../../curves/evaluate/frames.js';
+import type { Facing } from '../../curves/evaluate/plane.js';
 import { paced } from '../../curves/change/resample.js';
 import { throughMoved } from '../../curves/evaluate/knots.js';
 import { joinCurves, joinMeshes } from '../../geometry/join.js';
@@ -15,6 +16,7 @@ import { fieldAt, type Field } from '../../values/field.js';
 import { shareOf } from '../../varying/share.js';
 import { families } from '../../definition/families.js';
 import { corneredPath } from '../../definition/sample.js';
+import { facingOf, facingSettings } from '../settings/facing.js';
 import { uvSettings } from '../settings/uv.js';
 import { plainLoft, fillWarnings } from './filling.js';
 
@@ -70,6 +72,7 @@ export default defineNode({
       step: 0.002,
       varies: 'point',
     },
+    ...facingSettings,
     ...uvSettings,
   },
   run: (context) => {
@@ -79,7 +82,7 @@ export default defineNode({
     if (!mesh && !curves) warn({ code: 'empty', message: 'Waiting for a mesh or curves.', remedy: 'Wire one of them to it.' });
     const size = Math.hypot(...settings.axis);
     const axis = settings.direction === 'axis' ? (settings.axis.map((value) => value / size) as [number, number, number]) : null;
-    const options = { ...settings, axis, wallShape: shareOf(settings.wallShape, field) };
+    const options = { ...settings, axis, facing: facingOf(settings), wallShape: shareOf(settings.wallShape, field) };
     const made: Mesh[] = [];
     if (mesh) made.push(extrude(mesh, { ...options, distance: field(settings.distance, mesh, 'point') }, context));
     if (curves) {
@@ -100,11 +103,11 @@ export default defineNode({
   },
 });
 
-type Shape = Omit<ExtrudeOptions, 'distance'>;
+type Shape = Omit<ExtrudeOptions, 'distance'> & { readonly facing: Facing };
 
 /** Closed outlines filled and given a thickness; a distance that varies does so over the places of the filled faces. */
 function extrudeOutlines(curves: Curves, options: Shape, distanceOn: (on: Mesh) => Field, work: Work, warn: (warning: Warning) => void): Mesh {
-  const { mesh, issues } = fill(curves, { uvScale: options.uvScale, flip: false }, work);
+  const { mesh, issues } = fill(curves, { uvScale: options.uvScale, flip: false, facing: options.facing }, work);
   for (const issue of issues.slice(0, 50)) warn(fillWarnings[issue.reason](issue));
   return mesh.corners.length ? extrude(mesh, { ...options, distance: distanceOn(mesh) }, work) : mesh;
 }

@@ -9,6 +9,7 @@ import { loft } from '../../skin/loft/loft.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
 import { corneredPath } from '../../definition/sample.js';
+import { facingOf, facingSettings } from '../settings/facing.js';
 import { pairedCount, unequalSetting } from '../settings/unequal.js';
 import { uvSettings } from '../settings/uv.js';
 import { plainLoft, fillWarnings } from './filling.js';
@@ -18,7 +19,7 @@ export default defineNode({
   label: 'Fill',
   family: families.skin,
   summary: 'Faces inside closed flat curves, with holes by nesting; or a strip between two outlines.',
-  help: 'Curves in one plane are sorted by nesting: an outline inside another is a hole, one inside a hole an island. Level faces look up. As a strip, each two curves in turn (first and second, third and fourth) are bridged point by point; different numbers of points are refused unless you choose otherwise. Open curves are left out with a warning.',
+  help: 'A place is filled where an odd number of the outlines in its plane are around it: an outline inside another is a hole, one inside a hole an island; outlines side by side are faces side by side. Faces look up; upright ones look to where their outline runs counter-clockwise. As a strip, each two curves in turn (first and second, third and fourth) are bridged point by point; different numbers of points are refused unless you choose otherwise. Open curves are left out with a warning.',
   keywords: ['cap', 'face', 'polygon', 'planar', 'hole', 'floor', 'strip', 'between'],
   asks: {
     'fill the outline': {},
@@ -38,6 +39,7 @@ export default defineNode({
       choices: { faces: 'faces', strip: 'strip between two' },
     },
     flip: { kind: 'boolean', label: 'Flip', help: 'Turns the faces over.', default: false },
+    ...facingSettings,
     ...unequalSetting,
     ...uvSettings,
   },
@@ -62,7 +64,7 @@ export default defineNode({
       const strips = Array.from({ length: pairs }, (_, i) => loft(takeCurves(given, [2 * i, 2 * i + 1]), options, context));
       return { mesh: strips.length ? joinMeshes(strips) : emptyMesh };
     }
-    const { mesh, issues } = fill(given, settings, context);
+    const { mesh, issues } = fill(given, { ...settings, facing: facingOf(settings) }, context);
     for (const issue of issues.slice(0, 50)) warn(fillWarnings[issue.reason](issue));
     return { mesh };
   },

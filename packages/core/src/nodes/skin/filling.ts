@@ -6,6 +6,8 @@ export const fillWarnings: Record<FillIssue['reason'], (issue: FillIssue) => War
   open: ({ curve }) => ({ code: 'not-closed', curve, message: `Curve ${curve + 1} is open, so it bounds no face.`, remedy: 'Close it.' }),
   'not-flat': ({ curve }) => ({ code: 'degenerate', curve, message: `Curve ${curve + 1} is not flat; its face is bent.`, remedy: 'Draw it in a plane.' }),
   'no-area': ({ curve }) => ({ code: 'degenerate', curve, message: `Curve ${curve + 1} bounds no area, so nothing is made for it.`, remedy: 'Draw it apart.' }),
+  crossing: ({ curve }) => ({ code: 'self-cross', curve, message: `Curve ${curve + 1} crosses an outline; where an even number of outlines are around, the face is open.`, remedy: 'Draw outlines that do not cross.' }), // prettier-ignore
+  coincident: ({ curve }) => ({ code: 'degenerate', curve, message: `Curve ${curve + 1} lies on another outline, and the two cancel.`, remedy: 'Leave one of them out.' }), // prettier-ignore
 };
 
 export const plainLoft = {

@@ -2,7 +2,8 @@ import { curveCount, type Curves } from '../../geometry/curves.js';
 import { areaVector } from '../../curves/evaluate/plane.js';
 import { paced } from '../../curves/change/resample.js';
 import { planeOf, planeThrough } from '../../curves/evaluate/plane.js';
-import { nestOutlines, signedArea, type NestedOutline } from '../../mesh/topology/polygon.js';
+import { nestOutlines, type NestedOutline } from '../../mesh/topology/outlines.js';
+import { signedArea } from '../../mesh/topology/polygon.js';
 
 /** One outline of a profile: x lies on the frame's normal, y on its side, metres. */
 export interface Outline {
