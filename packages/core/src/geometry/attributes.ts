@@ -58,6 +58,17 @@ export function gatherRows({ size, data }: Attribute, which: ArrayLike<number>, 
   return result;
 }
 
+/** Rows of an attribute between rows `a` and `b`, at `share` of the way (0 at `a`). */
+export function mixedRows({ size, data }: Attribute, { a, b, share }: { a: ArrayLike<number>; b: ArrayLike<number>; share: ArrayLike<number> }): Float32Array {
+  const result = new Float32Array(a.length * size);
+  for (let i = 0, at = 0; i < a.length; i++)
+    for (let k = 0; k < size; k++) {
+      const from = data[a[i] * size + k];
+      result[at++] = share[i] === 0 ? from : from + (data[b[i] * size + k] - from) * share[i];
+    }
+  return result;
+}
+
 function gatherNumbers(data: Float32Array, which: Uint32Array, result: Float32Array): void {
   for (let i = 0; i < which.length; i++) result[i] = data[which[i]];
 }

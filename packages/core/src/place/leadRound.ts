@@ -1,9 +1,9 @@
-import { withAttributes } from '../geometry/attributes.js';
+import { mixedRows, withAttributes } from '../geometry/attributes.js';
 import { curveCount, type Curves } from '../geometry/curves.js';
 import { gatherCurves } from '../geometry/gather.js';
 import type { Work } from '../base/work.js';
 import type { Surface } from '../near/surface.js';
-import { WayRound } from './wayRound.js';
+import { sharesAlong, WayRound } from './wayRound.js';
 
 export interface LeadRoundOptions {
   /** Metres from the body. */
@@ -20,18 +20,22 @@ export interface LedRound {
 
 /**
  * Straight curves led round a body: each stretch that passes through it, or nearer to it than the clearance (metres), is replaced by a way round from the last
- * point before it to the first behind it. Ends of open curves may lie on the body. New points have the values of the point before the stretch; directions are dropped.
+ * point before it to the first behind it. Ends of open curves may lie on the body. New points have the values of the stretch at
+ * the same share of its length; directions are dropped.
  */
 export function leadRound(given: Curves, body: Surface, { clearance, way: how }: LeadRoundOptions, work: Work): LedRound {
   const way = new WayRound(body, clearance);
   const positions: number[] = [];
-  const points: number[] = [];
+  /** Between which given points each new one lies. */
+  const [a, b, share]: number[][] = [[], [], []];
   const starts = [0];
   const stuck: number[] = [];
   const p = given.positions;
   const at = (i: number): Float32Array => p.subarray(i * 3, i * 3 + 3);
-  const put = (i: number, place: ArrayLike<number> = at(i)): void => {
-    points.push(i);
+  const put = (i: number, j = i, part = 0, place: ArrayLike<number> = at(i)): void => {
+    a.push(i);
+    b.push(j);
+    share.push(part);
     positions.push(place[0], place[1], place[2]);
   };
   for (let c = 0; c < curveCount(given); c++) {
@@ -52,17 +56,26 @@ export function leadRound(given: Curves, body: Surface, { clearance, way: how }:
       const touching = [!closed && i === 0, !closed && end === n - 1] as const;
       const stretch = (): Float64Array => Float64Array.from(order.slice(i, end + 1).flatMap((j) => [...at(j)]));
       const round = order[i] === order[end] ? null : how === 'taut' ? way.round(at(order[i]), at(order[end]), work, touching) : way.aside(stretch(), touching);
-      if (round) for (let j = 3; j < round.length - 3; j += 3) put(order[i], round.subarray(j, j + 3));
-      else {
+      if (round) {
+        const [old, made] = [sharesAlong(stretch()), sharesAlong(round)];
+        for (let j = 1, k = 0; j + 1 < made.length; j++) {
+          while (k + 2 < old.length && old[k + 1] <= made[j]) k++;
+          const part = old[k + 1] > old[k] ? (made[j] - old[k]) / (old[k + 1] - old[k]) : 0;
+          put(order[i + k], order[i + k + 1], part, round.subarray(j * 3, j * 3 + 3));
+        }
+      } else {
         stuck.push(c);
         for (let j = i + 1; j < end; j++) put(order[j]);
       }
       i = end - 1;
     }
-    starts.push(points.length);
-    work.claim({ points: points.length });
+    starts.push(a.length);
+    work.claim({ points: a.length });
   }
-  const curves = gatherCurves(given, { points, starts: Uint32Array.from(starts), sources: Array.from(given.closed.keys()), closed: given.closed });
-  const attributes = withAttributes(curves.attributes, { tangent: null, normal: null, handleIn: null, handleOut: null });
+  const curves = gatherCurves(given, { points: a, starts: Uint32Array.from(starts), sources: Array.from(given.closed.keys()), closed: given.closed });
+  const mixed = [...given.attributes].flatMap(([name, each]) =>
+    each.carrier === 'point' ? [[name, { ...each, data: mixedRows(each, { a, b, share }) }]] : [],
+  );
+  const attributes = withAttributes(curves.attributes, { ...Object.fromEntries(mixed), tangent: null, normal: null, handleIn: null, handleOut: null });
   return { curves: { ...curves, positions: Float32Array.from(positions), attributes }, stuck };
 }

@@ -1,10 +1,10 @@
-import { gatherRows, type Attribute } from '../geometry/attributes.js';
+import { mixedRows, type Attribute } from '../geometry/attributes.js';
 import { makeCurves, type Curves } from '../geometry/curves.js';
 import type { Points } from '../geometry/points.js';
 import { tick, type Work } from '../base/work.js';
 import type { Surface } from '../near/surface.js';
 import { hash, randomAt } from '../values/random.js';
-import { WayRound } from './wayRound.js';
+import { sharesAlong, WayRound } from './wayRound.js';
 
 export interface LinkOptions {
   count: number;
@@ -40,7 +40,8 @@ const allPairs = 300_000;
 const draws = 200;
 
 /**
- * Links random pairs of points, each pair once. The same seed draws the same links, and more of them keep those there were.
+ * Links random pairs of points, each pair once. The same seed draws the same links, and more of them keep those there were. What lies between the ends
+ * has values between theirs, by length.
  */
 export function linkPoints(points: Points, options: LinkOptions, clear: LinksClear | null, work: Work): Links {
   const n = points.positions.length / 3;
@@ -96,21 +97,19 @@ function* candidates(n: number, { count, seed }: LinkOptions): Generator<readonl
   }
 }
 
+/** A value for each place of a line. */
+const eachPlace = (line: Float64Array, value: number): number[] => new Array<number>(line.length / 3).fill(value);
+
 function curvesOf(points: Points, lines: readonly Float64Array[], ends: readonly (readonly [number, number])[]): Curves {
   const starts = new Uint32Array(lines.length + 1);
   lines.forEach((line, c) => (starts[c + 1] = starts[c] + line.length / 3));
   const positions = new Float32Array(starts[lines.length] * 3);
   lines.forEach((line, c) => positions.set(line, starts[c] * 3));
-  // What lies between the ends has the values of the nearer one.
-  const sources = new Uint32Array(starts[lines.length]);
-  ends.forEach(([a, b], c) => {
-    const [from, to] = [starts[c], starts[c + 1]];
-    for (let i = from; i < to; i++) sources[i] = i - from < (to - from) / 2 ? a : b;
-  });
+  const between = { a: ends.flatMap(([a], c) => eachPlace(lines[c], a)), b: ends.flatMap(([, b], c) => eachPlace(lines[c], b)), share: lines.flatMap((line) => [...sharesAlong(line)]) }; // prettier-ignore
   const attributes = new Map<string, Attribute>();
   for (const [name, attribute] of points.attributes)
     if (attribute.carrier === 'point' && !['tangent', 'normal', 'id'].includes(name))
-      attributes.set(name, { ...attribute, data: gatherRows(attribute, sources) });
+      attributes.set(name, { ...attribute, data: mixedRows(attribute, between) });
   const perCurve = (which: 0 | 1): Attribute => ({ carrier: 'curve', size: 1, data: Float32Array.from(ends, (pair) => pair[which]) });
   attributes.set('from', perCurve(0)).set('to', perCurve(1));
   return makeCurves({ positions, starts, closed: new Uint8Array(lines.length), attributes });

@@ -308,3 +308,13 @@ function evenly(path: Float64Array, count: number): Float64Array {
   }
   return p;
 }
+
+/** The share of the whole length at which each place of a line lies (3 numbers a place): 0 at the first, 1 at the last. */
+export function sharesAlong(line: ArrayLike<number>): Float64Array {
+  const shares = new Float64Array(line.length / 3);
+  for (let i = 1; i < shares.length; i++)
+    shares[i] = shares[i - 1] + Math.hypot(line[i * 3] - line[i * 3 - 3], line[i * 3 + 1] - line[i * 3 - 2], line[i * 3 + 2] - line[i * 3 - 1]);
+  const total = shares[shares.length - 1];
+  if (total > 0) for (let i = 0; i < shares.length; i++) shares[i] /= total;
+  return shares;
+}

@@ -1,4 +1,4 @@
-import type { Attribute } from '../../geometry/attributes.js';
+import { mixedRows, type Attribute } from '../../geometry/attributes.js';
 import { curveCount, curveKinds, makeCurves, type Curves } from '../../geometry/curves.js';
 import { unbounded, type Work } from '../../base/work.js';
 import { carryFrames } from '../evaluate/carryFrames.js';
@@ -11,7 +11,7 @@ export interface RoundCornersOptions {
   points: number;
   /** Rounding never takes more than half of a segment; else neighbouring corners share a segment as far as it goes. */
   limit: boolean;
-  /** New points have the frames of the corners that they came from (see `carryFrames`). Default: false, frames are dropped. */
+  /** New points have the frames of the path (see `carryFrames`). Default: false, frames are dropped. */
   keepFrames?: boolean;
 }
 
@@ -25,7 +25,8 @@ interface Corner {
 /**
  * Rounds the corners of straight curves by arcs that touch both legs (tangent length r·tan(θ/2), common practice). Where a leg is too short the
  * radius is made smaller. Rounded curves come out as `bezier` with exact tangents, their straight pieces being straight spans; curves without
- * a corner to round, smooth curves and points that turn straight back stay as they are. Point values go with the points they came from.
+ * a corner to round, smooth curves and points that turn straight back stay as they are. Point values of arcs are those of the length of the
+ * path that an arc stands for: between the corner and its neighbours.
  * @throws RangeError naming the point whose radius is negative.
  */
 export function roundCorners(curves: Curves, options: RoundCornersOptions, work: Work = unbounded): Curves {
@@ -87,7 +88,10 @@ class RoundedCurves {
   private readonly tangent: number[] = [];
   private readonly handleIn: number[] = [];
   private readonly handleOut: number[] = [];
-  private readonly sources: number[] = [];
+  /** Between which points of the given curves each new one lies, and at which share of the way. */
+  private readonly a: number[] = [];
+  private readonly b: number[] = [];
+  private readonly share: number[] = [];
   private readonly starts = [0];
   private readonly closed: number[] = [];
   private readonly kind: number[] = [];
@@ -95,7 +99,7 @@ class RoundedCurves {
   constructor(private readonly given: Curves) {}
 
   get count(): number {
-    return this.sources.length;
+    return this.a.length;
   }
 
   private end(closed: boolean, kind: number): void {
@@ -117,7 +121,7 @@ class RoundedCurves {
         for (let k = 0; k < 3; k++) list.push(data ? data[i * 3 + k] : 0);
       }
       for (let k = 0; k < 3; k++) this.positions.push(given.positions[i * 3 + k]);
-      this.sources.push(i);
+      this.lies(i, i, 0);
     }
     this.end(given.closed[c] === 1, given.kind[c]);
   }
@@ -128,12 +132,18 @@ class RoundedCurves {
     return Math.hypot(...place.map((value, k) => value - this.positions[at * 3 + k])) <= Math.max(1e-6 * radius, grain);
   }
 
-  private push(source: number, place: readonly number[], direction: readonly number[]): void {
+  /** Notes where the next point lies. */
+  private lies(a: number, b: number, share: number): void {
+    this.a.push(a);
+    this.b.push(b);
+    this.share.push(share);
+  }
+
+  private push(place: readonly number[], direction: readonly number[]): void {
     this.positions.push(...place);
     this.tangent.push(...direction);
     this.handleIn.push(0, 0, 0);
     this.handleOut.push(0, 0, 0);
-    this.sources.push(source);
   }
 
   round(c: number, corners: readonly Corner[], points: number): void {
@@ -153,7 +163,7 @@ class RoundedCurves {
       // An arc that reaches up to here has put a point here already.
       if (!cut && lastRadius > 0 && this.isAt(this.count - 1, corner, lastRadius)) {
         this.positions.splice(-3, 3, ...corner);
-        this.sources[this.count - 1] = from + i;
+        for (const [list, value] of [[this.a, from + i], [this.b, from + i], [this.share, 0]] as const) list[this.count - 1] = value; // prettier-ignore
         lastRadius = 0;
         continue;
       }
@@ -162,7 +172,8 @@ class RoundedCurves {
         // No rounding: the bisector is as good a direction as any.
         const sum = [0, 1, 2].map((k) => into[k] + outOf[k]);
         const size = Math.hypot(...sum);
-        this.push(from + i, corner, size > 1e-6 ? sum.map((value) => value / size) : into[3] ? into.slice(0, 3) : [1, 0, 0]);
+        this.lies(from + i, from + i, 0);
+        this.push(corner, size > 1e-6 ? sum.map((value) => value / size) : into[3] ? into.slice(0, 3) : [1, 0, 0]);
         continue;
       }
       const r = cut / Math.tan(turn / 2);
@@ -179,7 +190,12 @@ class RoundedCurves {
         // Where arcs meet, the end of one is the start of the next.
         const meets =
           j === 0 ? this.count > first && this.isAt(this.count - 1, place, r) : closed && i === count - 1 && j === points - 1 && this.isAt(first, place, r);
-        if (!meets) this.push(from + i, place, direction);
+        if (meets) continue;
+        // The arc stands for the path from `cut` before the corner to `cut` behind it.
+        const past = cut * ((2 * j) / (points - 1) - 1);
+        if (past < 0) this.lies(from + ((i + count - 1) % count), from + i, 1 + past / before[3]);
+        else this.lies(from + i, from + ((i + 1) % count), past / after[3]);
+        this.push(place, direction);
       }
     }
     this.handles(first, closed, arcs);
@@ -202,14 +218,12 @@ class RoundedCurves {
   }
 
   finish(keepFrames: boolean): Curves {
-    const { given, sources } = this;
+    const { given, a, b, share } = this;
     const attributes = new Map<string, Attribute>();
     for (const [name, attribute] of given.attributes) {
       if (attribute.carrier !== 'point') attributes.set(name, attribute);
       else if (!['tangent', 'normal', 'handleIn', 'handleOut'].includes(name)) {
-        const data = new Float32Array(sources.length * attribute.size);
-        sources.forEach((source, i) => data.set(attribute.data.subarray(source * attribute.size, (source + 1) * attribute.size), i * attribute.size));
-        attributes.set(name, { ...attribute, data });
+        attributes.set(name, { ...attribute, data: mixedRows(attribute, { a, b, share }) });
       }
     }
     if (this.kind.some((kind) => kind !== 0))
@@ -227,6 +241,6 @@ class RoundedCurves {
       kind: Uint8Array.from(this.kind),
       attributes,
     });
-    return keepFrames ? carryFrames(given, made, { a: sources, b: sources, share: new Uint8Array(sources.length) }) : made;
+    return keepFrames ? carryFrames(given, made, { a, b, share }) : made;
   }
 }
