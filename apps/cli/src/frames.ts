@@ -1,7 +1,9 @@
+import { writeFileSync } from 'node:fs';
 import { basename } from 'node:path';
-import { mostFrames, namedResults, problemsOf, resultName, resultOf, timelineOf, type DialValues, type Evaluator, type Plan } from '@filaxis/core';
+import { isEmptyResult, makeReport, mostFrames, namedResults, problemsOf, resultName, resultOf, timelineOf, type DialValues, type Evaluator, type Plan, type Report } from '@filaxis/core';
 import { endingOf, framesEnding, frameWriter, writers, type WriteOptions } from '@filaxis/formats';
 import { exitCodes, Refused } from './exit.js';
+import { warningsOf } from './warnings.js';
 import { writeWhole } from './write.js';
 
 /** Which frames are written, and as what. */
@@ -28,7 +30,13 @@ export function framesOf(text: string, { out = '', each = '.glb', time }: { read
   return { from, to, ending, out };
 }
 
-/** Writes an archive with a file for every frame, or one file of USD or, with morph targets, of binary glTF. */
+/** A frame in the report: what `--report` says of one moment. */
+export type FrameReport = Report & { readonly frame: number; readonly seconds: number };
+
+/**
+ * Writes an archive with a file for every frame, or one file of USD or, with morph targets, of binary glTF. The report has a row for each frame; of the warnings
+ * of a frame the first is told, and how many more there are.
+ */
 export async function writeFrames({
   plan,
   evaluator,
@@ -36,6 +44,7 @@ export async function writeFrames({
   dials,
   named,
   how,
+  report,
   from,
   to,
   ending,
@@ -48,8 +57,12 @@ export async function writeFrames({
   /** The target is an output. */
   readonly named: boolean;
   readonly how: WriteOptions;
+  /** Where the report goes. */
+  readonly report: string | undefined;
 }): Promise<number> {
   const { rate } = timelineOf(plan.document);
+  const rows: FrameReport[] = [];
+  const told: string[] = [];
   await writeWhole(path, async (out) => {
     const name = basename(path).slice(0, -endingOf(path).length);
     const writer = frameWriter(
@@ -63,9 +76,15 @@ export async function writeFrames({
       const result = await evaluator.run(plan, { targets: [target], dials, time: frame / rate });
       const [problem] = problemsOf(plan, result).filter(({ node }) => !node || result.nodes.has(node));
       if (problem) throw new Refused(`frame ${frame}: ${problem.pointer}: ${problem.message}`);
-      await writer.add(frame, named ? [...namedResults(plan, result).values()][0] : resultOf(result.nodes.get(target)));
+      const set = named ? [...namedResults(plan, result).values()][0] : resultOf(result.nodes.get(target));
+      await writer.add(frame, set);
+      const warnings = [...warningsOf(result), ...(!set || isEmptyResult(set) ? [`"${target}" is empty.`] : [])];
+      if (warnings.length) told.push(`frame ${frame}: ${warnings[0]}${warnings.length > 1 ? ` (and ${warnings.length - 1} more)` : ''}`);
+      if (report) rows.push({ frame, seconds: frame / rate, ...makeReport(plan, result) });
     }
     await writer.end();
   });
-  return exitCodes.done;
+  if (report) writeFileSync(report, `${JSON.stringify({ title: plan.document.title, rate, frames: rows }, null, 2)}\n`);
+  for (const warning of told) console.error(`warning: ${warning}`);
+  return told.length ? exitCodes.warnings : exitCodes.done;
 }

@@ -10,7 +10,6 @@ import {
   type DialValue,
   type FilaxisDocument,
   type Problem,
-  type RunResult,
   outputsOf,
   resultName,
 } from '@filaxis/core';
@@ -19,6 +18,7 @@ import { exitCodes, Refused } from './exit.js';
 import { framesOf, writeFrames } from './frames.js';
 import { readOptions, readWriteOptions, writeOptions } from './options.js';
 import { openSource } from './source.js';
+import { warningsOf } from './warnings.js';
 import { cannotHold, writeResult } from './write.js';
 
 /** `filaxis run`: evaluates a document and writes one of its results. */
@@ -52,7 +52,7 @@ export async function run(args: readonly string[]): Promise<number> {
   const plan = new Plan(document);
   const target = wantedNode(document, values.output, values.node);
   const dials = readDials(document, values.dial ?? []);
-  if (frames) return writeFrames({ plan, evaluator, target, dials, named: values.node === undefined, how, ...frames });
+  if (frames) return writeFrames({ plan, evaluator, target, dials, named: values.node === undefined, how, report: values.report, ...frames });
   const result = await evaluator.run(plan, { targets: [target], dials, time });
   const report = makeReport(plan, result);
   if (values.report) writeFileSync(values.report, `${JSON.stringify(report, null, 2)}\n`);
@@ -62,15 +62,10 @@ export async function run(args: readonly string[]): Promise<number> {
   if (problems.length) throw new Refused(problems.map(told).join('\n'));
   const elsewhere = all.filter((problem) => !concerns(problem)).map((problem) => `elsewhere in the document: ${told(problem)}`);
   const set = values.node === undefined ? [...namedResults(plan, result).values()][0] : resultOf(result.nodes.get(target));
-  // Only JSON has a form for nothing.
-  const empty = isEmptyResult(set);
-  if (empty && endingOf(values.out) !== '.json') throw new Refused(`"${target}" has no result: ${emptyReason(result, target)}`);
-  if (!empty && !fittingEndings(set).includes(endingOf(values.out))) throw new Refused(cannotHold(values.out, set));
+  if (!fittingEndings(set).includes(endingOf(values.out))) throw new Refused(cannotHold(values.out, set));
   await writeResult(values.out, set, { ...how, called: resultName(document, target) });
-  const ownWarnings = [...result.nodes].flatMap(([id, node]) =>
-    node.warnings.map((warning) => `${id}: ${warning.message}${warning.remedy ? ` ${warning.remedy}` : ''}`),
-  );
-  const warnings = [...ownWarnings, ...elsewhere];
+  const empty = isEmptyResult(set) ? [`"${target}" is empty, so there is nothing in ${values.out}.`] : [];
+  const warnings = [...warningsOf(result), ...empty, ...elsewhere];
   for (const warning of warnings) console.error(`warning: ${warning}`);
   return warnings.length ? exitCodes.warnings : exitCodes.done;
 }
@@ -105,10 +100,4 @@ function readDials(document: FilaxisDocument, list: readonly string[]): Record<s
     values[id] = parseDialText(dial, value) as DialValue;
   }
   return values;
-}
-
-function emptyReason(result: RunResult, target: string): string {
-  // In the order of the run, so that the cause stands before what follows from it.
-  const reasons = [...result.nodes].flatMap(([id, node]) => node.warnings.map(({ message }) => `${id}: ${message}`));
-  return reasons.slice(0, 3).join(' ') || `nothing comes out of "${target}".`;
 }

@@ -227,19 +227,21 @@ describe('filaxis run, besides', () => {
     expect(filaxis(['run', '-', '--time', 'noon', '--out', 'timed.json'], timed).errors).toBe('filaxis: --time is "noon"; it must be a number of seconds.\n');
   });
 
-  test('a range of frames is an archive with a file for each, and a list; what there is nothing of has no file', () => {
+  test('a range of frames is an archive with a file for each, and a list; a moment with nothing is an empty file with a warning', () => {
     const line = ['lay.line', { to: [4, 0, 0] }, '', ''] as const;
     const growing = chain([...line], ['grow.reveal', { seconds: 2, soft: 0 }, 'curves', 'any'], ['flow.output', {}, 'any', 'any']);
-    expect(filaxis(['run', '-', '--frames', '0..3', '--each', '.json', '--out', 'growing.zip'], growing)).toMatchObject({ code: 0, errors: '' });
+    expect(filaxis(['run', '-', '--frames', '0..3', '--each', '.json', '--out', 'growing.zip', '--report', 'frames-report.json'], growing)).toMatchObject({ code: 1, errors: expect.stringMatching(/^warning: frame 0: n2: .*\(and 1 more\)\n$/) });
+    const report = JSON.parse(readFileSync(file('frames-report.json'), 'utf8')) as { frames: { frame: number; seconds: number; outputs: { main: { length: number } } }[] };
+    expect(report.frames.map(({ frame, outputs }) => [frame, outputs.main.length])).toEqual([[0, 0], ...[1, 2, 3].map((k) => [k, expect.closeTo((4 * k) / 48, 5)])]);
     const files = unzipSync(readFileSync(file('growing.zip')));
-    expect(Object.keys(files)).toEqual(['growing.0001.json', 'growing.0002.json', 'growing.0003.json', 'frames.json']);
+    expect(Object.keys(files)).toEqual(['growing.0000.json', 'growing.0001.json', 'growing.0002.json', 'growing.0003.json', 'frames.json']);
     const text = (name: string) => JSON.parse(new TextDecoder().decode(files[name]));
     expect(text('frames.json')).toMatchObject({
       rate: 24,
-      frames: [{ frame: 0, file: null }, { frame: 1, seconds: 1 / 24 }, {}, { frame: 3, file: 'growing.0003.json' }],
+      frames: [{ frame: 0, file: 'growing.0000.json', empty: true }, { frame: 1, seconds: 1 / 24 }, {}, { frame: 3, file: 'growing.0003.json' }],
     });
     expect(Math.max(...text('growing.0003.json').curves.positions)).toBeCloseTo((4 * 3) / 48, 5);
-    expect(filaxis(['run', '-', '--frames', '0..3', '--out', 'growing.usda'], growing)).toMatchObject({ code: 0, errors: '' });
+    expect(filaxis(['run', '-', '--frames', '0..3', '--out', 'growing.usda'], growing)).toMatchObject({ code: 1 });
     const usd = readFileSync(file('growing.usda'), 'utf8');
     expect(usd).toMatch(/startTimeCode = 0\n\s+endTimeCode = 3\n\s+timeCodesPerSecond = 24/);
     expect(usd.match(/def Xform "frame_\d+"/g)).toEqual(['def Xform "frame_1"', 'def Xform "frame_2"', 'def Xform "frame_3"']);
@@ -280,21 +282,30 @@ describe('filaxis run, besides', () => {
     // A quarter of a second is frame 6 of 24 a second.
     const shrinking = chain(['lay.line', {}, '', ''], ['skin.tube', { radius: { formula: '0.25 - time' } }, 'curves', 'curves'], ['flow.output', {}, 'mesh', 'any']); // prettier-ignore
     const { code, errors } = filaxis(['run', '-', '--frames', '4..9', '--each', '.obj', '--out', 'shrinking.zip'], shrinking);
-    expect([code, errors]).toEqual([2, 'filaxis: frame 6: /nodes/1: The radius of curve 1 is 0 m all along; it must be more than 0 somewhere.\n']);
+    expect([code, errors]).toEqual([2, expect.stringContaining('filaxis: frame 7: /nodes/1/settings/radius:')]);
     expect([existsSync(file('shrinking.zip')), existsSync(file('shrinking.zip.part'))]).toEqual([false, false]);
   });
 
-  test('an empty result is no error: JSON has a form for it, and the warning says why; other formats are refused with the reason', () => {
+  test('warnings of frames are told with their numbers, the first of each and how many more, and are in the report', () => {
+    const two = chain(['lay.drawn', { curves: [0, 1].map((z) => ({ points: [[0, 0, z], [1, 0, z]] })) }, '', ''], ['skin.tube', { radius: { formula: 'time - 0.25 < 0 ? 0 : 0.1' } }, 'curves', 'curves'], ['flow.output', {}, 'mesh', 'any']); // prettier-ignore
+    const { code, errors } = filaxis(['run', '-', '--frames', '4..7', '--out', 'late.zip', '--report', 'late.json'], two);
+    expect(code).toBe(1);
+    expect(errors.match(/^warning: frame \d: n1: .*\(and 2 more\)$/gm)).toHaveLength(2);
+    const { frames } = JSON.parse(readFileSync(file('late.json'), 'utf8')) as { frames: { nodes: { n1: { warnings: { code: string }[] } } }[] };
+    expect(frames.map(({ nodes }) => nodes.n1.warnings.map((warning) => warning.code))).toEqual([['degenerate', 'degenerate'], ['degenerate', 'degenerate'], [], []]);
+    const morph = filaxis(['run', '-', '--frames', '4..7', '--out', 'late.glb'], two);
+    expect([morph.code, existsSync(file('late.glb'))]).toEqual([1, true]);
+  });
+
+  test('an empty result is no error in any format: a valid empty file, and a warning that says why', () => {
     const empty = chain(['lay.drawn', { curves: [{ points: [[1, 1, 1], [1, 1, 1]] }] }, '', ''], ['skin.tube', {}, 'curves', 'curves'], ['flow.output', {}, 'mesh', 'any']); // prettier-ignore
-    const asJson = filaxis(['run', '-', '--out', 'empty.json', '--report', 'empty-report.json'], empty);
-    expect(asJson.code).toBe(1);
-    expect(asJson.errors).toContain('n1: All points of curve 1 lie in one place');
-    expect(JSON.parse(readFileSync(file('empty.json'), 'utf8'))).toEqual({});
+    for (const ending of ['.glb', '.gltf', '.obj', '.stl', '.ply', '.usda', '.svg', '.csv', '.json']) {
+      const { code, errors } = filaxis(['run', '-', '--out', `empty${ending}`, '--report', 'empty-report.json'], empty);
+      expect([ending, code, existsSync(file(`empty${ending}`))]).toEqual([ending, 1, true]);
+      expect(errors).toContain('n1: All points of curve 1 lie in one place');
+      expect(errors).toContain(`"n2" is empty, so there is nothing in empty${ending}.`);
+    }
     expect(JSON.parse(readFileSync(file('empty-report.json'), 'utf8')).outputs.main).toMatchObject({ vertices: 0, faces: 0, bounds: null, uv: null });
-    const asStl = filaxis(['run', '-', '--out', 'empty.stl'], empty);
-    expect(asStl.code).toBe(2);
-    expect(asStl.errors).toContain('"n2" has no result: n1: All points of curve 1 lie in one place');
-    expect(existsSync(file('empty.stl'))).toBe(false);
   });
 
   test('the program itself gives what its parts give: output, errors, exit codes, standard input', () => {

@@ -60,9 +60,16 @@ describe('writing a file', () => {
     expect(told.every(({ kind }) => kind === 'writing')).toBe(true);
   });
 
-  test('says what is wrong: no result yet, a format that cannot hold it, a node that fails, no document', async () => {
+  test('a moment with nothing is an empty file, and is told; an archive is empty only where all its frames are', async () => {
+    const { writing, told } = desk();
+    await exportResult(asked({ time: 0 }), writing);
+    expect(told).toMatchObject([{ kind: 'exported', empty: true, measures: { curves: 0 } }]);
+    await exportResult(asked({ frames: { from: 0, to: 2 } }), writing);
+    expect(told.at(-1)).toMatchObject({ kind: 'exported', empty: false });
+  });
+
+  test('says what is wrong: a format that cannot hold it, a node that fails, no document', async () => {
     const { writing } = desk();
-    await expect(exportResult(asked({ time: 0 }), writing)).rejects.toThrow('The result is empty.');
     await expect(exportResult(asked({ ending: '.stl' }), writing)).rejects.toThrow('.stl cannot hold curves');
     await expect(exportResult(asked({ node: 'wrong' }), writing)).rejects.toThrow('Points is 1');
     await expect(exportResult(asked(), { ...writing, plan: null })).rejects.toThrow('No document is open.');

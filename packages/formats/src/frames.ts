@@ -10,8 +10,9 @@ import type { Out, WriteOptions } from './writeOptions.js';
 interface Listed {
   readonly frame: number;
   readonly seconds: number;
-  /** Null: there was nothing yet. */
-  readonly file: string | null;
+  readonly file: string;
+  /** There was nothing at that moment, so nothing is in the file. */
+  readonly empty?: true;
 }
 
 /** Takes frames one after another. */
@@ -39,8 +40,8 @@ export function frameWriter(out: Out, ending: string, name: string, span: FrameS
 const moment = new Date(1980, 0, 1);
 
 /**
- * An archive with a file for every frame of an animation, `name.0001.glb` and on, and `frames.json`, which says of each its number and seconds. Frames of which there is nothing
- * have no file. Pieces go out as they are made.
+ * An archive with a file for every frame of an animation, `name.0001.glb` and on, and `frames.json`, which says of each its number and seconds. The file of a frame of which there is nothing
+ * holds nothing. Pieces go out as they are made.
  */
 class FrameArchive implements FrameWriter {
   private readonly zip: Zip;
@@ -64,16 +65,13 @@ class FrameArchive implements FrameWriter {
 
   async add(frame: number, set: GeometrySet | undefined): Promise<void> {
     const seconds = frame / this.rate;
-    if (!set || isEmptyResult(set)) {
-      this.listed.push({ frame, seconds, file: null });
-      return;
-    }
-    if (!fittingEndings(set).includes(this.ending)) throw new FormatError(`Frame ${frame}: ${this.ending} cannot hold ${Object.keys(set).join(' and ')}.`);
+    const made = set ?? {};
+    if (!fittingEndings(made).includes(this.ending)) throw new FormatError(`Frame ${frame}: ${this.ending} cannot hold ${Object.keys(made).join(' and ')}.`);
     const file = `${this.name}.${frame < 0 ? '-' : ''}${String(Math.abs(frame)).padStart(4, '0')}${this.ending}`;
     const entry = this.begin(file);
-    await writeTo((bytes) => entry.push(bytes), this.ending, set, file.slice(0, -this.ending.length), this.options);
+    await writeTo((bytes) => entry.push(bytes), this.ending, made, file.slice(0, -this.ending.length), this.options);
     entry.push(new Uint8Array(), true);
-    this.listed.push({ frame, seconds, file });
+    this.listed.push({ frame, seconds, file, ...(isEmptyResult(made) && { empty: true }) });
     if (this.fault) throw this.fault;
   }
 

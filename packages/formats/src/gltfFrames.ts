@@ -1,4 +1,4 @@
-import { withoutCopies, type GeometrySet, type Mesh } from '@filaxis/core';
+import { isEmptyResult, withoutCopies, type GeometrySet, type Mesh } from '@filaxis/core';
 import { FormatError } from './errors.js';
 import { originOf } from './far.js';
 import { MeshesOf } from './gltfMesh.js';
@@ -21,10 +21,13 @@ const instead = 'Write a file for each frame, or USD, which may have other faces
 
 /**
  * Frames of one mesh as one binary glTF file: the first as it is, each other as a morph target with what its places and normals differ by, and an animation in which each
- * target is whole at its time and fades into the next; copies go out as one mesh (Khronos, glTF 2.0 specification, 3.7.2.2 and 3.11). The first frame is at 0 s.
+ * target is whole at its time and fades into the next; at frames of which there is nothing the mesh has no size. Copies go out as one mesh (Khronos, glTF 2.0
+ * specification, 3.7.2.2 and 3.11). The first frame is at 0 s.
  */
 export class GlbFrames {
   private first: Mesh | null = null;
+  /** Numbers of all frames, and whether there is something at each. */
+  private readonly all: { readonly frame: number; readonly shown: boolean }[] = [];
   private readonly frames: Moved[] = [];
   private bytes = 0;
 
@@ -41,6 +44,9 @@ export class GlbFrames {
     };
     // Copies move with their objects: as one mesh.
     const { mesh, curves, points } = set ? withoutCopies(set) : {};
+    const shown = !!set && !isEmptyResult(set);
+    this.all.push({ frame, shown });
+    if (!shown) return;
     if (!mesh?.corners.length) return wrong('there is no mesh, and morph targets move one.');
     const others = [curves?.positions.length && 'curves', points?.positions.length && 'points'].filter(Boolean);
     if (others.length) wrong(`morph targets are of meshes alone, and there are ${others.join(' and ')} too.`);
@@ -55,9 +61,12 @@ export class GlbFrames {
   }
 
   async end(): Promise<void> {
-    const { first, frames, name, span } = this;
-    if (!first) throw new FormatError('There is nothing to write: there are no frames.');
+    const { all, first, frames, name, span } = this;
     const document = newDocument();
+    if (!first) {
+      document.createScene(name).addChild(document.createNode(name));
+      return writeBinary(document, this.out);
+    }
     const buffer = document.createBuffer();
     const mesh = document.createMesh(name);
     const node = moved(document.createNode(name).setMesh(mesh), originOf(first.attributes));
@@ -74,15 +83,24 @@ export class GlbFrames {
         primitive.addTarget(target);
       }
     });
+    const animation = document.createAnimation(name);
+    const seconds = (list: readonly { readonly frame: number }[]): Float32Array => Float32Array.from(list, ({ frame }) => (frame - all[0].frame) / span.rate);
+    const animate = (path: 'weights' | 'scale', times: Float32Array, values: Float32Array, size: 1 | 3, how: 'LINEAR' | 'STEP'): void => {
+      const sampler = document.createAnimationSampler().setInput(accessorOf(document, buffer, times, 1)).setOutput(accessorOf(document, buffer, values, size)).setInterpolation(how); // prettier-ignore
+      animation.addSampler(sampler).addChannel(document.createAnimationChannel().setTargetNode(node).setTargetPath(path).setSampler(sampler));
+    };
     if (targets.length) {
       mesh.setWeights(targets.map(() => 0)).setExtras({ targetNames: targets.map(({ frame }) => String(frame)) });
-      const times = Float32Array.from(frames, ({ frame }) => (frame - frames[0].frame) / span.rate);
       // At the first time all are 0; at each other the one of its own frame is 1.
       const weights = new Float32Array(frames.length * targets.length);
       for (let i = 0; i < targets.length; i++) weights[(i + 1) * targets.length + i] = 1;
-      const sampler = document.createAnimationSampler().setInput(accessorOf(document, buffer, times, 1)).setOutput(accessorOf(document, buffer, weights, 1)).setInterpolation('LINEAR'); // prettier-ignore
-      document.createAnimation(name).addSampler(sampler).addChannel(document.createAnimationChannel().setTargetNode(node).setTargetPath('weights').setSampler(sampler)); // prettier-ignore
+      animate('weights', seconds(frames), weights, 1, 'LINEAR');
     }
+    if (all.some(({ shown }) => !shown)) {
+      const scale = all.flatMap(({ shown }) => [Number(shown), Number(shown), Number(shown)]);
+      animate('scale', seconds(all), Float32Array.from(scale), 3, 'STEP');
+    }
+    if (!animation.listChannels().length) animation.dispose();
     await writeBinary(document, this.out);
   }
 }

@@ -52,7 +52,8 @@ function gltfDocument(set: GeometrySet, name: string, { instances, parts, tangen
   }
   if (set.points?.positions.length) meshAt(originOf(set.points.attributes)).addPrimitive(pointsOf(document, buffer, set.points));
   if (set.copies?.object.length) (instances ? addInstances : addNodes)(document, buffer, scene, set.copies, name, meshes);
-  if (!scene.listChildren().length) throw new FormatError('There is nothing to write: the result is empty.');
+  // A scene must not have an empty list of nodes (glTF 2.0, 5.25).
+  if (!scene.listChildren().length) scene.addChild(document.createNode(name));
   return document;
 }
 
@@ -71,8 +72,13 @@ export function newDocument(): Document {
 /** The text of a document, and the bytes of its one buffer, which it names by no file. */
 async function textAndBytes(document: Document): Promise<{ json: GLTF.IGLTF; bytes: Uint8Array }> {
   const { json, resources } = await new WebIO().registerExtensions([EXTMeshGPUInstancing]).writeJSON(document);
-  const [buffer] = json.buffers!;
-  const bytes = resources[buffer.uri!];
+  const [buffer] = json.buffers ?? [];
+  const bytes = buffer && resources[buffer.uri!];
+  // A scene without anything in it has no bytes, and so no buffer.
+  if (!bytes) {
+    delete json.buffers;
+    return { json, bytes: new Uint8Array(0) };
+  }
   delete buffer.uri;
   return { json, bytes };
 }
@@ -87,9 +93,10 @@ export async function writeBinary(document: Document, out: Out): Promise<void> {
   const rest = padded(bytes.subarray(bytes.length - (bytes.length % 4)), 0);
   const body = bytes.length - (bytes.length % 4) + rest.length;
   // glTF 2.0, 4.4: heading, then chunks of a length and a kind, each filled up to four bytes.
-  out(words(0x46546c67, 2, 12 + 8 + text.length + 8 + body));
+  out(words(0x46546c67, 2, 12 + 8 + text.length + (body ? 8 + body : 0)));
   out(words(text.length, 0x4e4f534a));
   out(text);
+  if (!body) return;
   out(words(body, 0x004e4942));
   out(bytes.subarray(0, bytes.length - (bytes.length % 4)));
   if (rest.length) out(rest);
@@ -111,11 +118,16 @@ function padded(bytes: Uint8Array, by: number): Uint8Array {
 /** A result as a glTF text file that holds its buffer itself. @throws FormatError as `gltfDocument`. */
 export async function writeGltf(set: GeometrySet, name: string, options: WriteOptions, out: Out): Promise<void> {
   const { json, bytes } = await textAndBytes(gltfDocument(set, name, options));
-  const [buffer] = json.buffers!;
-  buffer.uri = '';
+  const [buffer] = json.buffers ?? [];
+  if (buffer) buffer.uri = '';
   const text = JSON.stringify(json);
   const at = text.indexOf('"uri":""') + '"uri":"'.length;
   const sink = new TextSink(out);
+  if (!buffer) {
+    sink.line(text);
+    sink.end();
+    return;
+  }
   sink.text(`${text.slice(0, at)}data:application/octet-stream;base64,`);
   sink.base64(bytes);
   sink.line(text.slice(at));

@@ -5,9 +5,9 @@ import type { Out } from './writeOptions.js';
 /** Bytes of the heading, the count, and each triangle of a binary STL file. */
 const [headBytes, triangleBytes] = [84, 50];
 
-/** A result's mesh as binary STL (common practice): triangles with their normals, no UVs. @throws FormatError when there are no faces. */
+/** A result's mesh as binary STL (common practice): triangles with their normals, no UVs. @throws FormatError when there is no mesh. */
 export function writeStl({ mesh }: GeometrySet, out: Out): void {
-  if (!mesh?.corners.length) throw new FormatError('There is nothing to write: STL holds faces, and the result has none.');
+  if (!mesh) throw new FormatError('There is nothing to write: STL holds faces, and the result has none.');
   const { indices } = triangulate(mesh);
   const p = mesh.positions;
   const count = indices.length / 3;

@@ -1,5 +1,4 @@
-import { linearColour, matrixColumns, type GeometrySet, type Material } from '@filaxis/core';
-import { FormatError } from './errors.js';
+import { isEmptyResult, linearColour, matrixColumns, type GeometrySet, type Material } from '@filaxis/core';
 import { originOf } from './far.js';
 import { namedParts } from './meshPieces.js';
 import { metres } from './units.js';
@@ -12,10 +11,8 @@ import type { Out, WriteOptions } from './writeOptions.js';
  * A result as USD text (Universal Scene Description, open standard; from memory): meshes with normals, UVs, values (primvars) and materials, curves as linear or cubic Bezier basis curves
  * with their widths, points, and copies each with its object, or as references to the first of them. Points are whole where normals or UVs differ about them. UVs with their
  * origin at the bottom left.
- * @throws FormatError when there is nothing to write.
  */
 export function writeUsda(set: GeometrySet, name: string, options: WriteOptions, out: Out): void {
-  if (isNothing(set)) throw new FormatError('There is nothing to write: the result is empty.');
   const usd = new UsdaSink(out, name);
   header(usd, options);
   usd.block(`def Xform "${usd.root}"`, () => {
@@ -24,9 +21,6 @@ export function writeUsda(set: GeometrySet, name: string, options: WriteOptions,
   });
   usd.end();
 }
-
-const isNothing = ({ mesh, curves, points, copies }: GeometrySet): boolean =>
-  !mesh?.corners.length && !curves?.positions.length && !points?.positions.length && !copies?.object.length;
 
 function header(usd: UsdaSink, { up = 'y', unit = 'm' }: WriteOptions, ...more: string[]): void {
   usd.lines('#usda 1.0', '(');
@@ -86,7 +80,7 @@ export class UsdaFrames {
   }
 
   add(frame: number, set: GeometrySet | undefined): void {
-    if (!set || isNothing(set)) return;
+    if (!set || isEmptyResult(set)) return;
     this.usd.block(`def Xform "frame_${frame < 0 ? 'minus_' : ''}${Math.abs(frame)}"`, () => {
       this.usd.lines('token visibility.timeSamples = {', `    ${frame - 1}: "invisible",`, `    ${frame}: "inherited",`, `    ${frame + 1}: "invisible",`, '}');
       // Copies stand in prims of their frame, where others could not refer to them.

@@ -1,7 +1,8 @@
 import type { GeometrySet } from '@filaxis/core';
-import { withoutCopies } from '@filaxis/core';
+import { isEmptyResult, withoutCopies } from '@filaxis/core';
 import { requireVertexColour, withChosenValues } from './chosenValues.js';
 import { writeCsv } from './csv.js';
+import { emptyWriters } from './empty.js';
 import { writeGlb, writeGltf } from './gltfWrite.js';
 import { writeJson } from './json.js';
 import { writeMtl, writeObj } from './objWrite.js';
@@ -38,11 +39,12 @@ export function prepared(set: GeometrySet, ending: string, options: WriteOptions
 }
 
 /**
- * Writes a result in the format of an ending, piece by piece. Copies become a mesh where the format has no instances.
+ * Writes a result in the format of an ending, piece by piece. Copies become a mesh where the format has no instances; an empty result a valid file with nothing in it.
  * @throws FormatError when the format cannot hold it; some pieces may be out by then.
  */
 export async function writeTo(out: Out, ending: string, set: GeometrySet, name: string, options: WriteOptions = {}): Promise<void> {
-  await formatWriters[ending](prepared(set, ending, options), name, options, out);
+  if (isEmptyResult(set) && Object.hasOwn(emptyWriters, ending)) await emptyWriters[ending](options.called ?? name, options, out);
+  else await formatWriters[ending](prepared(set, ending, options), name, options, out);
 }
 
 /** Formats that results can be written in, by file ending; each gives the whole file. */
@@ -62,8 +64,9 @@ export const companions: Readonly<Record<string, { readonly ending: string; read
   '.obj': { ending: '.mtl', write: (set) => writeMtl(withoutCopies(set)) },
 };
 
-/** Formats that can hold a result, of those that can be written. */
+/** Formats that can hold a result, of those that can be written: all of them where there is nothing to hold. */
 export function fittingEndings(set: GeometrySet): string[] {
+  if (isEmptyResult(set)) return Object.keys(writers);
   const curves = !!set.curves?.positions.length;
   const faces = !!set.mesh?.corners.length || !!set.copies?.object.length;
   const points = !!set.points?.positions.length;

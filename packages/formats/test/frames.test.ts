@@ -25,7 +25,7 @@ test('an archive has a file for each frame that foreign readers take, and the sa
   const bytes = await written('.glb');
   expect(framesEnding('.glb')).toBe('.zip');
   const files = unzipSync(bytes);
-  expect(Object.keys(files)).toEqual(['post.0001.glb', 'post.0002.glb', 'post.0003.glb', 'frames.json']);
+  expect(Object.keys(files)).toEqual(['post.0000.glb', 'post.0001.glb', 'post.0002.glb', 'post.0003.glb', 'frames.json']);
   for (const name of Object.keys(files).filter((each) => each.endsWith('.glb'))) expect((await validateBytes(files[name])).issues.numErrors).toBe(0);
   expect(await written('.glb')).toEqual(bytes);
 });
@@ -122,7 +122,7 @@ describe('frames as morph targets of one file', () => {
     await expect(bending([2, 3], fewer)).rejects.toThrow(
       'Frame 3: its faces are not those of frame 2, as morph targets need them. Write a file for each frame, or USD',
     );
-    await expect(bending([2, 3], (frame, set) => (frame === 2 ? set : {}))).rejects.toThrow('Frame 3: there is no mesh, and morph targets move one.');
+    await expect(bending([2, 3], (frame, set) => (frame === 2 ? set : { points: makePoints(Float32Array.of(0, 0, 0)) }))).rejects.toThrow('Frame 3: there is no mesh, and morph targets move one.');
     const points = makePoints(Float32Array.of(0, 0, 0));
     await expect(bending([2, 3], (_, set) => ({ ...set, points }))).rejects.toThrow('Frame 2: morph targets are of meshes alone, and there are points too.');
   });

@@ -103,7 +103,15 @@ export type FromWorker =
   | { readonly kind: 'asset-refused'; readonly hash: string; readonly message: string }
   /** How far an archive of frames is written, 0 to 1. */
   | { readonly kind: 'writing'; readonly request: number; readonly fraction: number }
-  | { readonly kind: 'exported'; readonly request: number; readonly file: Blob; readonly companion: Companion | null; readonly measures: Measures }
+  | {
+      readonly kind: 'exported';
+      readonly request: number;
+      readonly file: Blob;
+      readonly companion: Companion | null;
+      readonly measures: Measures;
+      /** There is nothing in the file: nothing has grown by that moment, say. */
+      readonly empty: boolean;
+    }
   | { readonly kind: 'export-failed'; readonly request: number; readonly message: string };
 
 /** Frames of the timeline, both ends included. */

@@ -46,27 +46,28 @@ export async function exportResult(message: ExportMessage, writing: Writing): Pr
   const out = (bytes: Uint8Array): void => void pieces.push(bytes as Uint8Array<ArrayBuffer>);
   const how = { ...message.how, ...(plan && { called: resultName(plan.document, node) }) };
   if (!frames) {
-    const set = await resultAt(writing, message, time);
-    if (!set || isEmptyResult(set)) throw new Error('The result is empty.');
+    const set = (await resultAt(writing, message, time)) ?? {};
     if (!fittingEndings(set).includes(ending))
       throw new Error(`${ending} cannot hold ${Object.keys(set).join(' and ')}; choose one of ${fittingEndings(set).join(', ')}.`);
     await writeTo(out, ending, set, name, how);
     const beside = companions[ending];
     const text = beside?.write(set) ?? null;
     const companion = text === null ? null : { ending: beside.ending, text };
-    tell({ kind: 'exported', request, file: new Blob(pieces), companion, measures: measure(set) });
+    tell({ kind: 'exported', request, file: new Blob(pieces), companion, measures: measure(set), empty: isEmptyResult(set) });
     return;
   }
   const { rate } = timelineOf(plan!.document);
   const writer = frameWriter(out, ending, name, { ...frames, rate }, how);
   let last: GeometrySet | undefined;
+  let filled = false;
   for (let frame = frames.from; frame <= frames.to; frame++) {
     tell({ kind: 'writing', request, fraction: (frame - frames.from) / (frames.to - frames.from + 1) });
     last = await resultAt(writing, message, frame / rate);
     await writer.add(frame, last);
+    filled ||= !!last && !isEmptyResult(last);
   }
   await writer.end();
-  tell({ kind: 'exported', request, file: new Blob(pieces), companion: null, measures: measure(last ?? {}) });
+  tell({ kind: 'exported', request, file: new Blob(pieces), companion: null, measures: measure(last ?? {}), empty: !filled });
 }
 
 /** Gives what an output gives as bytes that keep every number. @throws Error saying why there is nothing to keep. */

@@ -110,7 +110,7 @@ describe('curves that are refused or told', () => {
   test('100 km from the origin, where 32-bit positions are 8 mm apart; not 100 m from it', async () => {
     const at = async (x: number): Promise<string[]> => (await tubeOn([[x, 0, x], [x + 1, 0.5, x], [x + 2, 0, x + 1]])).last.warnings.map(({ message }) => message); // prettier-ignore
     expect(await at(100)).toEqual([]);
-    expect(await at(100_000)).toEqual([expect.stringContaining('places are stored 12 mm apart')]);
+    expect(await at(100_000)).toEqual([expect.stringContaining('positions are stored 12 mm apart')]);
   });
   test('1,000 km with detail of 1 mm: the point that is lost is named', async () => {
     const { results } = await runGraph({ a: ['lay.drawn', { kind: 'straight', curves: [{ points: [[0, 0, 0], [1e6, 0, 0], [1e6 + 0.001, 0, 0]] }] }] }, []); // prettier-ignore

@@ -1,4 +1,5 @@
 import { orient2d } from 'robust-predicates';
+import { tick, unbounded, type Work } from '../../base/work.js';
 import { PlaneCells } from '../../space/planeCells.js';
 
 /** Places nearer than this share of the whole extent are one: what 32-bit coordinates leave of equal places. */
@@ -13,6 +14,9 @@ export interface Arrangement {
   /** Vertices round each outline. */
   readonly chains: readonly (readonly number[])[];
 }
+
+/** Crossings that outlines may have. */
+const mostCrossings = 50_000;
 
 /** A number for the piece between two vertices, whichever way it is passed. */
 export const pieceKey = (a: number, b: number): number => Math.min(a, b) * 2 ** 26 + Math.max(a, b);
@@ -40,8 +44,11 @@ class Vertices {
   }
 }
 
-/** Cuts outlines (pairs of coordinates, the last corner joined to the first) where they meet. Sides of crossings are decided exactly (Shewchuk 1997). */
-export function arrange(outlines: readonly ArrayLike<number>[]): Arrangement {
+/**
+ * Cuts outlines (pairs of coordinates, the last corner joined to the first) where they meet. Sides of crossings are decided exactly (Shewchuk 1997).
+ * @throws RangeError when they cross more often than can be worked with.
+ */
+export function arrange(outlines: readonly ArrayLike<number>[], work: Work = unbounded): Arrangement {
   const [low, high] = [[Infinity, Infinity], [-Infinity, -Infinity]]; // prettier-ignore
   for (const flat of outlines)
     for (let i = 0; i < flat.length; i++) {
@@ -54,7 +61,7 @@ export function arrange(outlines: readonly ArrayLike<number>[]): Arrangement {
     withoutRepeats(Array.from({ length: flat.length / 2 }, (_, i) => vertices.at(flat[i * 2], flat[i * 2 + 1], [o, i]))),
   );
   const pieces = rounds.flatMap((round) => (round.length > 1 ? round.map((a, i) => [a, round[(i + 1) % round.length]] as const) : []));
-  const cuts = cutsOf(pieces, vertices, same);
+  const cuts = cutsOf(pieces, vertices, same, work);
   let at = 0;
   const chains = rounds.map((round) => {
     if (round.length < 2) return [];
@@ -65,8 +72,22 @@ export function arrange(outlines: readonly ArrayLike<number>[]): Arrangement {
 
 const withoutRepeats = (round: readonly number[]): number[] => round.filter((v, i) => v !== round[(i + round.length - 1) % round.length]);
 
+/** Boxes in cells about as wide as they are: smaller cells would have each box many times. */
+export function cellsOf(boxes: Float64Array): PlaneCells {
+  const count = boxes.length / 4;
+  const [low, high] = [[Infinity, Infinity], [-Infinity, -Infinity]]; // prettier-ignore
+  let width = 0;
+  for (let o = 0; o < boxes.length; o += 4)
+    for (const k of [0, 1]) {
+      low[k] = Math.min(low[k], boxes[o + k]);
+      high[k] = Math.max(high[k], boxes[o + 2 + k]);
+      width += (boxes[o + 2 + k] - boxes[o + k]) / (2 * count);
+    }
+  return new PlaneCells(boxes, Math.min(Math.sqrt(count), Math.max(high[0] - low[0], high[1] - low[1]) / Math.max(width, Number.MIN_VALUE)));
+}
+
 /** For each piece the vertices at which it is cut, with their share of the way. */
-function cutsOf(pieces: readonly (readonly [number, number])[], vertices: Vertices, same: number): [share: number, vertex: number][][] {
+function cutsOf(pieces: readonly (readonly [number, number])[], vertices: Vertices, same: number, work: Work): [share: number, vertex: number][][] {
   const { places: p } = vertices;
   const boxes = new Float64Array(pieces.length * 4);
   pieces.forEach(([a, b], i) => {
@@ -75,7 +96,9 @@ function cutsOf(pieces: readonly (readonly [number, number])[], vertices: Vertic
       boxes[i * 4 + 2 + k] = Math.max(p[a * 2 + k], p[b * 2 + k]) + same;
     }
   });
-  const cells = new PlaneCells(boxes, Math.sqrt(pieces.length));
+  const cells = cellsOf(boxes);
+  /** The question for which each piece was looked at last, so that none is twice. */
+  const looked = new Int32Array(pieces.length).fill(-1);
   const cuts = pieces.map((): [number, number][] => []);
   /** Share of a piece at which a vertex lies on it; null where it does not, or is one of its ends. */
   const onPiece = (i: number, v: number): number | null => {
@@ -87,27 +110,32 @@ function cutsOf(pieces: readonly (readonly [number, number])[], vertices: Vertic
   };
   const corners = vertices.corners.length;
   for (let v = 0; v < corners; v++) {
-    const met = new Set<number>();
+    tick(work, v, corners * 2);
     cells.near(p[v * 2], p[v * 2 + 1], p[v * 2], p[v * 2 + 1], (i) => {
-      const t = met.has(i) ? null : onPiece(i, v);
-      met.add(i);
+      const t = looked[i] === v ? null : onPiece(i, v);
+      looked[i] = v;
       if (t !== null) cuts[i].push([t, v]);
     });
   }
   const touched = cuts.map((list) => new Set(list.map(([, v]) => v)));
+  let crossings = 0;
   const side = (a: number, b: number, c: number): number => orient2d(p[a * 2], p[a * 2 + 1], p[b * 2], p[b * 2 + 1], p[c * 2], p[c * 2 + 1]);
   for (let i = 0; i < pieces.length; i++) {
     const [a, b] = pieces[i];
-    const met = new Set<number>();
+    tick(work, pieces.length + i, pieces.length * 2);
     cells.near(boxes[i * 4], boxes[i * 4 + 1], boxes[i * 4 + 2], boxes[i * 4 + 3], (j) => {
-      if (j <= i || met.has(j)) return;
-      met.add(j);
+      if (j <= i || looked[j] === corners + i) return;
+      looked[j] = corners + i;
       const [c, d] = pieces[j];
       if (a === c || a === d || b === c || b === d) return;
       if (touched[i].has(c) || touched[i].has(d) || touched[j].has(a) || touched[j].has(b)) return;
       const [sa, sb, sc, sd] = [side(c, d, a), side(c, d, b), side(a, b, c), side(a, b, d)];
       if (sa * sb >= 0 || sc * sd >= 0) return;
       const [t, u] = [sa / (sa - sb), sc / (sc - sd)];
+      if (++crossings > mostCrossings)
+        throw new RangeError(
+          `The outlines cross each other or themselves more than ${mostCrossings.toLocaleString('en-GB')} times; draw them so that they do not.`,
+        );
       const cross = vertices.at(p[a * 2] + t * (p[b * 2] - p[a * 2]), p[a * 2 + 1] + t * (p[b * 2 + 1] - p[a * 2 + 1]), [-1, -1]);
       if (cross !== a && cross !== b) cuts[i].push([t, cross]);
       if (cross !== c && cross !== d) cuts[j].push([u, cross]);

@@ -1,4 +1,6 @@
-import { arrange, insideOutline, pieceKey, type Arrangement } from './arrangement.js';
+import { tick, unbounded, type Work } from '../../base/work.js';
+import type { PlaneCells } from '../../space/planeCells.js';
+import { arrange, cellsOf, insideOutline, pieceKey, type Arrangement } from './arrangement.js';
 
 /** An outline with the holes directly inside it, as indices. */
 export interface NestedOutline {
@@ -55,8 +57,11 @@ class Outlines {
   private readonly pieces: readonly ReadonlySet<number>[];
   private readonly vertices: readonly ReadonlySet<number>[];
 
-  constructor(outlines: readonly ArrayLike<number>[]) {
-    this.arrangement = arrange(outlines);
+  constructor(
+    outlines: readonly ArrayLike<number>[],
+    private readonly work: Work,
+  ) {
+    this.arrangement = arrange(outlines, work);
     const { chains, places: p } = this.arrangement;
     this.pieces = chains.map((chain) => new Set(chain.map((a, i) => pieceKey(a, chain[(i + 1) % chain.length]))));
     this.vertices = chains.map((chain) => new Set(chain));
@@ -76,11 +81,13 @@ class Outlines {
       .map((_, i) => i)
       .filter((i) => this.arrangement.chains[i].length)
       .sort((a, b) => this.boxes[a][0] - this.boxes[b][0]);
-    for (let n = 0; n < order.length; n++)
+    for (let n = 0; n < order.length; n++) {
+      tick(this.work, n, order.length);
       for (let m = n + 1; m < order.length && this.boxes[order[m]][0] <= this.boxes[order[n]][1]; m++) {
         const [a, b] = [this.boxes[order[n]], this.boxes[order[m]]];
         if (a[2] <= b[3] && b[2] <= a[3]) yield [order[n], order[m]];
       }
+    }
   }
 
   private met(a: number, b: number): Set<number> {
@@ -122,8 +129,8 @@ class Groups {
  * What outlines (pairs of plane coordinates, the last corner joined to the first) enclose: the places inside an odd number of them, in whichever order and
  * direction they come. Outlines that neither cross nor touch what they lie in stay whole; neighbours that share corners or pieces of edges are apart.
  */
-export function enclosedBy(outlines: readonly ArrayLike<number>[]): Enclosed {
-  const all = new Outlines(outlines);
+export function enclosedBy(outlines: readonly ArrayLike<number>[], work: Work = unbounded): Enclosed {
+  const all = new Outlines(outlines, work);
   const groups = new Groups(outlines.length);
   const around = outlines.map((): number[] => []);
   const mixed: number[] = [];
@@ -157,7 +164,7 @@ export function enclosedBy(outlines: readonly ArrayLike<number>[]): Enclosed {
   return {
     arrangement: all.arrangement,
     nested: nest(around, plain),
-    regions: [...together.values()].flatMap((which) => oddRegions(all.arrangement, which)),
+    regions: [...together.values()].flatMap((which) => oddRegions(all.arrangement, which, work)),
     crossing: [...crossing].sort((a, b) => a - b),
     coincident: [...coincident].sort((a, b) => a - b),
   };
@@ -177,8 +184,8 @@ function nest(around: readonly (readonly number[])[], takes: readonly boolean[])
 }
 
 /** Sorts closed outlines by nesting: those inside an even number of others bound faces, those inside an odd number are holes. Outlines that cross are beside each other. */
-export function nestOutlines(outlines: readonly ArrayLike<number>[]): NestedOutline[] {
-  const all = new Outlines(outlines);
+export function nestOutlines(outlines: readonly ArrayLike<number>[], work: Work = unbounded): NestedOutline[] {
+  const all = new Outlines(outlines, work);
   const around = outlines.map((): number[] => []);
   for (const [a, b] of all.pairs()) {
     const relation = all.relation(a, b);
@@ -197,7 +204,7 @@ export function nestOutlines(outlines: readonly ArrayLike<number>[]): NestedOutl
  * The regions inside an odd number of some outlines. Pieces that lie on each other an even number of times bound nothing; of each of the others the inner side
  * is found, and loops are followed with it on their left.
  */
-function oddRegions(arrangement: Arrangement, which: readonly number[]): Region[] {
+function oddRegions(arrangement: Arrangement, which: readonly number[], work: Work): Region[] {
   const { places: p, chains } = arrangement;
   const odd = new Map<number, readonly [number, number]>();
   for (const o of which)
@@ -207,7 +214,12 @@ function oddRegions(arrangement: Arrangement, which: readonly number[]): Region[
       if (!odd.delete(key)) odd.set(key, [a, b]);
     });
   const pieces = [...odd.values()];
-  return regionsOf(p, loopsOf(p, pieces.map((piece) => innerLeft(p, pieces, piece)))); // prettier-ignore
+  const sides = new Sides(p, pieces);
+  const turned = pieces.map((_, e) => {
+    tick(work, e, pieces.length);
+    return sides.innerLeft(e);
+  });
+  return regionsOf(p, loopsOf(p, turned));
 }
 
 /** Pieces, each with the inside on its left, as loops. One that comes back to a corner goes on there along the same inside. */
@@ -235,25 +247,50 @@ function loopsOf(p: readonly number[], pieces: readonly (readonly [number, numbe
   return loops;
 }
 
-/** The ends of a piece in the order that has the inside on the left: the number of pieces on one side tells. */
-function innerLeft(p: readonly number[], pieces: readonly (readonly [number, number])[], [a, b]: readonly [number, number]): readonly [number, number] {
-  const [dx, dy] = [p[b * 2] - p[a * 2], p[b * 2 + 1] - p[a * 2 + 1]];
-  // A ray along the axis that the piece crosses more squarely, from its middle.
-  const [along, across] = Math.abs(dy) > Math.abs(dx) ? [0, 1] : [1, 0];
-  const [x, y] = [(p[a * 2 + along] + p[b * 2 + along]) / 2, (p[a * 2 + across] + p[b * 2 + across]) / 2];
-  let beyond = 0;
-  for (const [c, d] of pieces) {
-    if (c === a && d === b) continue;
-    const [low, high] = p[c * 2 + across] < p[d * 2 + across] ? [c, d] : [d, c];
-    const [y0, y1] = [p[low * 2 + across], p[high * 2 + across]];
-    if (y0 > y || y >= y1) continue;
-    const [x0, x1] = [p[low * 2 + along], p[high * 2 + along]];
-    if (x0 + ((x1 - x0) * (y - y0)) / (y1 - y0) > x) beyond++;
+/** On which side of each of some pieces the inside is: the number of pieces on one side tells. */
+class Sides {
+  private readonly cells: PlaneCells;
+  /** The piece for which each was counted last, so that none counts twice. */
+  private readonly counted: Int32Array;
+
+  constructor(
+    private readonly p: readonly number[],
+    private readonly pieces: readonly (readonly [number, number])[],
+  ) {
+    const boxes = pieces.flatMap(([a, b]) =>
+      [0, 1].map((k) => Math.min(p[a * 2 + k], p[b * 2 + k])).concat([0, 1].map((k) => Math.max(p[a * 2 + k], p[b * 2 + k]))),
+    );
+    this.cells = cellsOf(Float64Array.from(boxes));
+    this.counted = new Int32Array(pieces.length).fill(-1);
   }
-  const insideBeyond = beyond % 2 === 1;
-  // The ray runs to the right of a piece that goes up (along x), to the left of one that goes to the right (along y).
-  const onRight = along === 0 ? dy > 0 : dx < 0;
-  return insideBeyond === onRight ? [b, a] : [a, b];
+
+  /** The ends of a piece in the order that has the inside on the left. */
+  innerLeft(piece: number): readonly [number, number] {
+    const { p, pieces, counted } = this;
+    const [a, b] = pieces[piece];
+    const [dx, dy] = [p[b * 2] - p[a * 2], p[b * 2 + 1] - p[a * 2 + 1]];
+    // A ray along the axis that the piece crosses more squarely, from its middle.
+    const [along, across] = Math.abs(dy) > Math.abs(dx) ? [0, 1] : [1, 0];
+    const [x, y] = [(p[a * 2 + along] + p[b * 2 + along]) / 2, (p[a * 2 + across] + p[b * 2 + across]) / 2];
+    let beyond = 0;
+    counted[piece] = piece;
+    const count = (other: number): void => {
+      if (counted[other] === piece) return;
+      counted[other] = piece;
+      const [c, d] = pieces[other];
+      const [low, high] = p[c * 2 + across] < p[d * 2 + across] ? [c, d] : [d, c];
+      const [y0, y1] = [p[low * 2 + across], p[high * 2 + across]];
+      if (y0 > y || y >= y1) return;
+      const [x0, x1] = [p[low * 2 + along], p[high * 2 + along]];
+      if (x0 + ((x1 - x0) * (y - y0)) / (y1 - y0) > x) beyond++;
+    };
+    if (along === 0) this.cells.near(x, y, Infinity, y, count);
+    else this.cells.near(y, x, y, Infinity, count);
+    const insideBeyond = beyond % 2 === 1;
+    // The ray runs to the right of a piece that goes up (along x), to the left of one that goes to the right (along y).
+    const onRight = along === 0 ? dy > 0 : dx < 0;
+    return insideBeyond === onRight ? [b, a] : [a, b];
+  }
 }
 
 /** The piece to follow from `b`, come to from `a`, with the inside on the left: the first one clockwise from the way back. */

@@ -127,8 +127,11 @@ export default defineNode({
         warn({ code: 'not-closed', curve: c, message: `Curve ${c + 1} has two points and cannot be closed; it stays open.`, remedy: 'Give it a third point.' });
       const lost = lostPoint(curve.points);
       if (lost > 0)
-        warn({ code: 'degenerate', curve: c, message: `Point ${lost + 1} of curve ${c + 1} falls on the point before: so far from the origin, positions in 32 bits cannot tell them apart.`, remedy: 'Draw it near the origin, and move the result.' }); // prettier-ignore
+        warn({ code: 'degenerate', curve: c, message: `Point ${lost + 1} of curve ${c + 1} is stored at the place of the point before: there, positions less than ${coarseness(curve.points[lost])} m apart become one.`, remedy: 'Move the points apart, or draw the curve near the origin and move the result.' }); // prettier-ignore
     });
     return { curves: drawnCurves(settings.curves, settings.kind) };
   },
 });
+
+/** Metres between neighbouring 32-bit numbers as large as the greatest coordinate of a point (IEEE 754: 24 binary digits), as text. */
+const coarseness = (point: readonly number[]): string => (Math.max(...point.map(Math.abs)) * 2 ** -23).toPrecision(2);

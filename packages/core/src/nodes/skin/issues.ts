@@ -33,12 +33,22 @@ const skinWarnings: Record<SkinIssue['reason'], (issue: SkinIssue) => Warning> =
     message: `The fork on curve ${issue.curve + 1} at ${issue.at.toFixed(2)} m is left as it is: a branch is too short for its thickness, or two run nearly the same way.`,
     remedy: 'Make the tube thinner there, or the branches longer.',
   }),
-  coarse: (issue) => ({
+  'no-thickness': (issue) => ({
     ...issue,
-    message: `Curve ${issue.curve + 1} lies so far from the origin that places are stored ${((issue.grain ?? 0) * 1000).toPrecision(2)} mm apart there, which is coarse for its thickness.`,
-    remedy: 'Move it near the origin with a Transform before the surface, or make it thicker.',
+    message: `Curve ${issue.curve + 1} is 0 m thick everywhere, so nothing is made for it.`,
+    remedy: 'Give it a thickness somewhere, or leave the curve out.',
   }),
+  coarse: ({ grain = 0, radius = 0, least = 0, ...issue }) => {
+    const away = grain / 2 ** -23;
+    return {
+      ...issue,
+      message: `The greatest radius of curve ${issue.curve + 1} is ${inMillimetres(radius)}, and ${Number(away.toPrecision(2)).toLocaleString('en-GB')} m from the origin positions are stored ${inMillimetres(grain)} apart: below ${inMillimetres(least)} the surface is uneven.`,
+      remedy: away > 100 ? 'Move it near the origin with a Transform before the surface, or make it thicker.' : 'Make it thicker.',
+    };
+  },
 };
+
+const inMillimetres = (metres: number): string => `${Number((metres * 1000).toPrecision(2))} mm`;
 
 /** At most this many warnings of one node; the rest is counted in one more. */
 const mostWarnings = 50;

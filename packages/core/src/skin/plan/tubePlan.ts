@@ -10,9 +10,11 @@ export interface SkinIssue {
   curve: number;
   /** Metres from the start of the curve. */
   at: number;
-  reason: 'one-point' | 'no-length' | 'turns-back' | 'folds' | 'near-itself' | 'coarse' | 'seam' | 'fork';
-  /** Metres between the places that 32-bit positions can have there, where that is what is wrong. */
+  reason: 'one-point' | 'no-length' | 'no-thickness' | 'turns-back' | 'folds' | 'near-itself' | 'coarse' | 'seam' | 'fork';
+  /** Where positions are too coarse: metres between those that 32 bits can hold there, the greatest radius, and the least that would do. */
   grain?: number;
+  radius?: number;
+  least?: number;
   /** Degrees that a seam turns by, and how many times a turn the section looks the same. */
   turn?: number;
   symmetry?: number;
@@ -105,7 +107,7 @@ export interface PlanOptions {
 /**
  * Chooses the rings of every curve: every k-th point and the last, without points that repeat their predecessor.
  * Curves that cannot be skinned are left out and told in `issues`.
- * @throws RangeError naming curve and point where a radius is negative or not finite, or 0 all along.
+ * @throws RangeError naming curve and point where a radius is negative or not finite.
  */
 export function planTubes(curves: Curves, options: PlanOptions, issues: SkinIssue[]): TubePlans {
   const plans = new TubePlans(curveCount(curves), curves.positions.length / 3);
@@ -120,7 +122,11 @@ export function planTubes(curves: Curves, options: PlanOptions, issues: SkinIssu
     }
     const radius = greatestRadius(options.radius, plans.rings, from, count, c, curves.starts[c]);
     const grain = grainOf(curves.positions, plans.rings, from, count);
-    if (grain > radius * coarsest) issues.push({ code: 'degenerate', curve: c, at: 0, reason: 'coarse', grain });
+    if (radius === 0) {
+      issues.push({ code: 'degenerate', curve: c, at: 0, reason: 'no-thickness' });
+      continue;
+    }
+    if (grain > radius * coarsest) issues.push({ code: 'degenerate', curve: c, at: 0, reason: 'coarse', grain, radius, least: grain / coarsest });
     planOne(curves, c, plans, count, options);
   }
   return plans;
@@ -174,7 +180,6 @@ function greatestRadius(radius: Field, rings: Uint32Array, from: number, count: 
     if (!(r >= 0) || !(r <= 1e30)) throw new RangeError(`The radius at point ${rings[k] - first + 1} of curve ${c + 1} is ${r} m; it must be 0 or more.`);
     if (r > greatest) greatest = r;
   }
-  if (!(greatest > 0)) throw new RangeError(`The radius of curve ${c + 1} is 0 m all along; it must be more than 0 somewhere.`);
   return greatest;
 }
 

@@ -44,7 +44,7 @@ export function fill(given: Curves, options: FillOptions, work: Work = unbounded
   }
   const builder = new MeshBuilder();
   work.claim({ vertices: curves.positions.length / 3, faces: curves.positions.length / 3 });
-  for (const { plane, outlines } of groups) fillPlane(builder, faced(plane, outlines, curves, options.facing), outlines, options, issues);
+  for (const { plane, outlines } of groups) fillPlane(builder, faced(plane, outlines, curves, options.facing), outlines, options, issues, work);
   return { mesh: builder.finish(), issues };
 }
 
@@ -98,7 +98,14 @@ function faced(plane: Plane, outlines: readonly FlatOutline[], { positions, star
   return turned;
 }
 
-function fillPlane(builder: MeshBuilder, plane: Plane, outlines: readonly FlatOutline[], { uvScale, flip }: FillOptions, issues: FillIssue[]): void {
+function fillPlane(
+  builder: MeshBuilder,
+  plane: Plane,
+  outlines: readonly FlatOutline[],
+  { uvScale, flip }: FillOptions,
+  issues: FillIssue[],
+  work: Work,
+): void {
   const all = outlines.flatMap(({ flat }) => flat);
   const least = [0, 1].map((k) => all.reduce((m, value, i) => (i % 2 === k ? Math.min(m, value) : m), Infinity));
   const most = [0, 1].map((k) => all.reduce((m, value, i) => (i % 2 === k ? Math.max(m, value) : m), -Infinity));
@@ -127,7 +134,10 @@ function fillPlane(builder: MeshBuilder, plane: Plane, outlines: readonly FlatOu
     const triangles = triangulatePolygon(outer.flat, holes.map(({ flat }) => flat)); // prettier-ignore
     for (let k = 0; k < triangles.length; k += 3) face([list[triangles[k]], list[triangles[k + 1]], list[triangles[k + 2]]]);
   };
-  const { arrangement, nested, regions, crossing, coincident } = enclosedBy(outlines.map(({ flat }) => flat));
+  const { arrangement, nested, regions, crossing, coincident } = enclosedBy(
+    outlines.map(({ flat }) => flat),
+    work,
+  );
   for (const { outer, holes } of nested) {
     const loops = [outer, ...holes].map((which) => {
       const { flat } = outlines[which];

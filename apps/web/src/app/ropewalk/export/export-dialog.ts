@@ -97,6 +97,8 @@ export class ExportDialog {
   protected readonly busy = signal(false);
   protected readonly problem = signal<string | null>(null);
   protected readonly measures = signal<Measures | null>(null);
+  /** There was nothing to write, so the file holds nothing. */
+  protected readonly empty = signal(false);
   private readonly bytes = signal(0);
   protected readonly size = computed(() => (this.bytes() > 1e6 ? `${(this.bytes() / 1e6).toFixed(1)} MB` : `${Math.ceil(this.bytes() / 1e3)} kB`));
 
@@ -133,11 +135,12 @@ export class ExportDialog {
     this.busy.set(true);
     this.problem.set(null);
     this.measures.set(null);
+    this.empty.set(false);
     try {
       const chosen = this.chosen();
       const name = chosen.name.trim();
       const range = chosen.framed ? { from: chosen.from, to: chosen.to } : null;
-      const { file, companion, measures } = await firstValueFrom(this.data.evaluation.export(chosen.source, chosen.ending, name, writeOptions(chosen), range));
+      const { file, companion, measures, empty } = await firstValueFrom(this.data.evaluation.export(chosen.source, chosen.ending, name, writeOptions(chosen), range));
       const ending = chosen.framed ? this.frames() : chosen.ending;
       download(file, name + ending, mediaTypes[ending] ?? 'text/plain');
       if (companion) {
@@ -147,6 +150,7 @@ export class ExportDialog {
       }
       this.bytes.set(file.size);
       this.measures.set(measures);
+      this.empty.set(empty);
     } catch (error) {
       this.problem.set((error as Error).message);
     }
