@@ -47,13 +47,19 @@ export function branching(curves: Curves, { within, exponent }: BranchingOptions
     const [from, to] = [curves.starts[c], curves.starts[c + 1]];
     if (to === from) continue;
     const waiting = sides[c].filter((side) => curves.starts[side + 1] > curves.starts[side]).sort((a, b) => at[b] - at[a]);
-    let [beyond, rank, k] = [1, 1, 0];
+    let [beyond, rank, k] = [0, 0, 0];
     for (let i = to - 1; i >= from; i--) {
+      // Of all that goes on from here, the curve itself among it, two or more of the highest order make the next.
+      let equal = rank > 0 ? 1 : 0;
       for (; k < waiting.length && at[waiting[k]] >= i; k++) {
         const side = curves.starts[waiting[k]];
         beyond += tips[side];
-        rank = strahler[side] === rank ? rank + 1 : Math.max(rank, strahler[side]);
+        if (strahler[side] > rank) [rank, equal] = [strahler[side], 1];
+        else if (strahler[side] === rank) equal++;
       }
+      if (equal > 1) rank++;
+      // An end that nothing goes on from is a tip.
+      if (i === to - 1 && !beyond) [beyond, rank] = [1, 1];
       tips[i] = beyond;
       strahler[i] = rank;
     }

@@ -18,6 +18,32 @@ async function swept(path: Chain[number], profiles: Chain, settings: object = {}
 }
 const rectangle = (width: number, height: number): Chain[number] => ['lay.rectangle', { width, height }];
 
+describe('two lists joined one after the other are told, not paired in silence', () => {
+  const ring = (x: number, radius: number): readonly [string, object] => ['lay.circle', { centre: [x, 0, 0], radius }];
+  const joined = async (order: readonly string[], type: string, settings: object): Promise<string[]> => {
+    const nodes = {
+      a: ring(0, 1),
+      b: ring(3, 1),
+      c: ring(6, 1),
+      d: ring(0, 0.8),
+      e: ring(3, 0.8),
+      f: ring(6, 0.8),
+      all: ['flow.join', {}],
+      it: [type, settings],
+    };
+    const { results } = await runGraph(nodes as never, [...order.map((id) => `${id}.curves > all.any`), 'all.any > it.curves']);
+    return results['it'].warnings.map(({ code }) => code);
+  };
+  test('strips', async () => {
+    expect(await joined(['a', 'b', 'c', 'd', 'e', 'f'], 'skin.fill', { as: 'strip' })).toEqual(['unequal-lists']);
+    expect(await joined(['a', 'd', 'b', 'e', 'c', 'f'], 'skin.fill', { as: 'strip' })).toEqual([]);
+  });
+  test('lofts', async () => {
+    expect(await joined(['a', 'b', 'c', 'd', 'e', 'f'], 'skin.loft', {})).toContain('unequal-lists');
+    expect(await joined(['a', 'd', 'b', 'e', 'c', 'f'], 'skin.loft', {})).toEqual([]);
+  });
+});
+
 describe('Sweep', () => {
   test('size: one factor, two factors, or a ramp (a frustum’s volume: L(A + √(AB) + B)/3; common practice)', async () => {
     near((await swept(line(3), [rectangle(1, 2)], { size: 0.5 })).figures.volume, 3 * 0.5);

@@ -1,9 +1,11 @@
 import fc from 'fast-check';
-import { expect, test } from 'vitest';
-import { curvesFromLists, makeMesh, placesOfMesh, surfaceOf, unbounded, type Mesh } from '../../src/index.js';
+import { describe, expect, test } from 'vitest';
+import { curvesFromLists, makeMesh, placesOfMesh, surfaceOf, unbounded, type Curves, type Mesh } from '../../src/index.js';
+import { branching } from '../../src/gauge/branching.js';
 import { Creep } from '../../src/grow/creep.js';
 import { routes } from '../../src/grow/routes.js';
 import { solid, NotSolid } from '../../src/mesh/cut/solid.js';
+import { runChain } from '../graph.js';
 
 const none = { constant: 0, values: null };
 
@@ -60,4 +62,62 @@ test('solids of them are made or refused by their number, never anything else', 
     }),
     { numRuns: 200 },
   );
+});
+
+describe('branching, against trees that are counted by recursion', () => {
+  interface Limb {
+    readonly limbs: readonly Limb[];
+  }
+  const limbOf: (depth: number) => fc.Arbitrary<Limb> = fc.memo((depth) =>
+    depth > 1 ? fc.record<Limb>({ limbs: fc.array(limbOf(depth - 1), { maxLength: 3 }) }) : fc.constant<Limb>({ limbs: [] }),
+  );
+  const limb = limbOf(5);
+  const tipsOf = ({ limbs }: Limb): number => (limbs.length ? limbs.reduce((sum, each) => sum + tipsOf(each), 0) : 1);
+  /** Strahler (1957): two or more of the highest order make the next. */
+  const orderOf = ({ limbs }: Limb): number => {
+    const orders = limbs.map(orderOf);
+    const highest = Math.max(1, ...orders);
+    return limbs.length && orders.filter((order) => order === highest).length > 1 ? highest + 1 : highest;
+  };
+
+  /** Limbs as curves of two or three points, each from the end of its parent; in `joined` the first goes on in the parent's own curve. */
+  function curvesOf(root: Limb, joined: boolean): { lists: number[][][]; tips: number[]; orders: number[] } {
+    const made = { lists: [] as number[][][], tips: [] as number[], orders: [] as number[] };
+    const grow = (at: readonly number[], own: Limb, into: number[][] | null, way: number, depth: number): void => {
+      const end = [at[0] + Math.cos(way) / (depth + 1), at[1] + 1, at[2] + Math.sin(way) / (depth + 1)];
+      if (into) into.push(end);
+      else {
+        made.lists.push((into = [[...at], [...end]]));
+        made.tips.push(tipsOf(own));
+        made.orders.push(orderOf(own));
+      }
+      own.limbs.forEach((each, i) => grow(end, each, joined && i === 0 ? into : null, way * 3.7 + i * 2.1 + 1, depth + 1));
+    };
+    grow([0, 0, 0], root, null, 0.4, 0);
+    return made;
+  }
+
+  for (const joined of [false, true])
+    test(joined ? 'limbs that go on in one curve' : 'a curve for each limb', () => {
+      fc.assert(
+        fc.property(limb, (root) => {
+          const { lists, tips, orders } = curvesOf(root, joined);
+          const { curves, roots } = branching(curvesFromLists(lists), { within: 1e-4, exponent: 2 }, unbounded);
+          expect(roots).toBe(1);
+          const [found, rank] = ['tips', 'order'].map((name) => curves.attributes.get(name)!.data);
+          lists.forEach((_, c) => expect([found[curves.starts[c]], rank[curves.starts[c]]]).toEqual([tips[c], orders[c]]));
+        }),
+        { numRuns: 400 },
+      );
+    });
+
+  test('rules: an end that a branch goes on from is no tip; six rounds of forks have 32 tips', async () => {
+    const first = async (axiom: string, rules: string, times: number): Promise<number[]> => {
+      const { last } = await runChain([['grow.rules', { axiom, rules, times }], ['gauge.branching', {}]]); // prettier-ignore
+      const { attributes, starts } = last.outputs['curves'] as Curves;
+      return ['tips', 'order'].map((name) => attributes.get(name)!.data[starts[0]]);
+    };
+    expect(await first('F [ + F ]', '', 0)).toEqual([1, 1]);
+    expect(await first('A', 'A -> F [ + A ] [ - A ]', 6)).toEqual([32, 6]);
+  });
 });

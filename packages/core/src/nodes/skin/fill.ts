@@ -12,7 +12,8 @@ import { corneredPath } from '../../definition/sample.js';
 import { facingOf, facingSettings } from '../settings/facing.js';
 import { pairedCount, unequalSetting } from '../settings/unequal.js';
 import { uvSettings } from '../settings/uv.js';
-import { plainLoft, fillWarnings } from './filling.js';
+import { looksJoined } from '../../gauge/pairing.js';
+import { fillWarnings, joinedWarning, plainLoft } from './filling.js';
 
 export default defineNode({
   type: 'skin.fill',
@@ -55,6 +56,7 @@ export default defineNode({
           message: `${curveCount(given)} curves make ${pairs} pairs; the last one has no partner.`,
           remedy: 'Give it one, or leave it out.',
         });
+      if (looksJoined(given, 'pairs')) warn(joinedWarning('Strips bridge the first curve to the second and the third to the fourth'));
       const options = {
         ...plainLoft,
         flip: settings.flip,

@@ -10,6 +10,13 @@ export const fillWarnings: Record<FillIssue['reason'], (issue: FillIssue) => War
   coincident: ({ curve }) => ({ code: 'degenerate', curve, message: `Curve ${curve + 1} lies on another outline, and the two cancel.`, remedy: 'Leave one of them out.' }), // prettier-ignore
 };
 
+/** Two lists joined one after the other where pairs or a row were wanted; `how`: what the node does with them. */
+export const joinedWarning = (how: string): Warning => ({
+  code: 'unequal-lists',
+  message: `${how}, but each curve lies nearer to the one half the list further on: this looks like two lists joined one after the other.`,
+  remedy: 'Wire the curves to Join one by one, in the order in which they belong together.',
+});
+
 export const plainLoft = {
   columns: 0,
   across: 0,

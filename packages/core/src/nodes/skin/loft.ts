@@ -6,6 +6,8 @@ import { joined, type SampleNode } from '../../definition/sample.js';
 import { namedCounts, pairedCount, unequalSetting } from '../settings/unequal.js';
 import { uvSettings } from '../settings/uv.js';
 import { capSettings } from '../settings/caps.js';
+import { looksJoined } from '../../gauge/pairing.js';
+import { joinedWarning } from './filling.js';
 
 const ring = (radius: number, y: number): SampleNode => ({ type: 'lay.circle', settings: { radius, centre: [0, y, 0] } });
 
@@ -94,6 +96,7 @@ export default defineNode({
       });
       return null;
     };
+    if (looksJoined(input('curves'), 'row')) warn(joinedWarning('A loft runs from each curve to the next'));
     const mesh = loft(input('curves'), { ...settings, unequal }, context);
     if (!mesh.corners.length)
       warn({ code: 'degenerate', message: 'The curves lie on each other, so there is no surface between them.', remedy: 'Move them apart.' });
