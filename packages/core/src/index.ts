@@ -4,6 +4,7 @@ export * from './geometry/copies.js';
 export * from './geometry/curves.js';
 export * from './base/errors.js';
 export * from './geometry/expand.js';
+export * from './geometry/shear.js';
 export * from './geometry/gather.js';
 export * from './geometry/geometry.js';
 export * from './geometry/join.js';

@@ -1,7 +1,6 @@
 import { Document, Primitive, WebIO, type Buffer, type GLTF, type Mesh as GltfMesh, type Node, type Scene } from '@gltf-transform/core';
 import { EXTMeshGPUInstancing } from '@gltf-transform/extensions';
-import { curveCount, matrixColumns, paced, type Copies, type Curves, type GeometrySet, type Points } from '@filaxis/core';
-import { FormatError } from './errors.js';
+import { withoutShear, curveCount, matrixColumns, paced, type Copies, type Curves, type GeometrySet, type Points } from '@filaxis/core';
 import { originOf } from './far.js';
 import { MeshesOf } from './gltfMesh.js';
 import { accessorOf, addValues, ownValues } from './gltfValues.js';
@@ -14,7 +13,7 @@ import type { Out, WriteOptions } from './writeOptions.js';
  * origin), curves as one list of lines, points as points; copies as nodes that share the mesh of their object, or as instances (EXT_mesh_gpu_instancing). Values of points,
  * corners and faces go out as attributes (`_NAME`), `colour` as COLOR_0. Open surfaces are double-sided unless their material says otherwise. Positions in metres, Y up, as glTF
  * has them; what is counted from far away stands on a node that is moved there.
- * @throws FormatError when there is nothing to write, or a copy is sheared, which nodes cannot be.
+ * Sheared copies, which nodes cannot be, have meshes of their own.
  */
 function gltfDocument(set: GeometrySet, name: string, { instances, parts, tangents }: WriteOptions): Document {
   const document = newDocument();
@@ -51,7 +50,7 @@ function gltfDocument(set: GeometrySet, name: string, { instances, parts, tangen
     if (primitive) meshAt(originOf(set.curves.attributes)).addPrimitive(primitive);
   }
   if (set.points?.positions.length) meshAt(originOf(set.points.attributes)).addPrimitive(pointsOf(document, buffer, set.points));
-  if (set.copies?.object.length) (instances ? addInstances : addNodes)(document, buffer, scene, set.copies, name, meshes);
+  if (set.copies?.object.length) (instances ? addInstances : addNodes)(document, buffer, scene, withoutShear(set.copies), name, meshes);
   // A scene must not have an empty list of nodes (glTF 2.0, 5.25).
   if (!scene.listChildren().length) scene.addChild(document.createNode(name));
   return document;
@@ -144,7 +143,7 @@ function addNodes(document: Document, _buffer: Buffer, scene: Scene, copies: Cop
     scene.addChild(group);
     copies.object.forEach((used, copy) => {
       if (used !== which) return;
-      const { place, turn, size } = takenApart(matrixColumns(copies, copy), copy);
+      const { place, turn, size } = takenApart(matrixColumns(copies, copy));
       group.addChild(
         document
           .createNode(`${name} ${which} ${copy}`)
@@ -169,7 +168,7 @@ function addInstances(document: Document, buffer: Buffer, scene: Scene, copies: 
     const turns = new Float32Array(own.length * 4);
     const sizes = new Float32Array(own.length * 3);
     own.forEach((copy, i) => {
-      const { place, turn, size } = takenApart(matrixColumns(copies, copy), copy);
+      const { place, turn, size } = takenApart(matrixColumns(copies, copy));
       places.set(place, i * 3);
       turns.set(turn, i * 4);
       sizes.set(size, i * 3);
@@ -188,24 +187,15 @@ function addInstances(document: Document, buffer: Buffer, scene: Scene, copies: 
 }
 
 /**
- * Place, turn (unit quaternion x, y, z, w; Shepperd 1978, from memory) and size of a matrix; a mirrored one has a negative size along x.
- * @throws FormatError when the matrix is sheared.
+ * Place, turn (unit quaternion x, y, z, w; Shepperd 1978, from memory) and size of a matrix without shear; a mirrored one has a negative size along x.
  */
-function takenApart(m: Float32Array, copy: number): { place: number[]; turn: number[]; size: number[] } {
+function takenApart(m: Float32Array): { place: number[]; turn: number[]; size: number[] } {
   const columns = [0, 4, 8].map((at) => [m[at], m[at + 1], m[at + 2]]);
   const size = columns.map((column) => Math.hypot(...column));
   const [x, y, z] = columns;
   const det = x[0] * (y[1] * z[2] - y[2] * z[1]) + x[1] * (y[2] * z[0] - y[0] * z[2]) + x[2] * (y[0] * z[1] - y[1] * z[0]);
   if (det < 0) size[0] = -size[0];
   const r = columns.map((column, k) => column.map((value) => (size[k] ? value / size[k] : 0)));
-  for (const [a, b] of [
-    [0, 1],
-    [1, 2],
-    [2, 0],
-  ])
-    // prettier-ignore
-    if (Math.abs(r[a].reduce((sum, value, k) => sum + value * r[b][k], 0)) > 1e-4)
-      throw new FormatError(`Copy ${copy} is sheared, which copies in a file cannot be. Write it expanded.`);
   const trace = r[0][0] + r[1][1] + r[2][2];
   const largest = [trace, r[0][0], r[1][1], r[2][2]].reduce((best, value, i, all) => (value > all[best] ? i : best), 0);
   let turn: number[];

@@ -43,8 +43,7 @@ describe('GLB', () => {
     await expect(readers['.glb'](bytes.slice(0, 400))).rejects.toThrow(/^Byte 8: the file says it has \d+ bytes, but it has 400\.$/);
   });
 
-  test('an empty result is refused', async () => {
-  });
+  test('an empty result is refused', async () => {});
 });
 
 describe('OBJ', () => {

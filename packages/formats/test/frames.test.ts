@@ -122,7 +122,9 @@ describe('frames as morph targets of one file', () => {
     await expect(bending([2, 3], fewer)).rejects.toThrow(
       'Frame 3: its faces are not those of frame 2, as morph targets need them. Write a file for each frame, or USD',
     );
-    await expect(bending([2, 3], (frame, set) => (frame === 2 ? set : { points: makePoints(Float32Array.of(0, 0, 0)) }))).rejects.toThrow('Frame 3: there is no mesh, and morph targets move one.');
+    await expect(bending([2, 3], (frame, set) => (frame === 2 ? set : { points: makePoints(Float32Array.of(0, 0, 0)) }))).rejects.toThrow(
+      'Frame 3: there is no mesh, and morph targets move one.',
+    );
     const points = makePoints(Float32Array.of(0, 0, 0));
     await expect(bending([2, 3], (_, set) => ({ ...set, points }))).rejects.toThrow('Frame 2: morph targets are of meshes alone, and there are points too.');
   });

@@ -18,7 +18,19 @@ import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js';
 import { STLLoader } from 'three/examples/jsm/loaders/STLLoader.js';
 import { USDLoader } from 'three/examples/jsm/loaders/USDLoader.js';
 import { describe, expect, test } from 'vitest';
-import { curveLengths, curvesFromLists, Evaluator, makeCopies, measure, namedResults, parseDocument, Plan, type Curves, type GeometrySet } from '@filaxis/core';
+import {
+  curveLengths,
+  curvesFromLists,
+  Evaluator,
+  makeCopies,
+  measure,
+  namedResults,
+  parseDocument,
+  Plan,
+  withoutCopies,
+  type Curves,
+  type GeometrySet,
+} from '@filaxis/core';
 import { companions, fittingEndings, readImport, readers, writers } from '../src/index.js';
 import { colouredTube } from './shapes.js';
 
@@ -227,10 +239,29 @@ describe('copies', () => {
     expect(figures.expanded!.volume).toBeCloseTo(one * 9, 4);
   });
 
-  test('that are sheared are refused as instances, with a way out', async () => {
+  test('that are sheared become meshes of their own in glTF, the others stay instances: foreign readers find all places', async () => {
     const { mesh } = await colouredTube();
-    const sheared = Float32Array.of(1, 0, 0, 0, 0.5, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1);
-    await expect(writers['.glb']({ copies: makeCopies([mesh!], Uint32Array.of(0), sheared) }, 'x')).rejects.toThrow('Copy 0 is sheared');
+    // A mirrored and sheared one, two plain ones, and a sheared one that is turned and moved.
+    const matrices = Float32Array.of(
+      -1, 0, 0, 0, 0.5, 1, 0, 0, 0, 0, 1, 0, 3, 0, 0, 1,
+      1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1,
+      2, 0, 0, 0, 0, 2, 0, 0, 0, 0, 2, 0, 6, 0, 0, 1,
+      0, 0, -1, 0, 0.3, 1, 0.4, 0, 1, 0, 0, 0, -4, 1, 2, 1,
+    ); // prettier-ignore
+    const set = { copies: makeCopies([mesh!], new Uint32Array(4), matrices) };
+    expect(measure(set)).toMatchObject({ copies: 4, sheared: 2 });
+    const wanted = measure({ mesh: withoutCopies(set).mesh! });
+    for (const options of [{}, { instances: true }]) {
+      const glb = await writers['.glb'](set, 'fence', options);
+      expect((await validateBytes(glb)).issues.numErrors).toBe(0);
+      const back = await readers['.glb'](glb);
+      const found = measure({ mesh: withoutCopies(back).mesh! });
+      expect(found.volume).toBeCloseTo(wanted.volume, 4);
+      for (const end of ['min', 'max'] as const) found.bounds![end].forEach((value, k) => expect(value).toBeCloseTo(wanted.bounds![end][k], 4));
+      expect(found.faces).toBe(wanted.triangles);
+    }
+    const { scene } = await new GLTFLoader().parseAsync((await writers['.glb'](set, 'fence')).slice().buffer, '');
+    expect(shown(scene).reduce((sum, value) => sum + value, 0)).toBeCloseTo(wanted.volume, 3);
   });
 });
 

@@ -3,6 +3,7 @@ import type { Copies } from '../geometry/copies.js';
 import { copiesBounds, expandedSize, withoutCopies } from '../geometry/expand.js';
 import { boundsOf, unionBounds, type Bounds, type GeometrySet } from '../geometry/geometry.js';
 import { joinMeshes } from '../geometry/join.js';
+import { shearedCount } from '../geometry/shear.js';
 import { edgesOf } from '../mesh/topology/edgeTable.js';
 import { connectedParts } from '../mesh/topology/parts.js';
 import { triangulate } from '../mesh/topology/triangulate.js';
@@ -13,6 +14,8 @@ export interface Measures {
   curves: number;
   points: number;
   copies: number;
+  /** Copies that are sheared: glTF, which has no shear, gets each as a mesh of its own. Only where there are some. */
+  sheared?: number;
   vertices: number;
   faces: number;
   triangles: number;
@@ -167,6 +170,8 @@ const mostExpanded = 2_000_000;
 
 /** Objects that are used count once each, beside the rest; and all copies together as if expanded. */
 function addCopies(result: Measures, set: GeometrySet, copies: Copies): void {
+  const sheared = shearedCount(copies);
+  if (sheared) result.sheared = sheared;
   const used = [...new Set(copies.object)].map((which) => copies.objects[which]).filter((mesh) => mesh.corners.length);
   const once = used.length ? measure({ mesh: joinMeshes(used) }) : null;
   for (const key of [

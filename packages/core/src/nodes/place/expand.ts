@@ -8,7 +8,7 @@ export default defineNode({
   label: 'Turn copies into mesh',
   family: families.place,
   summary: 'All copies as one mesh, each with faces of its own.',
-  help: 'Writes every copy out where it stands, so that its faces can be changed, counted, cut and exported one by one. Copies that are sheared, such as the leaning pieces of an upright run, go into every format this way. It takes as much memory as it has faces: leave copies as they are where nothing asks for more.',
+  help: 'Writes every copy out where it stands, so that its faces can be changed, counted, cut and exported one by one. Sheared copies, such as the leaning pieces of an upright run, become meshes of their own in glTF by themselves. It takes as much memory as it has faces: leave copies as they are where nothing asks for more.',
   attributes: { keeps: ['corner', 'face'] },
   keywords: ['write out', 'instances', 'expand', 'flatten', 'one mesh', 'merge'],
   asks: {

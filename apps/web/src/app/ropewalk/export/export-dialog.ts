@@ -140,7 +140,9 @@ export class ExportDialog {
       const chosen = this.chosen();
       const name = chosen.name.trim();
       const range = chosen.framed ? { from: chosen.from, to: chosen.to } : null;
-      const { file, companion, measures, empty } = await firstValueFrom(this.data.evaluation.export(chosen.source, chosen.ending, name, writeOptions(chosen), range));
+      const { file, companion, measures, empty } = await firstValueFrom(
+        this.data.evaluation.export(chosen.source, chosen.ending, name, writeOptions(chosen), range),
+      );
       const ending = chosen.framed ? this.frames() : chosen.ending;
       download(file, name + ending, mediaTypes[ending] ?? 'text/plain');
       if (companion) {
