@@ -290,7 +290,7 @@ describe('filaxis run, besides', () => {
     const two = chain(['lay.drawn', { curves: [0, 1].map((z) => ({ points: [[0, 0, z], [1, 0, z]] })) }, '', ''], ['skin.tube', { radius: { formula: 'time - 0.25 < 0 ? 0 : 0.1' } }, 'curves', 'curves'], ['flow.output', {}, 'mesh', 'any']); // prettier-ignore
     const { code, errors } = filaxis(['run', '-', '--frames', '4..7', '--out', 'late.zip', '--report', 'late.json'], two);
     expect(code).toBe(1);
-    expect(errors.match(/^warning: frame \d: n1: .*\(and 2 more\)$/gm)).toHaveLength(2);
+    expect(errors.match(/^warning: frame \d: n1: .*\(and 3 more\)$/gm)).toHaveLength(2);
     const { frames } = JSON.parse(readFileSync(file('late.json'), 'utf8')) as { frames: { nodes: { n1: { warnings: { code: string }[] } } }[] };
     expect(frames.map(({ nodes }) => nodes.n1.warnings.map((warning) => warning.code))).toEqual([['degenerate', 'degenerate'], ['degenerate', 'degenerate'], [], []]);
     const morph = filaxis(['run', '-', '--frames', '4..7', '--out', 'late.glb'], two);

@@ -5,6 +5,9 @@ import type { Rope } from './rope.js';
 /** How many steps a contact plane is kept before the body is asked anew. */
 const keptFor = 6;
 
+/** How fast the load follows the depth. */
+const bearing = 1;
+
 /** Keeps the points of one rope a radius off a body. Planes through the nearest places stand for the body until it is asked again. */
 export class BodyContact {
   private readonly hit = newHit();
@@ -12,6 +15,11 @@ export class BodyContact {
   /** For each point the plane that it is to stay above: normal and height, and whether there is one. */
   private readonly planes: Float64Array;
   private readonly near: Uint8Array;
+  /**
+   * How hard the body bears each point, as the way that it moves a loose point in a step. It is part of the balance of the rope (Uzawa’s method: Arrow, Hurwicz & Uzawa 1958): were
+   * points only put back after each step, the pull of a rope round a body would stretch it a little every time.
+   */
+  private readonly load: Float64Array;
   private steps = 0;
 
   constructor(
@@ -24,20 +32,30 @@ export class BodyContact {
   ) {
     this.planes = new Float64Array(n * 4);
     this.near = new Uint8Array(n);
+    this.load = new Float64Array(n);
   }
 
   resolve(rope: Rope): void {
     if (this.steps++ % keptFor === 0) this.ask(rope);
-    const { planes, near, radius } = this;
+    const { planes, near, radius, load } = this;
     const { p, free } = rope;
     for (let i = 0; i < rope.n; i++) {
       if (!near[i] || !free[i]) continue;
       const [o, q] = [i * 3, i * 4];
       const depth = radius + planes[q + 3] - (p[o] * planes[q] + p[o + 1] * planes[q + 1] + p[o + 2] * planes[q + 2]);
-      if (!(depth > 0)) continue;
-      for (let k = 0; k < 3; k++) p[o + k] += depth * planes[q + k];
-      rope.slow(i, planes[q], planes[q + 1], planes[q + 2], this.friction * depth);
+      // Well off the body nothing is borne, however hard it was before.
+      load[i] = depth < -radius * 0.1 ? 0 : Math.max(0, load[i] + depth * bearing);
+      if (depth > 0) for (let k = 0; k < 3; k++) p[o + k] += depth * planes[q + k];
+      // How hard it presses, as what the load moves the rope by here.
+      const pressed = rope.borne[o] * planes[q] + rope.borne[o + 1] * planes[q + 1] + rope.borne[o + 2] * planes[q + 2];
+      if (load[i] > 0) rope.slow(i, planes[q], planes[q + 1], planes[q + 2], this.friction * Math.max(0, pressed));
     }
+  }
+
+  /** Adds what the body bears to the balance of a rope, 3 numbers a point. */
+  bear(balance: Float64Array): void {
+    const { planes, load, near } = this;
+    for (let i = 0; i < load.length; i++) if (near[i] && load[i] > 0) for (let k = 0; k < 3; k++) balance[i * 3 + k] += load[i] * planes[i * 4 + k];
   }
 
   /** Takes every point that is too near out, once, by the body itself. Returns how much too near the worst still is. */
@@ -77,6 +95,7 @@ export class BodyContact {
       this.body.nearest.nearest(x, y, z, this.hit, reach);
       this.near[i] = Number(this.hit.piece >= 0);
       if (this.near[i]) this.plane(rope, i);
+      if (!this.near[i]) this.load[i] = 0;
     }
   }
 

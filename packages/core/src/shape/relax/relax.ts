@@ -42,8 +42,10 @@ export interface Relaxed {
 /** Small steps in a step of the setting. */
 export const smallSteps = 3;
 
-/** Small steps until a rope counts as not coming to rest. */
-const patience = 2400;
+/** Small steps until ropes count as not coming to rest: more of them where they are short, up to as many points moved. */
+const patience = { least: 2400, most: 40_000, points: 4_000_000 };
+
+const patienceFor = (points: number): number => Math.round(Math.min(patience.most, Math.max(patience.least, patience.points / Math.max(1, points))));
 
 /** The fall of a small step under ordinary gravity, as a share of the rope's length. Pieces give by it, so it is made less whenever the rope is calm, down to `least`. */
 const fallShare = 1e-3;
@@ -51,7 +53,7 @@ const less = 0.2;
 const leastWeight = 3e-3;
 
 /** A rope is calm when no point goes further in a small step than this share of the fall, for as many steps on end; without gravity, of its length. */
-const still = 0.02;
+const still = 0.0002;
 const stillWithout = 2e-7;
 const stillFor = 6;
 /** What lies on something always trembles a little: by less than this share of its radius it is calm too. */
@@ -86,6 +88,8 @@ class Falling {
   /** Of the weight it has at first; at the least of it, it may rest. */
   weight = 1;
   calm = 0;
+  private way = 0;
+  private faster = 0;
   onBody: BodyContact | null = null;
 
   constructor(
@@ -108,7 +112,11 @@ class Falling {
   /** Looks whether it is calm, and takes weight off it where it is. */
   look(): void {
     const limit = Math.max(this.tremble, this.fall ? this.falls * still : this.rope.length * stillWithout);
-    this.calm = this.rope.lastWay() < limit ? this.calm + 1 : 0;
+    const way = this.rope.lastWay();
+    // What goes faster from step to step has only begun to move.
+    this.faster = way > this.way ? this.faster + 1 : 0;
+    this.way = way;
+    this.calm = way < limit && this.faster < stillFor ? this.calm + 1 : 0;
     if (this.calm < stillFor || this.weight <= leastWeight) return;
     this.weight = Math.max(leastWeight, this.weight * less);
     this.calm = 0;
@@ -151,7 +159,7 @@ class Run {
           up,
         )
       : null;
-    const count = options.settle === 'steps' ? options.steps * smallSteps : patience;
+    const count = options.settle === 'steps' ? options.steps * smallSteps : patienceFor(falling.reduce((sum, { rope }) => sum + rope.n, 0));
     for (let step = 0; step < count && falling.length; step++) {
       work.progress((turn + step / count) / turns);
       for (const each of falling) if (contacts || !each.rests) this.step(each);
@@ -181,10 +189,11 @@ class Run {
     return falling;
   }
 
-  private step({ rope, falls, most, weight }: Falling): void {
+  private step({ rope, falls, most, weight, onBody }: Falling): void {
     rope.step(
       this.down.map((value) => value * falls),
       most,
+      onBody ? (balance) => onBody.bear(balance) : undefined,
     );
     rope.straighten(this.options.stiffness ** 2 * 0.5 * weight);
   }

@@ -1,5 +1,9 @@
-/** How strongly a piece keeps its length against what a point weighs: the more, the less it gives and the slower it swings. */
-const hold = 1000;
+/**
+ * How strongly a piece keeps its length against what a point weighs: the more, the less it gives and the slower it swings. Ropes of few pieces need less of it
+ * to keep theirs, and are slower to move with the same: it grows with their number.
+ */
+const most = { hold: 1000, pieces: 64 };
+const holdOf = (pieces: number): number => most.hold * Math.min(1, pieces / most.pieces);
 
 /** The shortest that a rope between two held points can be, of the straight line: enough to pull it straight. */
 const pull = 0.99;
@@ -7,8 +11,8 @@ const pull = 0.99;
 /** How far a piece that is pushed together comes back to its length in a step: a rope does not resist that, but its points are to stay spread. */
 const spreading = 0.05;
 
-/** What is left of a swing after a step. */
-const swing = 0.995;
+/** What is left of a swing after a step; beside a body, whose bearing follows with a delay, less. */
+const swing = { free: 0.995, byBody: 0.6 };
 
 /**
  * One rope that is being relaxed: points with their places now and a moment ago, pieces with their lengths at rest.
@@ -30,8 +34,12 @@ export class Rope {
   /** Squared way of the last step, by which a swing is told, and how many have been stopped. */
   private moving = 0;
   stops = 0;
+  private readonly hold: number;
   private readonly system: RingSolver;
   private readonly right: Float64Array;
+  /** What the body bears, and after a step how far that alone moved each point: 3 numbers each. */
+  readonly borne: Float64Array;
+  private readonly nowhere: Float64Array;
 
   constructor(
     places: ArrayLike<number>,
@@ -47,8 +55,11 @@ export class Rope {
     this.rest = Float64Array.from({ length: this.pieces }, (_, j) => this.span(j) * (1 + slack));
     this.allowStraight();
     this.length = this.rest.reduce((sum, each) => sum + each, 0);
-    this.system = new RingSolver(this.free, closed);
+    this.hold = holdOf(this.pieces);
+    this.system = new RingSolver(this.free, closed, this.hold);
     this.right = new Float64Array(this.n * 3);
+    this.borne = new Float64Array(this.n * 3);
+    this.nowhere = new Float64Array(this.n * 3);
   }
 
   /** The point at the end of a piece. */
@@ -79,10 +90,10 @@ export class Rope {
   }
 
   /**
-   * One step: points run on and fall `by` metres, and pieces draw them to their lengths; no point goes further than `most`. A swing that has passed its fastest is stopped
+   * One step: points run on and fall `by` metres, are borne by what they lie on (`bear`), and pieces draw them to their lengths; no point goes further than `most`. A swing that has passed its fastest is stopped
    * where it is, so that the rope comes to rest where it hangs lowest (kinetic damping of dynamic relaxation, Day 1965, Cundall 1976).
    */
-  step(by: readonly number[], most: number): void {
+  step(by: readonly number[], most: number, bear?: (balance: Float64Array) => void): void {
     const { p, before, free, n } = this;
     let moving = 0;
     for (let i = 0; i < n * 3; i++) moving += (p[i] - before[i]) ** 2;
@@ -92,11 +103,11 @@ export class Rope {
     for (let i = 0; i < n; i++)
       for (let k = 0; k < 3; k++) {
         const at = i * 3 + k;
-        const way = stop ? 0 : (p[at] - before[at]) * swing;
+        const way = stop ? 0 : (p[at] - before[at]) * (bear ? swing.byBody : swing.free);
         before[at] = p[at];
         p[at] += free[i] * way;
       }
-    this.restore(by);
+    this.restore(by, bear);
     for (let i = 0; i < n; i++) {
       const o = i * 3;
       const way = distance(p, o, before, o);
@@ -108,9 +119,15 @@ export class Rope {
    * Places all points between where they were going and what pieces would like to be. Which way pieces run is looked at before points fall: what rests then rests where the
    * pulls of its pieces bear its weight.
    */
-  private restore(by: readonly number[]): void {
-    const { p, free, rest, pieces, right, system } = this;
+  private restore(by: readonly number[], bear?: (balance: Float64Array) => void): void {
+    const { p, free, rest, pieces, right, system, hold } = this;
     for (let i = 0; i < right.length; i++) right[i] = p[i] + free[(i / 3) | 0] * by[i % 3];
+    if (bear) {
+      this.borne.fill(0);
+      bear(this.borne);
+      for (let i = 0; i < right.length; i++) right[i] += this.borne[i];
+      system.solve(this.borne, this.nowhere);
+    }
     for (let j = 0; j < pieces; j++) {
       const next = this.after(j);
       const [a, b] = [j * 3, next * 3];
@@ -187,6 +204,7 @@ class RingSolver {
   constructor(
     private readonly free: Float64Array,
     closed: boolean,
+    private readonly hold: number,
   ) {
     const n = free.length;
     const ring = closed && n > 2;
@@ -222,8 +240,8 @@ class RingSolver {
     for (let k = 0; k < 3; k++) {
       // A ring that is held at an end is open there: its neighbour is known.
       if (!this.corner && this.isRing) {
-        if (this.free[0]) right[k] += hold * now[(n - 1) * 3 + k];
-        if (this.free[n - 1]) right[(n - 1) * 3 + k] += hold * now[k];
+        if (this.free[0]) right[k] += this.hold * now[(n - 1) * 3 + k];
+        if (this.free[n - 1]) right[(n - 1) * 3 + k] += this.hold * now[k];
       }
       this.sweep(right, 3, k);
       if (!this.closing) continue;
