@@ -24,7 +24,7 @@ export type Lines = Float32Array;
 
 /**
  * A triangle mesh of even edges over the same surface: edges too long are split, too short collapsed, turned where that evens the number of neighbours, and points moved
- * along the surface to the middle of their neighbours (Botsch & Kobbelt 2004). Borders and sharp edges stay, their corners where they are.
+ * along the surface to the middle of their neighbours (Botsch & Kobbelt 2004). Borders and sharp edges stay, their corners (where they turn by more than 30°) where they are.
  * @param onto is made from the sharp edges, once they are known.
  */
 export function evenOut(given: Mesh, options: EvenOptions, onto: (lines: Lines) => Onto, work: Work = unbounded): Mesh {
@@ -63,6 +63,9 @@ const gentle = 0.3;
 /** The longest edge, as a share of the length asked, that may come of it: the turns that follow draw its ends together. */
 const farthest = 1.8;
 
+/** Degrees by which borders and sharp edges turn at a corner that stays. */
+const cornerTurn = 30;
+
 /** A pair of points as one number. */
 const wide = 2 ** 26;
 const key = (a: number, b: number): number => (a < b ? a * wide + b : b * wide + a);
@@ -93,6 +96,21 @@ class Remesher extends TriangleNet {
         if (beside.length === 2 && (options.sharp >= 180 || dot(this.normal(beside[0]), this.normal(beside[1])) >= least)) continue;
         this.setSharp(a, b);
       }
+    this.keepCorners();
+  }
+
+  /** Points at which a line turns are corners, which stay: they count as if one more line met there. */
+  private keepCorners(): void {
+    const { p } = this;
+    const turned = Math.cos((cornerTurn * Math.PI) / 180);
+    for (let v = 0; v < this.points; v++) {
+      if (this.lineCount[v] !== 2) continue;
+      const [a, b] = this.neighbours(v).filter((n) => this.sharp.has(key(v, n)));
+      const way = (from: number, to: number): number[] => [0, 1, 2].map((k) => p[to * 3 + k] - p[from * 3 + k]);
+      const [into, on] = [way(a, v), way(v, b)];
+      const cosine = (into[0] * on[0] + into[1] * on[1] + into[2] * on[2]) / (Math.hypot(...into) * Math.hypot(...on));
+      if (cosine < turned) this.lineCount[v]++;
+    }
   }
 
   lines(): Lines {

@@ -134,7 +134,7 @@ export default defineNode({
   run: async (context) => {
     const { settings, input, field, vectorField, warn } = context;
     const [guides, given] = [input('curves'), input('mesh')];
-    const grown = settings.share < 1 ? (await reduce(given, { triangles: Math.max(4, Math.round(triangleCount(given) * settings.share)), maxError: Infinity, keepBorder: true }, context)).mesh : given; // prettier-ignore
+    const grown = settings.share < 1 ? (await reduce(given, { triangles: Math.max(4, Math.round(triangleCount(given) * settings.share)), maxError: Infinity, keepBorder: true }, () => 0, context)).mesh : given; // prettier-ignore
     const { curves, tally } = new Creep(
       surfaceOf(grown, context),
       { ...settings, turn: (settings.turn * Math.PI) / 180, step: field(settings.step, guides, 'point'), lean: vectorField(settings.lean, guides, 'point') },

@@ -3,6 +3,7 @@ import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
 import { triangleCount } from '../../geometry/mesh.js';
 import { reduce } from '../../mesh/change/reduce.js';
+import { deviationOf } from '../../shape/deviation.js';
 import { withFaceValues } from '../../shape/ontoSurface.js';
 
 export default defineNode({
@@ -10,7 +11,7 @@ export default defineNode({
   label: 'Reduce',
   family: families.mesh,
   summary: 'Makes a mesh of fewer triangles that looks as much like it as can be.',
-  help: 'Takes edges away where that changes the surface least, down to a share of the triangles or to so many, but no further than the greatest error lets it. Points that stay do not move, so UVs and seams stay true; faces get the values of the place they lie on. Hold the border where the mesh is to meet another. Scans and remeshed bodies come down to a tenth without being seen to.',
+  help: 'Takes edges away where that changes the surface least, down to a share of the triangles or to a number, but no further off the surface than the greatest error, which is measured. A closed body stays closed. Points that stay do not move, so UVs and seams stay true; faces get the values of the place they lie on. Hold the border where the mesh is to meet another.',
   attributes: { keeps: ['corner', 'face', 'whole'] },
   keywords: ['decimate', 'simplify', 'lod', 'polycount', 'fewer', 'lighter', 'optimise', 'low'],
   asks: {
@@ -62,13 +63,20 @@ export default defineNode({
     const given = input('mesh');
     const before = triangleCount(given);
     const wanted = settings.by === 'share' ? Math.round(before * settings.ratio) : settings.triangles;
-    const { mesh, error } = await reduce(given, { triangles: wanted, maxError: settings.maxError || Infinity, keepBorder: settings.keepBorder }, context);
+    const options = { triangles: wanted, maxError: settings.maxError || Infinity, keepBorder: settings.keepBorder };
+    const { mesh, error, broken } = await reduce(given, options, (made, from) => deviationOf(made, from, context), context);
     const left = triangleCount(mesh);
     if (left > wanted * 1.05 + 2)
       warn({
         code: 'simpler-method-used',
-        message: `${left.toLocaleString('en-GB')} triangles are left, not ${wanted.toLocaleString('en-GB')}: taking more away would ${settings.maxError ? `put the surface more than ${settings.maxError} m off` : 'break the mesh'} (it is ${Number(error.toPrecision(2))} m off).`,
+        message: `${left.toLocaleString('en-GB')} triangles are left, not ${wanted.toLocaleString('en-GB')}: taking more away would ${settings.maxError ? `put the surface more than ${settings.maxError} m off` : 'break the mesh'} (it is ${Number((error || deviationOf(mesh, given, context)).toPrecision(2))} m off).`,
         remedy: settings.maxError ? 'Allow a greater error.' : 'Weld it first, or do not hold its borders.',
+      });
+    if (broken)
+      warn({
+        code: 'not-closed',
+        message: `The surface came apart at ${broken} points: more than two faces meet at edges there.`,
+        remedy: 'Leave more triangles, or even it out first.',
       });
     return { mesh: mesh === given ? given : withFaceValues(mesh, given, context) };
   },
