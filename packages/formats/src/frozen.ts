@@ -1,4 +1,5 @@
 import {
+  currentEdition,
   curveKinds,
   makeCopies,
   makeCurves,
@@ -36,7 +37,7 @@ export function writeFrozen(geometry: Geometry): Uint8Array<ArrayBuffer> {
   const arrays: Numbers[] = [];
   let end = 0;
   const header = new TextEncoder().encode(
-    JSON.stringify(geometry, (_, value: unknown) => {
+    JSON.stringify({ ...geometry, edition: currentEdition }, (_, value: unknown) => {
       if (value instanceof Map) return Object.fromEntries(value as Map<string, unknown>);
       if (!(value instanceof Float32Array || value instanceof Uint32Array || value instanceof Uint8Array)) return inOrder(value);
       const at = end;
@@ -68,13 +69,14 @@ export function readFrozen(bytes: Uint8Array): GeometrySet {
   } catch (error) {
     throw new FormatError(`The header of the frozen result is no JSON: ${(error as Error).message}.`);
   }
-  return new FrozenReader(bytes, padded(8 + size)).set(header);
+  return new FrozenReader(bytes, padded(8 + size), Number(header['edition'] ?? 1)).set(header);
 }
 
 class FrozenReader {
   constructor(
     private readonly bytes: Uint8Array,
     private readonly from: number,
+    private readonly edition: number,
   ) {}
 
   set(header: Record<string, unknown>): GeometrySet {
@@ -119,8 +121,14 @@ class FrozenReader {
       uniform,
       faceStarts: header['faceStarts'] === null ? null : this.numbers(header['faceStarts'], 'u32', `${where}/faceStarts`),
       materials: readMaterials(header['materials'], `${where}/materials`),
-      attributes: this.attributes(header, where),
+      attributes: this.numbersOfParts(this.attributes(header, where)),
     });
+  }
+
+  /** Before edition 2 Parts wrote the number of connected pieces as `part`, with their `centre`; skins tell wall and caps by that name. */
+  private numbersOfParts(attributes: Attributes): Attributes {
+    if (this.edition >= 2 || attributes.get('part')?.carrier !== 'face' || !attributes.has('centre')) return attributes;
+    return new Map([...attributes].map(([name, each]) => [name === 'part' ? 'body' : name, each]));
   }
 
   private attributes(header: Record<string, unknown>, where = ''): Attributes {

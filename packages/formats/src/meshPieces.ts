@@ -119,9 +119,9 @@ export function takeFaces(mesh: Mesh, faces: Uint32Array): Mesh {
   });
 }
 
-/** Faces by their `part`, in the order of its numbers; all in one where there is none. */
+/** Faces by the connected piece they belong to (`body`), or where that is not known by their kind (`part`), in the order of its numbers; all in one where there is neither. */
 export function facesByPart(mesh: Mesh): (readonly [part: number, faces: Uint32Array])[] {
-  const part = mesh.attributes.get('part')?.data;
+  const part = (mesh.attributes.get('body') ?? mesh.attributes.get('part'))?.data;
   const lists = new Map<number, number[]>();
   for (let f = 0; f < faceCount(mesh); f++) {
     const which = part?.[f] ?? 0;

@@ -159,7 +159,7 @@ function meshOf({ vertices, uvs, normals, colours, corners, faceStarts, groups, 
   if (!uv.includes(none)) attributes.set('uv', { carrier: 'corner', size: 2, data: rows(uvs.data, 2, uv) });
   if (!normal.includes(none)) attributes.set('normal', { carrier: 'corner', size: 3, data: rows(normals.data, 3, normal) });
   if (colours.length > 0 && colours.length === near.length) attributes.set('colour', { carrier: 'corner', size: 3, data: rows(colours.data, 3, point) });
-  if (groups.size > 1) attributes.set('part', { carrier: 'face', size: 1, data: Float32Array.from(parts.data) });
+  if (groups.size > 1) attributes.set('body', { carrier: 'face', size: 1, data: Float32Array.from(parts.data) });
   return makeMesh({
     positions: rows(near, 3, point),
     pointOf: point.slice(),

@@ -134,7 +134,7 @@ describe('parts, tangents and backs', () => {
   test('each part is a node, a prim, a group of its own name, and together they are the whole', async () => {
     const { mesh } = await colouredTube();
     const faces = measure({ mesh: mesh! }).faces;
-    const parted = { mesh: { ...mesh!, attributes: new Map([...mesh!.attributes, ['part', { carrier: 'face', size: 1, data: Float32Array.from({ length: faces }, (_, f) => (f < 24 ? 0 : 5)) }]]) } as Mesh }; // prettier-ignore
+    const parted = { mesh: { ...mesh!, attributes: new Map([...mesh!.attributes, ['body', { carrier: 'face', size: 1, data: Float32Array.from({ length: faces }, (_, f) => (f < 24 ? 0 : 5)) }]]) } as Mesh }; // prettier-ignore
     const { volume } = measure(parted);
     const glb = await writers['.glb'](parted, 'post', { parts: true });
     expect((await validateBytes(glb)).issues.numErrors).toBe(0);
@@ -145,7 +145,7 @@ describe('parts, tangents and backs', () => {
     const obj = await writers['.obj'](parted, 'post', { parts: true });
     expect(text(obj).match(/^g .*$/gm)).toEqual(['g post_part_0', 'g post_part_5']);
     const back = (await readers['.obj'](obj)).mesh!;
-    expect(new Set(back.attributes.get('part')!.data).size).toBe(2);
+    expect(new Set(back.attributes.get('body')!.data).size).toBe(2);
     expect(measure({ mesh: back }).volume).toBeCloseTo(volume, 5);
   });
   test('tangents stand on the normals, along growing u, and say on which side v grows; the validator and a second engine take them', async () => {

@@ -257,7 +257,7 @@ describe('quirks of the real world', () => {
       'mtllib é.mtl\rg left wing\rv 0 0 0 1 0 0 # red\rv 1 0 \\\r0 0 1 0\rv 0 1 0 0 0 1\rv 0 0 1 1 1 1\rvn 0 0 1\rf 1//1 2//1 3//1 # a face\rg right\rf -1//1 \\\r-2//1 -3//1\r';
     const { mesh } = await readImport(Uint8Array.from(obj, (sign) => sign.charCodeAt(0)));
     expect(measure({ mesh: mesh! })).toMatchObject({ faces: 2, vertices: 4 });
-    expect([...mesh!.attributes.get('part')!.data]).toEqual([0, 1]);
+    expect([...mesh!.attributes.get('body')!.data]).toEqual([0, 1]);
     expect([...mesh!.attributes.get('colour')!.data.slice(0, 3)]).toEqual([1, 0, 0]);
     expect([...mesh!.attributes.get('normal')!.data.slice(0, 3)]).toEqual([0, 0, 1]);
     await expect(readImport(encode('v 0 0 0\nv 1 nan 0\n'))).rejects.toThrow('Line 2: "v 1 nan 0" needs 3 finite numbers.');

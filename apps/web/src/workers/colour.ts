@@ -1,4 +1,4 @@
-import { elementsOf, faceCount, faceStart, type Geometry, type Mesh, type NameSource, type PerElement } from '@filaxis/core';
+import { connectedParts, placesOfMesh, elementsOf, faceCount, faceStart, type Geometry, type Mesh, type NameSource, type PerElement } from '@filaxis/core';
 
 /** Names that are numbers of the element, not worth a colour of their own. */
 const dull = new Set(['n', 'curves', 'id']);
@@ -22,6 +22,8 @@ export function valuesOf(geometry: Geometry, per: PerElement, name: string): Flo
 
 /** Values of a mesh for colour: a number a vertex, or, where only faces have it, a number a face. */
 export function meshValues(mesh: Mesh, name: string): { readonly per: 'point' | 'face'; readonly values: Float32Array } | null {
+  // Which piece a face belongs to is known without anybody having written it.
+  if (name === 'body' && !mesh.attributes.has(name)) return { per: 'face', values: Float32Array.from(connectedParts(mesh, placesOfMesh(mesh)).ofFace) };
   const face = mesh.attributes.get(name)?.carrier === 'face';
   const vertex = face ? null : valuesOf(mesh, 'point', name);
   if (vertex) return { per: 'point', values: vertex };

@@ -91,7 +91,9 @@ function elementIn({ mesh, copies, curves }: GeometrySet, { corners, copy, point
   }
   if (corners) {
     const element = mesh ? faceAt(mesh, corners) : -1;
-    return element < 0 ? null : { kind: 'mesh', per: 'face', element, part: mesh!.attributes.get('part')?.data[element] ?? null };
+    return element < 0
+      ? null
+      : { kind: 'mesh', per: 'face', element, part: (mesh!.attributes.get('body') ?? mesh!.attributes.get('part'))?.data[element] ?? null };
   }
   // Curves are drawn by their pace: a point between those that the document knows belongs to no other curves.
   const lines = point && curves ? paced(curves) : null;

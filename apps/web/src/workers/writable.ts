@@ -19,7 +19,7 @@ export function writableOf({ plan, run }: Newest, { node }: Questions['writable'
   return {
     uvSets: named(isUvSet),
     colours: named(canBeColour),
-    parts: new Set(mesh?.attributes.get('part')?.data).size,
+    parts: new Set((mesh?.attributes.get('body') ?? mesh?.attributes.get('part'))?.data).size,
     copies: copies?.object.length ?? 0,
     called: resultName(plan.document, node),
     counts,

@@ -2,6 +2,7 @@ import type { NodeDefinition } from '../definition/define.js';
 import type { GraphNode, Wire } from '../definition/graph.js';
 import type { ChoiceSetting, Settings } from '../definition/settings.js';
 import { nodeDefinitions } from '../nodes/catalogue.js';
+import { withFormulaName } from '../values/formula/parse.js';
 import { currentEdition, type FilaxisDocument } from './document.js';
 import { definitionOf } from './documentIndex.js';
 
@@ -17,7 +18,58 @@ export function upgradeDocument(document: FilaxisDocument): FilaxisDocument {
   const wires = document.wires.map((wire) => upgradeWire(wire, definitions));
   const same = nodes.every((node, i) => node === document.nodes[i]) && wires.every((wire, i) => wire === document.wires[i]);
   if ((document.edition ?? 1) === currentEdition) return same ? document : { ...document, nodes, wires };
-  return { ...document, edition: currentEdition, nodes: nodes.map((node) => withEarlierDefaults(node, definitions.get(node.id), document)), wires };
+  return {
+    ...document,
+    edition: currentEdition,
+    nodes: nodes.map((node) => withEarlierDefaults(withBodies(node, definitions.get(node.id), document), definitions.get(node.id), document)),
+    wires,
+  };
+}
+
+/** What wrote the number of connected pieces as `part` before edition 2. */
+const numbersParts: ReadonlySet<string> = new Set(['mesh.parts', 'place.loops']);
+
+/** Whether what comes into a node has the numbers of connected pieces: from Parts or Loops around, without a skin between, which has a `part` of its own. */
+function hasPartNumbers(document: FilaxisDocument, id: string, seen = new Set<string>()): boolean {
+  return document.wires.some(({ from: [source], to }) => {
+    if (to[0] !== id || seen.has(source)) return false;
+    seen.add(source);
+    const node = document.nodes.find((each) => each.id === source);
+    if (!node) return false;
+    if (numbersParts.has(node.type)) return true;
+    return !definitionOf(document, node)?.attributes.writes.includes('part') && hasPartNumbers(document, source, seen);
+  });
+}
+
+/** Before edition 2 Parts wrote the number of connected pieces as `part`, by which skins tell wall and caps: settings that name it name `body`. */
+function withBodies(node: GraphNode, definition: NodeDefinition | undefined, document: FilaxisDocument): GraphNode {
+  if ((document.edition ?? 1) >= 2 || !JSON.stringify(node.settings ?? {}).includes('part') || !hasPartNumbers(document, node.id)) return node;
+  const renamed = (value: unknown): unknown => {
+    if (typeof value !== 'object' || value === null) return value;
+    if (Array.isArray(value)) return value.map(renamed);
+    const { formula, attribute, over } = value as Record<string, unknown>;
+    return {
+      ...value,
+      ...(typeof formula === 'string' && { formula: inFormula(formula) }),
+      ...(attribute === 'part' && { attribute: 'body' }),
+      ...(over === 'part' && { over: 'body' }),
+    };
+  };
+  const settings = Object.entries(node.settings ?? {}).map(([key, value]) => {
+    const setting = definition?.settings[key];
+    if (setting?.kind === 'text' && typeof value === 'string') return [key, value === 'part' ? 'body' : setting.formula ? inFormula(value) : value];
+    return [key, setting?.kind === 'data' ? value : renamed(value)];
+  });
+  return { ...node, settings: Object.fromEntries(settings) as GraphNode['settings'] };
+}
+
+/** A formula with `body` for `part`; one that cannot be read stays for whoever checks it. */
+function inFormula(text: string): string {
+  try {
+    return withFormulaName(text, 'part', 'body');
+  } catch {
+    return text;
+  }
 }
 
 /** A node of an earlier edition with the defaults of that edition written down, where it leaves them out. */

@@ -7,6 +7,7 @@ import { newHit } from '../near/nearest.js';
 import { visitingOrder } from '../near/visiting.js';
 import type { Surface } from '../near/surface.js';
 import { cellSize, PointGrid } from '../space/grid.js';
+import { NearestCurves } from './nearestCurve.js';
 import { fieldAt, type Field } from '../values/field.js';
 
 export interface ClearanceOptions {
@@ -68,6 +69,7 @@ export function curveClearance(curves: Curves, body: Surface | null, options: Cl
     tell(u, value, q.c);
     tell(v, value, p.c);
   }); // prettier-ignore
+  if (options.eachOther) toOthers(curves, options.radius, (c, s) => isEnd(c, s), tell, work);
   const places: TooNear[] = [];
   let tooNear = 0;
   for (let c = 0; c < curveCount(curves); c++) {
@@ -87,6 +89,26 @@ export function curveClearance(curves: Curves, body: Surface | null, options: Cl
   const mark = Float32Array.from(clearance, (value) => Number(value < options.least));
   const attributes = withAttributes(curves.attributes, { clearance: { carrier: 'point', size: 1, data }, mark: { carrier: 'point', size: 1, data: mark } });
   return { geometry: { ...curves, attributes }, places, tooNear };
+}
+
+/** Tells every point how far the skin of the nearest other curve is, however far that is. */
+function toOthers(
+  curves: Curves,
+  radius: Field,
+  isEnd: (curve: number, s: number) => boolean,
+  tell: (point: number, value: number, other: number) => void,
+  work: Work,
+): void {
+  const others = new NearestCurves(curves, work);
+  const stations = stationsOf(curves);
+  const { positions: p, starts } = curves;
+  for (let c = 0; c < curveCount(curves); c++)
+    for (let i = starts[c]; i < starts[c + 1]; i++) {
+      tick(work, i, p.length / 3);
+      if (isEnd(c, stations[i])) continue;
+      const { distance, curve, point } = others.nearest(c, p[i * 3], p[i * 3 + 1], p[i * 3 + 2]);
+      if (curve >= 0) tell(i, distance - fieldAt(radius, i) - fieldAt(radius, point), curve);
+    }
 }
 
 /** What is said of places that nothing is near to, metres. */

@@ -92,7 +92,7 @@ function joinMaterials(list: readonly Mesh[]): { materials: Material[]; moved: n
 }
 
 /**
- * All meshes in the order of the list. The `part` face attribute is left as it is (it names wall and caps); material numbers are
+ * All meshes in the order of the list. The `part` of faces is left as it is (it names wall and caps); material numbers are
  * rewritten to the joined list, −1 for faces without one.
  */
 export function joinMeshes(list: readonly Mesh[], memory: Memory = freshMemory): Mesh {

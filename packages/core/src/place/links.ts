@@ -46,7 +46,7 @@ const draws = 200;
 export function linkPoints(points: Points, options: LinkOptions, clear: LinksClear | null, work: Work): Links {
   const n = points.positions.length / 3;
   const p = points.positions;
-  const part = options.avoidSamePart ? points.attributes.get('part') : undefined;
+  const part = options.avoidSamePart ? points.attributes.get('body') : undefined;
   const fits = (a: number, b: number): boolean => {
     if (part?.size === 1 && part.data[a] === part.data[b]) return false;
     const away = Math.hypot(p[a * 3] - p[b * 3], p[a * 3 + 1] - p[b * 3 + 1], p[a * 3 + 2] - p[b * 3 + 2]);

@@ -63,7 +63,7 @@ export function loopsAround(mesh: Mesh, points: Points, options: LoopOptions, wo
     const of = (plane: number): Wanted => loops[plane];
     const plane = curves.attributes.get('plane')?.data ?? [];
     const perCurve = (value: (w: Wanted) => number): Attribute => ({ carrier: 'curve', size: 1, data: Float32Array.from(plane, (which) => value(of(which))) });
-    const attributes = new Map([['point', perCurve((w) => w.point)], ['loop', perCurve((w) => w.loop)], ['part', perCurve(() => part)]]); // prettier-ignore
+    const attributes = new Map([['point', perCurve((w) => w.point)], ['loop', perCurve((w) => w.loop)], ['body', perCurve(() => part)]]); // prettier-ignore
     lists.push(makeCurves({ ...begunNear(curves, plane, (which) => points.positions.subarray(of(which).point * 3, of(which).point * 3 + 3)), attributes }));
   }
   return { curves: inOrder(lists), beyond, crowded };

@@ -1,8 +1,10 @@
-import type { Attribute } from '../geometry/attributes.js';
+import { withAttributes, type Attribute } from '../geometry/attributes.js';
 import type { Mesh } from '../geometry/mesh.js';
 import { makePoints, type Points } from '../geometry/points.js';
 import { perpendicular } from '../curves/evaluate/transport.js';
 import { progressEvery, tick, type Work } from '../base/work.js';
+import { connectedParts } from '../mesh/topology/parts.js';
+import { placesOfMesh } from '../mesh/topology/samePlaces.js';
 import { cellSize, PointGrid } from '../space/grid.js';
 import { piecesOf } from '../near/pieces.js';
 import { type Pieces } from '../space/boxTree.js';
@@ -24,12 +26,21 @@ export interface ScatterOnFacesOptions {
 /** Candidates for each point that is asked for, when points need a gap. */
 const candidates = 40;
 
+/** A mesh of several connected pieces with their numbers as `body`, unless it has some. */
+function withParts(mesh: Mesh, work: Work): Mesh {
+  if (mesh.attributes.has('body')) return mesh;
+  const { ofFace, count } = connectedParts(mesh, placesOfMesh(mesh, work));
+  return count < 2 ? mesh : { ...mesh, attributes: withAttributes(mesh.attributes, { body: { carrier: 'face', size: 1, data: Float32Array.from(ofFace) } }) };
+}
+
 /**
  * Points at random places of a mesh, evenly over its area: a triangle drawn by its area, and a place in it by two numbers (Turk 1990). By count the same seed
  * draws the same and more points keep those there were; by density each face keeps its own whatever happens to others. Points carry `normal`, a `tangent` across it,
- * the values of their face and those of its corners between them, and their number as `id`. `left` counts points for which there was no room.
+ * the values of their face and those of its corners between them, their number as `id`, and, where the mesh is of several connected pieces, the number of theirs as
+ * `body`. `left` counts points for which there was no room.
  */
-export function scatterOnFaces(mesh: Mesh, options: ScatterOnFacesOptions, work: Work): { points: Points; left: number } {
+export function scatterOnFaces(given: Mesh, options: ScatterOnFacesOptions, work: Work): { points: Points; left: number } {
+  const mesh = withParts(given, work);
   const pieces = piecesOf(mesh);
   const { seed, minGap } = options;
   const areas = areasOf(pieces, options.where);

@@ -25,7 +25,7 @@ const salted = (per: DrawPer, key: number): number => (per === 'point' ? key : h
  */
 export function drawKeys(geometry: Geometry, per: PerElement, by: DrawPer = per): Uint32Array {
   if (by === 'whole') return new Uint32Array(elementCount(geometry, per)).fill(salted('whole', 0));
-  if (by === 'part') return carried(geometry, per, 'part') ?? partKeys(geometry, per);
+  if (by === 'part') return carried(geometry, per, 'body') ?? partKeys(geometry, per);
   if (by === 'curve' && per !== 'curve') {
     if (geometry.type === 'curves') return spread(ownKeys(geometry, 'curve'), curveOfPoints(geometry));
     return carried(geometry, per, 'curve') ?? ownKeys(geometry, per);
@@ -56,21 +56,21 @@ function keysOf(geometry: Geometry, per: PerElement): Uint32Array {
 }
 
 /** Keys by the number that elements carry of the curve or part that they came from. */
-function carried(geometry: Geometry, per: PerElement, name: 'part' | 'curve'): Uint32Array | null {
+function carried(geometry: Geometry, per: PerElement, name: 'body' | 'curve'): Uint32Array | null {
   const given = geometry.attributes.get(name);
   if (given?.size !== 1 || given.carrier !== carrierOf(geometry, per)) return null;
-  return Uint32Array.from(given.data, (value) => salted(name, value));
+  return Uint32Array.from(given.data, (value) => salted(name === 'body' ? 'part' : 'curve', value));
 }
 
 function partKeys(geometry: Geometry, per: PerElement): Uint32Array {
   if (geometry.type === 'mesh') return Uint32Array.from(per === 'face' ? partOfFaces(geometry) : partOfVertices(geometry), (part) => salted('part', part));
   // Each curve is connected by itself.
   if (geometry.type === 'curves') return drawKeys(geometry, per, 'curve');
-  throw new RangeError(`These ${geometry.type} carry no "part" to draw by; draw per ${per}, or carry it over first.`);
+  throw new RangeError(`These ${geometry.type} carry no "body", the number of their part, to draw by; draw per ${per}, or carry it over first.`);
 }
 
 function partOfFaces(mesh: Mesh): ArrayLike<number> {
-  const given = mesh.attributes.get('part');
+  const given = mesh.attributes.get('body');
   return given?.carrier === 'face' && given.size === 1 ? given.data : connectedParts(mesh).ofFace;
 }
 

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { curveCount, curveLengths, newHit, surfaceOf, type Curves, type Mesh, type NodeResult } from '../../src/index.js';
+import { curveCount, curveLengths, newHit, surfaceOf, type Curves, type Mesh, type NodeResult, type Points } from '../../src/index.js';
 import { runGraph } from '../graph.js';
 
 const ok = (result: NodeResult): NodeResult => {
@@ -26,6 +26,17 @@ describe('Link points', () => {
     return { curves: links.outputs['curves'] as Curves, warnings: links.warnings, results };
   };
 
+  test('links from one pipe to another, wall to wall, without Parts before: Scatter knows which piece a point is on', async () => {
+    const pipes = { a: ['skin.tube', { radius: 0.2, caps: 'flat' }], b: ['skin.tube', { radius: 0.2, caps: 'flat' }], one: ['lay.line', {}], two: ['lay.line', { from: [0, 0, 2], to: [1, 0, 2] }], both: ['flow.join', {}], spots: ['place.scatter', { count: 30, seed: 2 }], it: ['place.links', { count: 40, seed: 1 }] } as const; // prettier-ignore
+    const { results } = await runGraph(pipes, ['one.curves > a.curves', 'two.curves > b.curves', 'a.mesh > both.any', 'b.mesh > both.any', 'both.any > spots.mesh', 'spots.points > it.points']); // prettier-ignore
+    const { positions, starts } = results['it'].outputs['curves'] as Curves;
+    expect(starts.length - 1).toBe(40);
+    const side = (i: number): number => Math.sign(positions[i * 3 + 2] - 1);
+    for (let c = 0; c + 1 < starts.length; c++) expect(side(starts[c]) * side(starts[c + 1] - 1)).toBe(-1);
+    const spots = results['spots'].outputs['points'] as Points;
+    expect([new Set(spots.attributes.get('body')!.data), new Set(spots.attributes.get('part')!.data).has(0)]).toEqual([new Set([0, 1]), true]);
+  });
+
   test('as many as asked, each pair once, never within a part, between the distances; more keep those there were', async () => {
     const { curves } = await piles({ count: 40, least: 1.8, greatest: 3 });
     const pairs = values(curves, 'from').map((from, c) => `${from} ${values(curves, 'to')[c]}`);
@@ -34,7 +45,7 @@ describe('Link points', () => {
       expect(length).toBeGreaterThanOrEqual(1.8);
       expect(length).toBeLessThanOrEqual(3);
     }
-    const part = values(curves, 'part');
+    const part = values(curves, 'body');
     for (let c = 0; c < 40; c++) expect(part[c * 2]).not.toBe(part[c * 2 + 1]);
     const fewer = await piles({ count: 10, least: 1.8, greatest: 3 });
     expect(values(fewer.curves, 'from')).toEqual(values(curves, 'from').slice(0, 10));

@@ -88,9 +88,9 @@ describe('Parts', () => {
     const boxes = [{ size: [1, 1, 1] }, { size: [3, 0.2, 0.2] }, { size: [0.1, 0.1, 0.1] }];
     const moves = [{}, { move: [0, 5, 0] }, { move: [0, -5, 0] }];
     const all = await parts({}, boxes, moves);
-    expect(rows(values(all.mesh, 'part'), 6).map((row) => new Set(row).size)).toEqual([1, 1, 1]);
+    expect(rows(values(all.mesh, 'body'), 6).map((row) => new Set(row).size)).toEqual([1, 1, 1]);
     const largest = await parts({ keep: 'largest', count: 2 }, boxes, moves);
-    expect([faceCount(largest.mesh), new Set(values(largest.mesh, 'part'))]).toEqual([12, new Set([0, 1])]);
+    expect([faceCount(largest.mesh), new Set(values(largest.mesh, 'body'))]).toEqual([12, new Set([0, 1])]);
     const long = await parts({ keep: 'largerThan', by: 'length', least: 2 }, boxes, moves);
     expect([faceCount(long.mesh), [...long.points.positions].map(Math.round)]).toEqual([6, [0, 5, 0]]);
     const none = await parts({ keep: 'largerThan', least: 100 }, boxes, moves);

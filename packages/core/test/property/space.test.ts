@@ -1,6 +1,29 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { box, curvesFromLists, distanceTo, firstHit, icosphere, makeMesh, makePoints, newHit, newRayHit, piecesOf, PointGrid, NearestTree, randomAt, ringSphere, Surface, terrain, unbounded, visitingOrder, type Mesh, type Pieces } from '../../src/index.js'; // prettier-ignore
+import {
+  box,
+  curvesFromLists,
+  distanceTo,
+  firstHit,
+  icosphere,
+  makeMesh,
+  makePoints,
+  newHit,
+  newRayHit,
+  piecesOf,
+  PointGrid,
+  NearestTree,
+  randomAt,
+  ringSphere,
+  Surface,
+  terrain,
+  unbounded,
+  visitingOrder,
+  type Mesh,
+  type Pieces,
+} from '../../src/index.js';
+import { segmentDistance } from '../../src/curves/change/keptPoints.js';
+import { curveClearance } from '../../src/gauge/clearance.js'; // prettier-ignore
 
 const number = fc.double({ min: -3, max: 3, noNaN: true });
 const place = fc.tuple(number, number, number);
@@ -173,4 +196,30 @@ describe('places in cells', () => {
       ),
     );
   });
+});
+
+test('clearance between ropes: every point knows the nearest other skin, however far, as looking at every piece finds it', () => {
+  const place = fc.tuple(...[0, 1, 2].map(() => fc.integer({ min: -500, max: 500 }).map((value) => value / 100)));
+  fc.assert(
+    fc.property(fc.array(fc.array(place, { minLength: 2, maxLength: 6 }), { minLength: 1, maxLength: 6 }), fc.integer({ min: 0, max: 20 }), (lists, thick) => {
+      const curves = curvesFromLists(lists as number[][][]);
+      const radius = thick / 100;
+      const options = { radius: { constant: radius, values: null }, least: 0, ends: 0, eachOther: true };
+      const found = curveClearance(curves, null, options, unbounded).geometry.attributes.get('clearance')!.data;
+      const p = curves.positions;
+      for (let c = 0; c + 1 < curves.starts.length; c++)
+        for (let i = curves.starts[c]; i < curves.starts[c + 1]; i++) {
+          let least = Infinity;
+          for (let d = 0; d + 1 < curves.starts.length; d++)
+            if (d !== c)
+              for (let k = curves.starts[d]; k + 1 < curves.starts[d + 1]; k++) least = Math.min(least, segmentDistance(p, i * 3, p, k * 3, k * 3 + 3));
+          // Between points it may be less: there the point tells of its pieces.
+          if (least === Infinity) expect(found[i]).toBe(1e6);
+          else expect(found[i]).toBeLessThan(least - 2 * radius + 1e-4);
+          if (least === Infinity) continue;
+          if (least - 2 * radius > 3) expect(found[i]).toBeCloseTo(least - 2 * radius, 4);
+        }
+    }),
+    { numRuns: 200 },
+  );
 });

@@ -76,3 +76,55 @@ describe('what was called otherwise', () => {
     );
   });
 });
+
+describe('documents of an earlier edition', () => {
+  const read = (nodes: object[], wires: object[] = [], edition?: number): FilaxisDocument =>
+    parseDocument(JSON.stringify({ format: 'filaxis-graph', version: 1, ...(edition && { edition }), title: 'T', nodes, wires }));
+
+  test('have the defaults of their time written down; what they say themselves stays, and so do those of today', () => {
+    const nodes = [
+      { id: 'a', type: 'lay.terrain' },
+      { id: 'b', type: 'lay.terrain', settings: { size: [3, 4] } },
+      { id: 'c', type: 'mesh.even' },
+      { id: 'd', type: 'place.loops' },
+      { id: 'e', type: 'shape.offset' },
+    ];
+    const earlier = read(nodes);
+    expect(earlier.edition).toBe(2);
+    expect(earlier.nodes.map(({ settings }) => settings)).toMatchObject([
+      { size: [200, 200] },
+      { size: [3, 4] },
+      { edge: 0.1 },
+      { spacing: 0.05 },
+      { facing: 'axis' },
+    ]);
+    expect(read(nodes, [], 2).nodes.map(({ settings }) => settings)).toEqual([undefined, { size: [3, 4] }, undefined, undefined, undefined]);
+    expect(parseDocument(JSON.stringify(earlier))).toEqual(earlier);
+    expect(() => read(nodes, [], 3)).toThrow('edition 3');
+  });
+
+  test('numbers of connected pieces are body where Parts wrote them; wall and caps of skins stay part', () => {
+    const keep = { id: 'k', type: 'mesh.keep', settings: { by: 'condition', condition: { formula: 'part == 0 and partly > 1' } } };
+    const [mesh, parts] = [
+      { id: 'm', type: 'lay.cylinder' },
+      { id: 'p', type: 'mesh.parts' },
+    ];
+    const condition = (document: FilaxisDocument): unknown => document.nodes.find(({ id }) => id === 'k')!.settings!['condition'];
+    expect(condition(read([mesh, keep], [{ from: ['m', 'mesh'], to: ['k', 'any'] }]))).toEqual({ formula: 'part == 0 and partly > 1' });
+    const after = read(
+      [mesh, parts, keep],
+      [
+        { from: ['m', 'mesh'], to: ['p', 'mesh'] },
+        { from: ['p', 'mesh'], to: ['k', 'any'] },
+      ],
+    );
+    expect(condition(after)).toEqual({ formula: 'body == 0 and partly > 1' });
+  });
+
+  test('objects that were named by the curve of their points still are', () => {
+    const place = { id: 'c', type: 'place.copies', settings: { pick: 'byAttribute' } };
+    const line = { id: 'l', type: 'lay.line' };
+    expect(read([line, place], [{ from: ['l', 'curves'], to: ['c', 'curves'] }]).nodes[1].settings).toMatchObject({ attribute: 'curve' });
+    expect(read([line, place]).nodes[1].settings).toMatchObject({ attribute: 'id' });
+  });
+});

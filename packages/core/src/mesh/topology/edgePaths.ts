@@ -1,6 +1,6 @@
 import type { Attribute } from '../../geometry/attributes.js';
 import { makeCurves, type Curves } from '../../geometry/curves.js';
-import { faceCount, type Mesh } from '../../geometry/mesh.js';
+import type { Mesh } from '../../geometry/mesh.js';
 import type { Work } from '../../base/work.js';
 import { cornerAfter, edgesOf, type EdgeTable } from './edgeTable.js';
 import { faceAreas } from './areas.js';
@@ -66,8 +66,8 @@ function chooser(mesh: Mesh, edges: EdgeTable, { which, angle }: EdgePathOptions
       };
     }
     case 'betweenParts': {
-      const part = mesh.attributes.get('part')?.data ?? new Float32Array(faceCount(mesh));
-      return (e) => part[faces(e)[0]] !== part[faces(e)[1]];
+      const values = ['body', 'part'].flatMap((name) => mesh.attributes.get(name)?.data ?? []);
+      return (e) => values.some((data) => data[faces(e)[0]] !== data[faces(e)[1]]);
     }
     case 'marked': {
       const mark = mesh.attributes.get('mark');

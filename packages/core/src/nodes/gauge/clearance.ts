@@ -23,7 +23,7 @@ export default defineNode({
   label: 'Clearance',
   family: families.gauge,
   summary: 'Measures how far ropes are from bodies and from each other, skin to skin, and tells where they pass through.',
-  help: 'Writes clearance (metres between the skins; below 0 they are in each other) and mark (1 where it is less than asked) to every point, and a warning for each place. Curves are looked at between their points too. Near the ends of open curves, which lie on bodies by right, nothing is looked at. What is marked can be dropped by Keep or drop, led round or pushed out by Lead round; Checks does each with one click. Points that nothing is near to have 1,000,000 m.',
+  help: 'Writes clearance (metres between the skins; below 0 they are in each other) and mark (1 where it is less than asked) to every point, and a warning for each place. Curves are looked at between their points too. Near the ends of open curves, which lie on bodies by right, nothing is looked at. What is marked can be dropped by Keep or drop, led round or pushed out by Lead round; Checks does each with one click. Points at ends that are not looked at, and those with nothing to be measured to, have 1,000,000 m.',
   attributes: { writes: ['clearance', 'mark'] },
   keywords: ['collision', 'intersect', 'penetrate', 'distance', 'gap', 'check', 'pass through', 'clash'],
   asks: {

@@ -9,8 +9,8 @@ export default defineNode({
   label: 'Edges as curves',
   family: families.mesh,
   summary: 'The edges of a mesh as paths, each edge once.',
-  help: 'Gives all edges, or those on the border, those where faces meet at more than the angle, those of marked faces (or between marked points), or those where the part of faces changes, such as between wall and cap. Edges that faces share come once. Each edge may be a curve; trails are as few curves as can be, without going over an edge twice; loops run from one junction to the next, and close where there is none, as borders do. Curves are straight between their points; smooth or resample them behind this. Single values of corners come along.',
-  attributes: { reads: ['mark', 'part'], keeps: ['corner', 'whole'] },
+  help: 'Gives all edges, or those on the border, those where faces meet at more than the angle, those of marked faces (or between marked points), or those between parts or kinds of faces, such as between wall and cap. Edges that faces share come once. Each edge may be a curve; trails are as few curves as can be, without going over an edge twice; loops run from one junction to the next, and close where there is none, as borders do. Curves are straight between their points; smooth or resample them behind this. Single values of corners come along.',
+  attributes: { reads: ['mark', 'part', 'body'], keeps: ['corner', 'whole'] },
   keywords: ['wire', 'wireframe', 'lines', 'border', 'boundary', 'outline', 'crease', 'lattice', 'net', 'cage'],
   asks: {
     'edges as paths': {},
@@ -26,7 +26,7 @@ export default defineNode({
       label: 'Which',
       help: 'Which edges.',
       default: 'all',
-      choices: { all: 'all', boundary: 'boundary', sharp: 'sharp', marked: 'marked', betweenParts: 'between parts' },
+      choices: { all: 'all', boundary: 'boundary', sharp: 'sharp', marked: 'marked', betweenParts: 'between parts or kinds' },
     },
     angle: {
       kind: 'number',

@@ -27,8 +27,8 @@ export default defineNode({
   label: 'Parts',
   family: families.mesh,
   summary: 'Finds the connected pieces of a mesh: where each is, how large, and along what it runs.',
-  help: 'Faces that hang together by their points are one part. Writes to each face: part (its number, from 0), centre, axis (the direction in which its part is longest, from the spread of its surface, so bodies at any angle are right) and size (how far the part reaches along its three axes, metres). An axis has no sign of its own; agreed is that it points up, or, where it lies level, to the right or the front. Keep the largest parts, those large enough (scraps of a scan go so), or as many of the largest as a budget of triangles lets: of a clump of plants the smallest blades go first. The second output has a point in the middle of each part, with its axis as tangent: show their frames to see the directions.',
-  attributes: { writes: ['part', 'centre', 'axis', 'size'], keeps: ['corner', 'face', 'whole'] },
+  help: 'Faces that hang together by their points are one part. Writes to each face: body (the number of its part, from 0; not to be confused with part, by which skins tell wall and caps), centre, axis (the direction in which its part is longest, from the spread of its surface, so bodies at any angle are right) and size (how far the part reaches along its three axes, metres). An axis has no sign of its own; agreed is that it points up, or, where it lies level, to the right or the front. Keep the largest parts, those large enough (scraps of a scan go so), or as many of the largest as a budget of triangles lets: of a clump of plants the smallest blades go first. The second output has a point in the middle of each part, with its axis as tangent: show their frames to see the directions.',
+  attributes: { writes: ['body', 'centre', 'axis', 'size'], keeps: ['corner', 'face', 'whole'] },
   keywords: ['pieces', 'islands', 'connected', 'component', 'direction', 'principal', 'scraps', 'clean', 'beam', 'separate'],
   asks: {
     'keep the largest piece': { keep: 'largest', count: 1 },
@@ -118,7 +118,7 @@ export default defineNode({
       data: gatherRows(perPart(size, of), ofFace),
     });
     const attributes = withAttributes(mesh.attributes, {
-      part: perFace(1, (part) => [part]),
+      body: perFace(1, (part) => [part]),
       centre: perFace(3, (part) => shapes[part].centre),
       axis: perFace(3, (part) => shapes[part].axes[0]),
       size: perFace(3, (part) => shapes[part].size),
@@ -128,7 +128,7 @@ export default defineNode({
       new Map([
         ['tangent', perPart(3, (part) => shapes[part].axes[0])],
         ['normal', perPart(3, (part) => shapes[part].axes[1])],
-        ['part', perPart(1, (part) => [part])],
+        ['body', perPart(1, (part) => [part])],
         ['size', perPart(3, (part) => shapes[part].size)],
         ['area', perPart(1, (part) => [shapes[part].area])],
       ]),

@@ -10,8 +10,8 @@ export default defineNode({
   label: 'Link points',
   family: families.place,
   summary: 'Straight curves between random pairs of points.',
-  help: 'Draws as many pairs as asked, each once, no nearer and no further apart than told, and by default not within one part (the number that Parts writes). The same seed draws the same pairs. Wire bodies into clear of, and links that pass through them, or too near, are left out, or led round them along a taut way. At their ends, which lie on bodies, they may touch. Ends keep the values of their points; each link knows its points as from and to.',
-  attributes: { reads: ['part'], writes: ['from', 'to'], keeps: ['point'] },
+  help: 'Draws as many pairs as asked, each once, no nearer and no further apart than told, and by default not within one part (connected piece: Scatter on faces and Parts write its number as body). The same seed draws the same pairs. Wire bodies into clear of, and links that pass through them, or too near, are left out, or led round them along a taut way. At their ends, which lie on bodies, they may touch. Ends keep the values of their points; each link knows its points as from and to.',
+  attributes: { reads: ['body'], writes: ['from', 'to'], keeps: ['point'] },
   keywords: ['connect', 'rope', 'between', 'pairs', 'bridge', 'wire', 'cable', 'string', 'join'],
   asks: {
     'ropes between points': {},

@@ -14,7 +14,7 @@ export default defineNode({
   family: families.place,
   summary: 'Winds loops round a beam, pile or rail wherever a point lies on it.',
   help: 'Each point belongs to the part of the mesh that is nearest to it. Its loops lie square to the long axis of that part, from just before the place on, so far apart as told. Pulled tight runs straight over hollows, as a rope under load does; section follows the outline exactly. Give half the thickness of the rope as offset. Loops of one part that would lie in each other are moved apart by twice the offset. Behind Link points take the ends of the links (Points of curves, ends only).',
-  attributes: { writes: ['point', 'loop', 'part'] },
+  attributes: { writes: ['point', 'loop', 'body'] },
   keywords: ['wrap', 'wind', 'turns', 'lashing', 'coil', 'ring', 'rope', 'around', 'beam', 'tie', 'band'],
   asks: {
     'wind a rope round a beam': {},

@@ -3,7 +3,7 @@ import { gatherRows, type Attribute } from '../../geometry/attributes.js';
 import { curveOfPoints, type Curves } from '../../geometry/curves.js';
 
 /** What the skin has of its own, or what only says how a curve runs. */
-const notCarried = new Set(['tangent', 'normal', 'handleIn', 'handleOut', 'axes', 'uv', 'part', 'material']);
+const notCarried = new Set(['tangent', 'normal', 'handleIn', 'handleOut', 'axes', 'uv', 'part', 'body', 'material']);
 
 /** True when curves have values that a skin along them can carry. */
 export const carriesValues = ({ attributes }: Curves): boolean => [...attributes.keys()].some((name) => !notCarried.has(name));

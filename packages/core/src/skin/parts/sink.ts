@@ -4,7 +4,7 @@ import type { Field } from '../../values/field.js';
 import type { CapLayout } from './capUv.js';
 import type { TubePlan, TubePlans } from '../plan/tubePlan.js';
 
-/** Values of the face attribute `part` on skins. */
+/** Values of the face attribute `part`, which skins and bodies write: the kind of a face. Connected pieces are another thing: their number is `body`. */
 export const skinParts = { wall: 0, capStart: 1, capEnd: 2 } as const;
 
 /** Curves that are pieces of longer ones, which go on beyond them. */

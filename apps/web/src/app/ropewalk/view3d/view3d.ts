@@ -206,7 +206,7 @@ export class View3d {
     this.selecting.active = () => this.selects();
     effect(() => {
       const { surface, colour } = this.options();
-      this.colourAsked.emit(surface === 'colour' ? colour : surface === 'parts' ? 'part' : null);
+      this.colourAsked.emit(surface === 'colour' ? colour : surface === 'parts' ? 'body' : null);
     });
     // Edges are found by the worker, once for a picture, when they are to be seen.
     const inked = toObservable(computed(() => (this.options().surface === 'ink' ? 'sharp' : this.options().edges)));
@@ -239,7 +239,7 @@ export class View3d {
       name ??
       (names.includes(kept)
         ? kept
-        : (names.find((each) => !Object.hasOwn(elementNames, each) && each !== 'part' && each !== 'material') ?? (names.includes('t') ? 't' : 'y')));
+        : (names.find((each) => !Object.hasOwn(elementNames, each) && !['part', 'body', 'material'].includes(each)) ?? (names.includes('t') ? 't' : 'y')));
     this.set({ surface: 'colour', colour: wanted, range: null });
   }
 
