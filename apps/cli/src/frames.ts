@@ -1,6 +1,19 @@
 import { writeFileSync } from 'node:fs';
 import { basename } from 'node:path';
-import { isEmptyResult, makeReport, mostFrames, namedResults, problemsOf, resultName, resultOf, timelineOf, type DialValues, type Evaluator, type Plan, type Report } from '@filaxis/core';
+import {
+  isEmptyResult,
+  makeReport,
+  mostFrames,
+  namedResults,
+  problemsOf,
+  resultName,
+  resultOf,
+  timelineOf,
+  type DialValues,
+  type Evaluator,
+  type Plan,
+  type Report,
+} from '@filaxis/core';
 import { endingOf, framesEnding, frameWriter, writers, type WriteOptions } from '@filaxis/formats';
 import { exitCodes, Refused } from './exit.js';
 import { warningsOf } from './warnings.js';

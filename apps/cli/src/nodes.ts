@@ -1,4 +1,4 @@
-import { nodeDefinitions, sampleOf, type FilaxisDocument, type NodeDefinition, type Setting } from '@filaxis/core';
+import { nodeDefinitions, sampleOf, whyNoHandle, type FilaxisDocument, type NodeDefinition, type Setting } from '@filaxis/core';
 import { exitCodes, Refused } from './exit.js';
 import { readOptions } from './options.js';
 
@@ -9,32 +9,16 @@ const plainSetting = (setting: Setting): Record<string, unknown> =>
       .filter(([key, value]) => typeof value !== 'function' && key !== 'shownWhen'),
   );
 
-/** A definition as plain data: what `nodes --json` prints. */
-export const plainDefinition = ({
-  type,
-  version,
-  label,
-  family,
-  summary,
-  help,
-  keywords,
-  inputs,
-  outputs,
-  settings,
-  attributes,
-}: NodeDefinition): Record<string, unknown> => ({
-  id: type,
-  version,
-  label,
-  family: family.label,
-  summary,
-  help,
-  keywords,
-  inputs,
-  outputs,
-  attributes,
-  settings: Object.fromEntries(Object.entries(settings).map(([key, setting]) => [key, plainSetting(setting)])),
-});
+/** A definition as plain data: what `nodes --json` prints. Settings that one expects to take hold of in the scene say why they have no handle. */
+export function plainDefinition(definition: NodeDefinition): Record<string, unknown> {
+  const { type, version, label, family, summary, help, keywords, inputs, outputs, settings, attributes } = definition;
+  const plain = ([name, setting]: [string, Setting]): [string, object] => {
+    const noHandle = whyNoHandle(definition, name);
+    return [name, { ...plainSetting(setting), ...(noHandle && { noHandle }) }];
+  };
+  const all = Object.fromEntries(Object.entries(settings).map(plain));
+  return { id: type, version, label, family: family.label, summary, help, keywords, inputs, outputs, attributes, settings: all };
+}
 
 /** `filaxis nodes`: every node with its ports and settings, for people or as JSON; or a small document in which one is at work. */
 export function nodes(args: readonly string[]): number {

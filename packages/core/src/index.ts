@@ -107,6 +107,7 @@ export * from './varying/varyingVector.js';
 export * from './definition/define.js';
 export * from './document/dials.js';
 export * from './definition/graph.js';
+export * from './definition/handleless.js';
 export * from './definition/handles.js';
 export type { Sample, SampleNode } from './definition/sample.js';
 export * from './document/document.js';

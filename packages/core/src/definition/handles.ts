@@ -10,8 +10,8 @@ export type Way = Triple | { readonly of: string } | { readonly across: string }
  * shown; without any it is the origin.
  */
 export type Handle =
-  /** Three numbers that are a place, or with `at` a way from where it is rooted, metres. */
-  | { readonly kind: 'place'; readonly setting: string; readonly at?: readonly string[] }
+  /** Three numbers that are a place, or with `at` a way from where it is rooted, metres. `beside`: arms on the other side, and no knob in the middle, where another place begins. */
+  | { readonly kind: 'place'; readonly setting: string; readonly at?: readonly string[]; readonly beside?: boolean }
   /** A direction of any length; `with`: only while that setting is a number of its own. */
   | { readonly kind: 'direction'; readonly setting: string; readonly at?: readonly string[]; readonly with?: string }
   /** A length along a way, metres; the knob stands at `share` of it (default 1). `without`: only while that setting is nothing. */
@@ -22,6 +22,8 @@ export type Handle =
       readonly along: Way;
       readonly share?: number;
       readonly without?: string;
+      /** Where it is rooted besides: at a share of another length, along a way. */
+      readonly from?: { readonly setting: string; readonly along: Triple; readonly share: number };
     }
   /** A plane, while there is one: a point on it, metres, and its normal. */
   | { readonly kind: 'plane'; readonly setting: string; readonly at?: readonly string[] }
@@ -29,8 +31,8 @@ export type Handle =
   | { readonly kind: 'extent'; readonly setting: string; readonly at?: readonly string[]; readonly axes: readonly Triple[] }
   /** Factors along x, y and z. */
   | { readonly kind: 'factors'; readonly setting: string; readonly at?: readonly string[] }
-  /** Degrees about a way. */
-  | { readonly kind: 'angle'; readonly setting: string; readonly at?: readonly string[]; readonly about: Way }
+  /** Degrees about a way; `ring`: how large its ring is beside others about the same way (default 1). */
+  | { readonly kind: 'angle'; readonly setting: string; readonly at?: readonly string[]; readonly about: Way; readonly ring?: number }
   /** Degrees about x, then y, then z. */
   | { readonly kind: 'turn'; readonly setting: string; readonly at?: readonly string[] };
 
@@ -164,11 +166,11 @@ function onLine(
 const [ringStart, ringSize] = [45, 1.25];
 
 /** A knob on a ring about an axis, as far round as its degrees say. */
-function onRing({ setting, root, scene }: Given, axis: Triple, value: number, set: (degrees: number) => unknown, id: string, label: string): Knob {
+function onRing({ setting, root, scene }: Given, axis: Triple, value: number, set: (degrees: number) => unknown, id: string, label: string, ring = 1): Knob {
   const u = squareTo(axis);
   const w = cross(axis, u);
   const angle = ((value + ringStart) * Math.PI) / 180;
-  const radius = scene.arm * ringSize;
+  const radius = scene.arm * ringSize * ring;
   const at = added(added(root, u, Math.cos(angle) * radius), w, Math.sin(angle) * radius);
   return {
     id,
@@ -194,7 +196,7 @@ function onRing({ setting, root, scene }: Given, axis: Triple, value: number, se
 type Of<K extends Handle['kind']> = Extract<Handle, { readonly kind: K }>;
 
 const makers: { readonly [K in Handle['kind']]: (handle: Of<K>, given: Given) => Knob[] } = {
-  place: ({ setting: name, at: rooted }, given) => {
+  place: ({ setting: name, at: rooted, beside = false }, given) => {
     const value = given.values[name];
     if (!isTriple(value)) return [];
     const { root, setting, scene } = given;
@@ -204,9 +206,10 @@ const makers: { readonly [K in Handle['kind']]: (handle: Of<K>, given: Given) =>
     const arms = axes.map((axis, k): Knob => {
       const knob = onLine({ ...given, root: added(at, axis, -value[k]) }, axis, value[k], 1, { k, whole: value }, `${name}.${axisNames[k]}`);
       // It stands off its place by an arm, and moves that.
-      return { ...knob, root: at, at: added(at, axis, scene.arm), to: (place) => knob.to(added(place, axis, -scene.arm)) };
+      const arm = beside ? -0.6 * scene.arm : scene.arm;
+      return { ...knob, root: at, at: added(at, axis, arm), to: (place) => knob.to(added(place, axis, -arm)) };
     });
-    return [...arms, whole];
+    return beside ? arms : [...arms, whole];
   },
   direction: ({ setting: name }, { values, setting, root, scene }) => {
     const value = values[name];
@@ -214,10 +217,13 @@ const makers: { readonly [K in Handle['kind']]: (handle: Of<K>, given: Given) =>
     const to = (place: Triple): Triple => unit(added(place, root, -1)).map(tidy) as unknown as Triple;
     return [{ id: name, label: setting.label, setting: name, unit: '', moves: 'aim', root, at: added(root, unit(value), scene.arm * 1.6), axis: unit(value), values: value, step: stepOf(setting), to, typed: null }]; // prettier-ignore
   },
-  length: ({ setting: name, along, share = 1, without }, given) => {
+  length: ({ setting: name, along, share = 1, without, from }, given) => {
     const value = without && given.values[without] ? null : given.values[name];
     const way = wayOf(along, given.values);
-    return typeof value === 'number' && way ? [onLine(given, way, value, share, null, name)] : [];
+    const base = from ? given.values[from.setting] : 0;
+    if (typeof value !== 'number' || typeof base !== 'number' || !way) return [];
+    const root = from ? added(given.root, from.along, base * from.share) : given.root;
+    return [onLine({ ...given, root }, way, value, share, null, name)];
   },
   plane: ({ setting: name }, { values, setting, root, scene }) => {
     const { point, normal } = (values[name] ?? {}) as { readonly point?: unknown; readonly normal?: unknown };
@@ -246,11 +252,11 @@ const makers: { readonly [K in Handle['kind']]: (handle: Of<K>, given: Given) =>
     if (!isTriple(value)) return [];
     return axes.map((axis, k) => onLine(given, axis, value[k], given.scene.arm * 1.5, { k, whole: value }, `${name}.${axisNames[k]}`));
   },
-  angle: ({ setting: name, about }, given) => {
+  angle: ({ setting: name, about, ring }, given) => {
     const value = given.values[name];
     const way = wayOf(about, given.values);
     if (typeof value !== 'number' || !way) return [];
-    return [onRing(given, way, value, (degrees) => within(given.setting as NumberSetting, degrees), name, given.setting.label)];
+    return [onRing(given, way, value, (degrees) => within(given.setting as NumberSetting, degrees), name, given.setting.label, ring)];
   },
   turn: ({ setting: name }, given) => {
     const value = given.values[name];

@@ -11,6 +11,7 @@ import {
   requireDocument,
   resultOf,
   settingFault,
+  whyNoHandle,
   type Knob,
   type NodeDefinition,
   type Triple,
@@ -137,11 +138,34 @@ describe('handles', () => {
     expect(knob.to([x * Math.cos(after) + z * Math.sin(after), 0, z * Math.cos(after) - x * Math.sin(after)])).toBeCloseTo(380, 3);
   });
 
+  test('every place, direction, length and angle of every node has one, or it is said why not', () => {
+    const unsaid = [...nodeDefinitions.values()].flatMap((definition) => Object.keys(definition.settings).filter((name) => whyNoHandle(definition, name) === undefined).map((name) => `${definition.type} ${name}`)); // prettier-ignore
+    expect(unsaid).toEqual([]);
+    expect(whyNoHandle(nodeDefinitions.get('lay.circle')!, 'span')).toBeNull();
+    expect(whyNoHandle(nodeDefinitions.get('pace.simplify')!, 'tolerance')).toContain('tolerance');
+  });
+
+  test('knobs about the same place stand apart: pivot and move, start and span; an upper radius is at the top', () => {
+    const apart = (knobs: ReadonlyMap<string, Knob>): number => {
+      const all = [...knobs.values()].map(({ at }) => at);
+      return Math.min(...all.flatMap((a, i) => all.slice(i + 1).map((b) => Math.hypot(...a.map((value, k) => value - b[k])))));
+    };
+    for (const type of ['shape.transform', 'lay.circle']) expect(apart(knobsWith(type))).toBeGreaterThan(scene.arm * 0.1);
+    expect(
+      knobsWith('shape.transform')
+        .get('pivot.x')!
+        .to([2 - 0.6 * scene.arm, 0, 0]),
+    ).toEqual([2, 0, 0]);
+    const top = knobsWith('lay.cylinder', { radiusTop: 0.3, height: 4 }).get('radiusTop')!;
+    expect([top.at, top.to([0.7, 2, 0])]).toEqual([[0.3, 2, 0], 0.7]);
+    expect(knobsWith('lay.cylinder').has('radiusTop')).toBe(false);
+  });
+
   test('there are none for settings that do not apply, vary or stand on a dial', () => {
     expect([...knobsWith('lay.line').keys()]).not.toContain('length');
     expect([...knobsWith('lay.line', { length: 2 }).keys()]).toEqual(expect.arrayContaining(['length', 'direction']));
     expect([...knobsWith('lay.line', { length: 2 }).keys()]).not.toContain('to');
     expect(knobsWith('lay.sphere', { radius: { dial: 'r' } }).size).toBe(0);
-    expect([...knobsWith('shape.transform', { move: [{ dial: 'x' }, 0, 0] }).keys()]).toEqual([]);
+    expect([...knobsWith('shape.transform', { move: [{ dial: 'x' }, 0, 0] }).keys()]).toEqual(['pivot.x', 'pivot.y', 'pivot.z']);
   });
 });

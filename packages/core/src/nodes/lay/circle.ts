@@ -21,6 +21,7 @@ export default defineNode({
     { kind: 'length', setting: 'radius', at: ['centre'], along: { across: 'axis' } },
     { kind: 'direction', setting: 'axis', at: ['centre'] },
     { kind: 'angle', setting: 'start', at: ['centre'], about: { of: 'axis' } },
+    { kind: 'angle', setting: 'span', at: ['centre'], about: { of: 'axis' }, ring: 1.4 },
   ],
   outputs: [curvesOut],
   settings: {

@@ -24,6 +24,7 @@ export default defineNode({
   handles: [
     { kind: 'length', setting: 'radius', along: [1, 0, 0] },
     { kind: 'length', setting: 'height', along: [0, 1, 0], share: 0.5 },
+    { kind: 'length', setting: 'radiusTop', along: [1, 0, 0], from: { setting: 'height', along: [0, 1, 0], share: 0.5 } },
   ],
   outputs: [meshOut],
   settings: {

@@ -18,7 +18,10 @@ export default defineNode({
     'round the corners of a star': { inner: 0.5, corner: 0.02 },
   },
   telling: ['sides', 'radius'],
-  handles: [{ kind: 'length', setting: 'radius', along: { by: 'plane', ways: planeWays[0] } }],
+  handles: [
+    { kind: 'length', setting: 'radius', along: { by: 'plane', ways: planeWays[0] } },
+    { kind: 'angle', setting: 'start', about: { by: 'plane', ways: { XY: [0, 0, 1], XZ: [0, 1, 0], YZ: [1, 0, 0] } } },
+  ],
   outputs: [curvesOut],
   settings: {
     sides: { kind: 'integer', label: 'Sides', help: 'Corners, or points of the star.', default: 6, min: 3, max: 100_000 },

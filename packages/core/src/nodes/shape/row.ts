@@ -25,7 +25,10 @@ export default defineNode({
   },
   telling: ['count', 'step'],
   sample: { settings: { count: 5, step: [0.3, 0, 0] }, given: { any: post } },
-  handles: [{ kind: 'place', setting: 'step', at: [] }],
+  handles: [
+    { kind: 'place', setting: 'step', at: [] },
+    { kind: 'turn', setting: 'turn' },
+  ],
   inputs: [anyIn],
   outputs: [anyOut],
   passes: true,

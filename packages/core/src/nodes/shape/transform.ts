@@ -23,6 +23,7 @@ export default defineNode({
   usualAfter: { curves: 9, copies: 3 },
   handles: [
     { kind: 'place', setting: 'move', at: ['pivot'] },
+    { kind: 'place', setting: 'pivot', beside: true },
     { kind: 'turn', setting: 'turn', at: ['pivot', 'move'] },
     { kind: 'factors', setting: 'size', at: ['pivot', 'move'] },
   ],
