@@ -5,7 +5,7 @@ import { unbounded, type Work } from '../../base/work.js';
 import { noise3 } from '../../values/noise.js';
 import { hash, randomAt } from '../../values/random.js';
 import { gatherFaces } from '../change/takeFaces.js';
-import { isosurface, makeGrid } from './isosurface.js';
+import { isosurface, makeGrid, type ValueGrid } from './isosurface.js';
 
 type Place = readonly [number, number, number];
 /** Metres to a surface, below 0 inside. */
@@ -86,13 +86,7 @@ export function scanOf(options: ScanOptions, work: Work = unbounded): Mesh {
   const { distance, low, high, area } = subjects[options.subject];
   const cell = Math.sqrt((area * perCell) / options.triangles);
   const grid = makeGrid(low, high, cell, work);
-  const { values, size, origin } = grid;
-  let at = 0;
-  for (let z = 0; z < size[2]; z++) {
-    work.progress((z / size[2]) * 0.5);
-    for (let y = 0; y < size[1]; y++)
-      for (let x = 0; x < size[0]; x++) values[at++] = distance(origin[0] + x * cell, origin[1] + y * cell, origin[2] + z * cell);
-  }
+  fillNearSurface(grid, distance, work);
   const parts = [isosurface(grid, work)];
   const draw = (what: number, i: number): number => randomAt(hash(options.seed, what), i);
   for (let i = 0; i < options.scraps; i++) {
@@ -104,6 +98,36 @@ export function scanOf(options: ScanOptions, work: Work = unbounded): Mesh {
   const turn = (k: number): number => ((draw(9, k) * 2 - 1) * options.tilt * Math.PI) / 180;
   const off = (k: number): number => (draw(10, k) * 2 - 1) * options.shift;
   return transformGeometry(shaken, leaning(turn(0), turn(1), [off(0), off(1), off(2)]));
+}
+
+/** Grid points along a side of a block that is looked at as one. */
+const block = 8;
+
+/** Most that a distance changes over a metre: the slopes of the gable are no true distances. */
+const steepest = 1.3;
+
+/**
+ * Distances at the points of a grid, exact near the surface only: a block that is further from it than it reaches is all inside or all outside, since distances change
+ * by no more than `steepest`. With half a million triangles nine tenths of the points are so.
+ */
+function fillNearSurface({ values, size, origin, cell }: ValueGrid, distance: Distance, work: Work): void {
+  const [nx, ny, nz] = size;
+  // From the middle of a block to its corners, and to the points beside them.
+  const reach = steepest * Math.sqrt(3) * cell * ((block - 1) / 2 + 1.1);
+  const place = (k: number, at: number): number => origin[k] + at * cell;
+  for (let z0 = 0; z0 < nz; z0 += block) {
+    work.progress((z0 / nz) * 0.5);
+    for (let y0 = 0; y0 < ny; y0 += block)
+      for (let x0 = 0; x0 < nx; x0 += block) {
+        const middle = (block - 1) / 2;
+        const d = distance(place(0, x0 + middle), place(1, y0 + middle), place(2, z0 + middle));
+        const far = Math.abs(d) > reach ? Math.sign(d) : 0;
+        for (let z = z0; z < Math.min(nz, z0 + block); z++)
+          for (let y = y0; y < Math.min(ny, y0 + block); y++)
+            for (let x = x0, at = x0 + nx * (y + ny * z); x < Math.min(nx, x0 + block); x++, at++)
+              values[at] = far || distance(place(0, x), place(1, y), place(2, z));
+      }
+  }
 }
 
 /** An octahedron with crooked corners. */
@@ -139,11 +163,14 @@ function floorUnder(low: Place, high: Place, cell: number, seed: number): Mesh {
 function shake(mesh: Mesh, by: number, cell: number, seed: number): Mesh {
   if (!(by > 0)) return mesh;
   const waves = [0, 1, 2].map((k) => noise3(hash(seed, 20 + k)));
-  const positions = mesh.positions.map((value, i) => {
-    const [k, o] = [i % 3, i - (i % 3)];
-    const [x, y, z] = [0, 1, 2].map((axis) => mesh.positions[o + axis] / (cell * 6));
-    return value + by * (0.5 * waves[k](x, y, z) + 0.5 * (randomAt(hash(seed, 30 + k), o / 3) * 2 - 1));
-  });
+  const keys = [0, 1, 2].map((k) => hash(seed, 30 + k));
+  const p = mesh.positions;
+  const positions = new Float32Array(p.length);
+  for (let o = 0; o < p.length; o += 3)
+    for (let k = 0; k < 3; k++) {
+      const wave = waves[k](p[o] / (cell * 6), p[o + 1] / (cell * 6), p[o + 2] / (cell * 6));
+      positions[o + k] = p[o + k] + by * (0.5 * wave + 0.5 * (randomAt(keys[k], o / 3) * 2 - 1));
+    }
   return { ...mesh, positions };
 }
 
