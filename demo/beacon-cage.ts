@@ -5,8 +5,9 @@ export function beaconCage(): FilaxisDocument {
   const ring = (radius: string): Record<string, unknown> => ({ radius: { dial: radius }, points: { dial: 'bars' } });
   const hoop = { radius: { dial: 'hoop' }, sides: 12, uvScale: 0.1 };
   return new DocumentBuilder('Beacon cage', [
-    { id: 'bars', label: 'Bars', kind: 'integer', value: 13, min: 5, max: 40, step: 1 },
-    { id: 'skew', label: 'Skew', kind: 'integer', value: 2, min: -12, max: 12, step: 1 },
+    { id: 'bars', label: 'Bars', kind: 'integer', value: 17, min: 5, max: 40, step: 1 },
+    { id: 'skew', label: 'Skew at the belly', kind: 'integer', value: 5, min: -16, max: 16, step: 1 },
+    { id: 'headSkew', label: 'Skew at the head', kind: 'integer', value: 3, min: -16, max: 16, step: 1 },
     { id: 'foot', label: 'Foot ring', kind: 'number', value: 0.62, min: 0.2, max: 1.2, step: 0.01, unit: 'm' },
     { id: 'belly', label: 'Belly ring', kind: 'number', value: 0.84, min: 0.3, max: 1.6, step: 0.01, unit: 'm' },
     { id: 'head', label: 'Head ring', kind: 'number', value: 0.3, min: 0.1, max: 1, step: 0.01, unit: 'm' },
@@ -21,11 +22,12 @@ export function beaconCage(): FilaxisDocument {
     .add('middle', 'shape.transform', [1, 1], { turn: { dial: 'bellyLean' }, move: [0.2, 2.05, -0.06] }, ['round', 'curves', 'any'])
     .add('top', 'shape.transform', [1, 2], { turn: { dial: 'headLean' }, move: [-0.16, 2.95, 0.1] }, ['small', 'curves', 'any'])
     .add('further', 'pace.reorder', [2, 1], { shift: { dial: 'skew' } }, ['middle', 'any', 'any'])
-    .add('furthest', 'pace.reorder', [2, 2], { shift: 1 }, ['top', 'any', 'any'])
+    .add('furthest', 'pace.reorder', [2, 2], { shift: { dial: 'headSkew' } }, ['top', 'any', 'any'])
     .add('bent', 'lay.arc3', [3, 0.6], { points: 28 }, ['low', 'curves', 'a'], ['further', 'any', 'b'], ['furthest', 'any', 'c'])
     .add('rods', 'skin.tube', [4, 0.6], { radius: { dial: 'bar' }, sides: 10, caps: 'flat', uvScale: 0.1 }, ['bent', 'curves', 'curves'])
-    .add('three', 'flow.join', [3, 2], {}, ['low', 'curves', 'any'], ['middle', 'any', 'any'], ['top', 'any', 'any'])
-    .add('hoops', 'skin.tube', [4, 2], hoop, ['three', 'any', 'curves'])
+    .add('three', 'flow.join', [2, 3], {}, ['low', 'curves', 'any'], ['middle', 'any', 'any'], ['top', 'any', 'any'])
+    .add('smooth', 'pace.resample', [3, 2], { by: 'count', count: 72 }, ['three', 'any', 'curves'])
+    .add('hoops', 'skin.tube', [4, 2], hoop, ['smooth', 'curves', 'curves'])
     .add('iron', 'flow.join', [5, 1.2], {}, ['rods', 'mesh', 'any'], ['hoops', 'mesh', 'any'])
     .add('tarred', 'mesh.material', [6, 1.2], { name: 'tarred iron', colour: '#3b4147', roughness: 0.55, metalness: 0.8 }, ['iron', 'any', 'any'])
     .add('ball', 'lay.sphere', [3, 3.2], { radius: 0.24, kind: 'rings', divisions: 12 })

@@ -13,8 +13,8 @@ const frames = [
 /** The clinker dinghy on the slip: a hull lofted from uneven frames as an even patch, mirrored, with a rail and a keel. */
 export function clinkerDinghy(): FilaxisDocument {
   return new DocumentBuilder('Clinker dinghy', [
-    { id: 'columns', label: 'Strakes', kind: 'integer', value: 20, min: 6, max: 48, step: 1 },
-    { id: 'rows', label: 'Stations', kind: 'integer', value: 20, min: 6, max: 60, step: 1 },
+    { id: 'columns', label: 'Strakes', kind: 'integer', value: 18, min: 6, max: 48, step: 1 },
+    { id: 'rows', label: 'Stations', kind: 'integer', value: 26, min: 6, max: 60, step: 1 },
     { id: 'planking', label: 'Planking', kind: 'number', value: 0.018, min: 0.006, max: 0.05, step: 0.001, unit: 'm' },
     { id: 'rail', label: 'Rail', kind: 'number', value: 1, min: 0.5, max: 2, step: 0.01 },
   ])

@@ -9,6 +9,7 @@ import { tidyPlaces } from '../apps/web/src/app/ropewalk/graph/tidy.js';
 import { beaconCage } from './beacon-cage.js';
 import { bollardLashing } from './bollard-lashing.js';
 import { bollardWraps } from './bollard-wraps.js';
+import { channelBuoy } from './channel-buoy.js';
 import { clinkerDinghy } from './clinker-dinghy.js';
 import { deckHose } from './deck-hose.js';
 import { duneRopeWalk } from './dune-rope-walk.js';
@@ -16,13 +17,13 @@ import { eelgrassBed } from './eelgrass-bed.js';
 import { fenderRack } from './fender-rack.js';
 import { lampCable } from './lamp-cable.js';
 import { mooringChain } from './mooring-chain.js';
-import { paddockFence } from './paddock-fence.js';
+
 import { pumpHousePipes } from './pump-house-pipes.js';
 import { quayRailRopes } from './quay-rail-ropes.js';
 import { saltCreep } from './salt-creep.js';
 import { scaleLeanTo } from './scale-lean-to.js';
+import { sheepfold } from './sheepfold.js';
 import { seaPea } from './sea-pea.js';
-import { tideGateLattice } from './tide-gate-lattice.js';
 
 const folder = resolve(import.meta.dirname, 'documents');
 mkdirSync(folder, { recursive: true });
@@ -37,10 +38,10 @@ const documents = {
   'deck-hose': deckHose,
   'bollard-lashing': bollardLashing,
   'dune-rope-walk': duneRopeWalk,
-  'paddock-fence': paddockFence,
+  sheepfold: sheepfold,
   'fender-rack': fenderRack,
   'bollard-wraps': bollardWraps,
-  'tide-gate-lattice': tideGateLattice,
+  'channel-buoy': channelBuoy,
   'sea-pea-on-the-ice-house': seaPea,
   'eelgrass-bed': eelgrassBed,
   'salt-creep-on-the-sluice-gate': saltCreep,

@@ -51,7 +51,7 @@ test('one number of a vector follows a dial of its own, without another node', a
 });
 
 test('objects of a run have a row each: where they stand, and their share', async ({ page }) => {
-  const ropewalk = await Ropewalk.copy(page, 'Paddock fence');
+  const ropewalk = await Ropewalk.copy(page, 'Sheepfold');
   await expect.poll(() => ropewalk.faces.textContent()).toMatch(/\d/);
   await ropewalk.tag('fence').click();
   await page.keyboard.press('F4');

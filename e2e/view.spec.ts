@@ -182,15 +182,15 @@ test('a click chooses what made a thing, a second its element, a third what lies
     await page.keyboard.press(key);
     await expect(page.getByRole('combobox', { name: 'How surfaces look' })).toContainText(look);
   } // prettier-ignore
-  // L held turns the light with the pointer; L alone takes the next lighting.
-  await page.keyboard.down('l');
+  // V held turns the light with the pointer; V alone takes the next lighting.
+  await page.keyboard.down('v');
   await page.mouse.move(box.x + 200, box.y + 300);
   await page.mouse.down();
   await page.mouse.move(box.x + 300, box.y + 300, { steps: 4 });
   await expect(page.getByText(/Drag to turn the light · \d+/)).toBeVisible();
   await page.mouse.up();
-  await page.keyboard.up('l');
-  await page.keyboard.press('l');
+  await page.keyboard.up('v');
+  await page.keyboard.press('v');
   await page.getByRole('button', { name: 'View', exact: true }).click();
   await expect(page.getByRole('combobox', { name: 'Lighting' })).toContainText('Low sun');
   await expect(page.getByRole('textbox', { name: 'Light turned about the vertical' })).not.toHaveValue('0');

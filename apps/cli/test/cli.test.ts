@@ -230,9 +230,17 @@ describe('filaxis run, besides', () => {
   test('a range of frames is an archive with a file for each, and a list; a moment with nothing is an empty file with a warning', () => {
     const line = ['lay.line', { to: [4, 0, 0] }, '', ''] as const;
     const growing = chain([...line], ['grow.reveal', { seconds: 2, soft: 0 }, 'curves', 'any'], ['flow.output', {}, 'any', 'any']);
-    expect(filaxis(['run', '-', '--frames', '0..3', '--each', '.json', '--out', 'growing.zip', '--report', 'frames-report.json'], growing)).toMatchObject({ code: 1, errors: expect.stringMatching(/^warning: frame 0: n2: .*\(and 1 more\)\n$/) });
-    const report = JSON.parse(readFileSync(file('frames-report.json'), 'utf8')) as { frames: { frame: number; seconds: number; outputs: { main: { length: number } } }[] };
-    expect(report.frames.map(({ frame, outputs }) => [frame, outputs.main.length])).toEqual([[0, 0], ...[1, 2, 3].map((k) => [k, expect.closeTo((4 * k) / 48, 5)])]);
+    expect(filaxis(['run', '-', '--frames', '0..3', '--each', '.json', '--out', 'growing.zip', '--report', 'frames-report.json'], growing)).toMatchObject({
+      code: 1,
+      errors: expect.stringMatching(/^warning: frame 0: n2: .*\(and 1 more\)\n$/),
+    });
+    const report = JSON.parse(readFileSync(file('frames-report.json'), 'utf8')) as {
+      frames: { frame: number; seconds: number; outputs: { main: { length: number } } }[];
+    };
+    expect(report.frames.map(({ frame, outputs }) => [frame, outputs.main.length])).toEqual([
+      [0, 0],
+      ...[1, 2, 3].map((k) => [k, expect.closeTo((4 * k) / 48, 5)]),
+    ]);
     const files = unzipSync(readFileSync(file('growing.zip')));
     expect(Object.keys(files)).toEqual(['growing.0000.json', 'growing.0001.json', 'growing.0002.json', 'growing.0003.json', 'frames.json']);
     const text = (name: string) => JSON.parse(new TextDecoder().decode(files[name]));
@@ -292,7 +300,12 @@ describe('filaxis run, besides', () => {
     expect(code).toBe(1);
     expect(errors.match(/^warning: frame \d: n1: .*\(and 3 more\)$/gm)).toHaveLength(2);
     const { frames } = JSON.parse(readFileSync(file('late.json'), 'utf8')) as { frames: { nodes: { n1: { warnings: { code: string }[] } } }[] };
-    expect(frames.map(({ nodes }) => nodes.n1.warnings.map((warning) => warning.code))).toEqual([['degenerate', 'degenerate'], ['degenerate', 'degenerate'], [], []]);
+    expect(frames.map(({ nodes }) => nodes.n1.warnings.map((warning) => warning.code))).toEqual([
+      ['degenerate', 'degenerate'],
+      ['degenerate', 'degenerate'],
+      [],
+      [],
+    ]);
     const morph = filaxis(['run', '-', '--frames', '4..7', '--out', 'late.glb'], two);
     expect([morph.code, existsSync(file('late.glb'))]).toEqual([1, true]);
   });

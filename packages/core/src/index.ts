@@ -118,7 +118,7 @@ export * from './base/text.js';
 export * from './base/work.js';
 export * from './definition/families.js';
 export * from './nodes/catalogue.js';
-export { rulesNames } from './nodes/grow/rules.js';
+export { rulesNamesOf, rulesNumbers } from './nodes/grow/rules.js';
 export * from './grow/rules/derive.js';
 export * from './grow/rules/presets.js';
 export * from './grow/rules/read.js';

@@ -3,7 +3,7 @@ import { curveCount, type Curves, type Points } from '../../src/index.js';
 import { runGraph } from '../graph.js';
 
 const rules = 'A(n) : n > 0 -> F(0.1 + 0.1 * random(1)) [ +(20 + 50 * random(2)) F(0.1) ~ ] A(n - 1)';
-const plant = { axiom: 'A(c)', rules, times: 12, c: 3 };
+const plant = { axiom: 'A(count)', rules, times: 12, names: 'count', first: 3 };
 
 type Nodes = Parameters<typeof runGraph>[0];
 
@@ -52,7 +52,7 @@ describe('plants at points', () => {
   });
 
   test('numbers of the rules may differ from plant to plant', async () => {
-    const { curves } = await plants(places, { c: { formula: 'i + 1' } });
+    const { curves } = await plants(places, { first: { formula: 'i + 1' } });
     const stems = values(curves, 'plant');
     // A stem, and a twig for each of its pieces.
     expect([0, 1, 2].map((which) => stems.filter((each) => each === which).length)).toEqual([2, 3, 4]);

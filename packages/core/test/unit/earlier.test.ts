@@ -4,12 +4,22 @@ import { afterEach, beforeEach, describe, expect, test } from 'vitest';
 import { defineNode } from '../../src/definition/define.js';
 import { families } from '../../src/definition/families.js';
 import { curvesOut } from '../../src/definition/ports.js';
-import { emptyCurves, Evaluator, makeReport, nodeDefinitions, parseDocument, Plan, type FilaxisDocument, type NodeDefinition } from '../../src/index.js';
+import {
+  emptyCurves,
+  Evaluator,
+  makeReport,
+  nodeDefinitions,
+  parseDocument,
+  Plan,
+  type FilaxisDocument,
+  type Curves,
+  type NodeDefinition,
+} from '../../src/index.js';
 
 /** Documents as they were written on 26 November 2026, and the figures that the program of that day gave for them. */
 const earlier: Readonly<Record<string, { readonly output: string; readonly figures: object; readonly volume: number }>> = {
   'paddock-fence': { output: 'paddock', figures: { vertices: 6909, faces: 6576, triangles: 13152, euler: 177, parts: 89 }, volume: 125.33623 },
-  'boat-shed-roof': { output: 'shed', figures: { vertices: 9281, faces: 8494, triangles: 17383, euler: 176, parts: 316 }, volume: 49.23112 },
+  'wash-house-hood': { output: 'hood', figures: { vertices: 2234, faces: 1872, triangles: 3836, euler: 316, parts: 158 }, volume: 0.29568 },
   'clinker-dinghy': { output: 'dinghy', figures: { vertices: 5518, faces: 5450, triangles: 11020, euler: 8, parts: 4 }, volume: 0.17484 },
 };
 
@@ -126,5 +136,17 @@ describe('documents of an earlier edition', () => {
     const line = { id: 'l', type: 'lay.line' };
     expect(read([line, place], [{ from: ['l', 'curves'], to: ['c', 'curves'] }]).nodes[1].settings).toMatchObject({ attribute: 'curve' });
     expect(read([line, place]).nodes[1].settings).toMatchObject({ attribute: 'id' });
+  });
+
+  test('plants whose numbers were a to d grow as they did, with dials and wires into them', async () => {
+    const rules = { id: 'r', type: 'grow.rules', settings: { axiom: 'F(a) [ +(90) F(c) ]', rules: '', times: 0, a: { formula: '1 + 1' } } };
+    const document = read([{ id: 'n', type: 'gauge.number', settings: { value: 3 } }, rules], [{ from: ['n', 'number'], to: ['r', 'c'] }]);
+    expect(document.nodes[1].settings).toMatchObject({ names: 'a, b, c, d', first: { formula: '1 + 1' } });
+    expect(document.wires[0].to).toEqual(['r', 'third']);
+    const run = await new Evaluator().run(new Plan(document));
+    const { positions } = run.nodes.get('r')!.outputs['curves'] as Curves;
+    expect([positions[4], Math.max(...positions.map(Math.abs))]).toEqual([2, expect.closeTo(3, 5)]);
+    // One that leaves its rules out has those of its time.
+    expect((read([{ id: 'r', type: 'grow.rules' }]).nodes[0].settings as { rules: string }).rules).toContain('A(l * a, w * 0.86)');
   });
 });

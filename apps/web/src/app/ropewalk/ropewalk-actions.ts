@@ -130,7 +130,7 @@ function viewActions(screen: RopewalkScreen): Action[] {
     { name: 'Take pictures of the 3D view', run: () => view()?.takePictures() },
     {
       name: 'Turn the light, or take the next lighting',
-      shortcut: 'L',
+      shortcut: 'V',
       held: true,
       detail: 'hold it and drag in the 3D view; pressed alone it takes the next lighting',
       run: () => view()?.lightHand.hold(),

@@ -32,7 +32,7 @@ export default defineNode({
   label: 'Creep',
   family: families.grow,
   summary: 'Vines that creep over a body from guides on it.',
-  help: 'Every point of the guides, or every second or third, starts a vine. Each step adds one piece to every growing tip, over the triangles of the body and round its edges; the tip turns by a chance, forks by a chance, leans one way, and goes on by a chance. The points stand off the body by the offset and know when they grew (birth and age, in seconds, for Reveal), which way is out (normal), how many forks they are from their guide (order) and which vine they left (parent). Where the body is very fine let them grow on a reduced copy; they are then laid on the whole one.',
+  help: 'Every point of the guides, or every second or third, starts a vine. Each step adds one piece to every growing tip, over the triangles of the body and round its edges; the tip turns by a chance, forks by a chance, leans one way, and goes on by a chance. The points stand off the body by the offset and know when they grew (birth and age, in seconds, for Reveal), which way is out (normal), how many forks they are from their guide (order) and which vine they left (parent). Let them grow on a reduced copy of a very fine body; they are then laid on the whole one.',
   attributes: { writes: ['tangent', 'normal', 'birth', 'age', 'hangs', 'order', 'parent'] },
   keywords: ['ivy', 'vine', 'growth', 'climb', 'creeper', 'plant', 'roots', 'moss', 'tendril'],
   asks: {

@@ -9,15 +9,23 @@ import { drawModules, drawPlants } from '../../grow/rules/turtle.js';
 import { fieldAt } from '../../values/field.js';
 import { seedSetting } from '../settings/common.js';
 
-/** Names that rules know as numbers of the node. */
-export const rulesNames = ['a', 'b', 'c', 'd'] as const;
+/** Settings that hold the numbers of the node, in the order of their names in the rules. */
+export const rulesNumbers = ['first', 'second', 'third', 'fourth'] as const;
+
+/** The names that rules have for the numbers of the node, as its settings give them. */
+export const rulesNamesOf = ({ names }: { readonly names?: unknown }): string[] =>
+  typeof names === 'string' ? names.split(',').map((name) => name.trim()).filter((name) => name !== '') : []; // prettier-ignore
+
+/** Names and rules of documents before edition 2, in which the numbers were a to d. */
+const lettered = { names: 'a, b, c, d', rules: (text: string): string => text.replace(/\bkept\b/g, 'a') };
 
 const {
   axiom: firstAxiom,
   rules: firstRules,
-  a: firstA,
+  names: firstNames,
+  first: firstNumber,
   times: firstTimes,
-} = rulesPresets['stem'].settings as { axiom: string; rules: string; a: number; times: number };
+} = rulesPresets['stem'].settings as { axiom: string; rules: string; names: string; first: number; times: number };
 
 const rulesSetting: DataSetting<string> = {
   kind: 'data',
@@ -25,10 +33,11 @@ const rulesSetting: DataSetting<string> = {
   label: 'Rules',
   help: 'A rule a line: what stands left of the arrow becomes what stands right of it, everywhere at once.',
   default: firstRules,
-  fault: (value, { axiom }) => {
+  earlier: { before: 2, default: lettered.rules(firstRules) },
+  fault: (value, { axiom, names }) => {
     if (typeof value !== 'string') return { path: '', message: 'This must be text.' };
     try {
-      readRules(typeof axiom === 'string' ? axiom : '', value, rulesNames);
+      readRules(typeof axiom === 'string' ? axiom : '', value, rulesNamesOf({ names }));
       return null;
     } catch (error) {
       if (!(error instanceof RulesError)) throw error;
@@ -37,14 +46,24 @@ const rulesSetting: DataSetting<string> = {
   },
 };
 
-const named = (name: string, usual = 0) => ({ kind: 'number', label: `Number ${name}`, help: `What the rules know as ${name}: for a dial, a wire, or a try. May differ from plant to plant.`, default: usual, step: 0.01, varies: 'point', group: 'Numbers' } as const); // prettier-ignore
+const numbered = (nth: string, letter: string, usual = 0) =>
+  ({
+    kind: 'number',
+    label: `${nth} number`,
+    help: 'What the rules know by its name in Names. May differ from plant to plant.',
+    default: usual,
+    step: 0.01,
+    varies: 'point',
+    group: 'Numbers',
+    formerly: [letter],
+  }) as const;
 
 export default defineNode({
   type: 'grow.rules',
   label: 'Branching rules',
   family: families.grow,
   summary: 'A plant from rules that replace symbols, drawn by a turtle: stems as curves, places for leaves as points.',
-  help: 'The axiom is replaced by the rules, all symbols at once, so many times; a turtle then draws what came of it (bracketed L-systems, Prusinkiewicz & Lindenmayer 1990). F goes forward, + and − turn left and right, & and ^ down and up, \\ and / roll, [ ] are a branch, ! sets the width, ~ is a place for a leaf. Symbols may have parameters, A(l, w), and rules a condition after a colon, a chance in brackets after the arrow, and neighbours: left < A > right. Formulas know a to d, which can follow dials, and random(k), another for every symbol. Stems are whole curves through all their branches. A Tube or Ribbon put behind it is as wide as the rules say (0.5 * width is the radius). Rolls turn what grows from a stem, not the stem’s own skin: Frames twist that. Leaf points have frames, so copies stand as the turtle stood. With points at roots a plant grows from each, every one another: its seed follows from the seed here and from seed or id of its point, or its number; curves and leaves say which by plant.',
+  help: 'The axiom is replaced by the rules, all symbols at once, so many times; a turtle then draws what came of it (bracketed L-systems, Prusinkiewicz & Lindenmayer 1990). F goes forward, + and − turn left and right, & and ^ down and up, \\ and / roll, [ ] are a branch, ! sets the width, ~ is a place for a leaf. Symbols may have parameters, A(l, w), and rules a condition after a colon, a chance in brackets after the arrow, and neighbours: left < A > right. Formulas know the numbers by their Names, which can follow dials, and random(k), another for every symbol. Stems are whole curves through all their branches. A Tube or Ribbon put behind it is as wide as the rules say (0.5 * width is the radius). Rolls turn what grows from a stem, not the stem’s own skin: Frames twist that. Leaf points have frames, so copies stand as the turtle stood. With points at roots a plant grows from each, every one another: its seed follows from the seed here and from seed or id of its point, or its number; curves and leaves say which by plant.',
   attributes: { writes: ['tangent', 'normal', 'width', 'distance', 'birth', 'age', 'depth', 'parent', 'plant'] },
   keywords: ['l-system', 'lsystem', 'plant', 'tree', 'branch', 'grammar', 'rewrite', 'turtle', 'fern', 'fractal', 'foliage'],
   asks: Object.fromEntries(Object.values(rulesPresets).map(({ label, settings }) => [`a plant: ${label}`, settings])),
@@ -73,10 +92,20 @@ export default defineNode({
       direction: true,
     },
     tropismStrength: { kind: 'number', label: 'Bends', help: 'How much, at each step.', default: 0, min: -3, max: 3, step: 0.01 },
-    a: named('a', firstA),
-    b: named('b'),
-    c: named('c'),
-    d: named('d'),
+    names: {
+      kind: 'text',
+      label: 'Names',
+      help: 'What the rules call the numbers below, in their order, with commas between: up to four.',
+      default: firstNames,
+      earlier: { before: 2, default: lettered.names },
+      pattern: /^\s*([A-Za-z_][A-Za-z0-9_]*\s*(,\s*[A-Za-z_][A-Za-z0-9_]*\s*){0,3})?$/,
+      accepts: 'up to four names of letters, digits and _, with commas between',
+      group: 'Numbers',
+    },
+    first: numbered('First', 'a', firstNumber),
+    second: numbered('Second', 'b'),
+    third: numbered('Third', 'c'),
+    fourth: numbered('Fourth', 'd'),
     seed: { ...seedSetting, help: 'Another seed, another plant of the same kind.' },
     stand: {
       kind: 'choice',
@@ -99,11 +128,12 @@ export default defineNode({
   },
   run: (context) => {
     const { settings, input, warn } = context;
-    const set = readRules(settings.axiom, settings.rules, rulesNames);
+    const names = rulesNamesOf(settings);
+    const set = readRules(settings.axiom, settings.rules, names);
     const given = input('roots');
     const { roots, flat } = rootsOf(given ?? origin, settings.stand === 'normal');
     const seeds = given ? seedsOf(given, settings.seed) : () => settings.seed;
-    const numbers = rulesNames.map((name) => context.field(settings[name], given ?? origin, 'point'));
+    const numbers = rulesNumbers.slice(0, names.length).map((name) => context.field(settings[name], given ?? origin, 'point'));
     const plantOf = (plant: number): Modules =>
       derive(set, { times: settings.times, seed: seeds(plant), given: numbers.map((of) => fieldAt(of, plant)), most: mostModules }, context).modules;
     const { curves, leaves } = given ? drawPlants(roots, plantOf, settings, context) : drawModules(plantOf(0), settings, context);

@@ -10,7 +10,7 @@ export default defineNode({
   family: families.mesh,
   summary: 'Makes points that lie on each other one point: of a mesh, without faces that fold up by it; of curves, as one network.',
   help: 'Points within the distance of each other become one, at the place of the first; chains of near points become one too. Seams of UVs and normals stay. Faces that are left with fewer than three points, or had no area before, go. Use it where parts should join, or to clean up what another program left. Curves become one network: what lies on each other is there once, and curves run from fork to fork.',
-  keywords: ['merge', 'join', 'doubles', 'duplicate', 'clean', 'degenerate', 'stitch'],
+  keywords: ['merge', 'join', 'repeated points', 'duplicate', 'clean', 'degenerate', 'stitch'],
   asks: {
     'merge close points': {},
     'close cracks': { distance: 0.001 },

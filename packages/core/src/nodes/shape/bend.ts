@@ -16,7 +16,7 @@ export default defineNode({
   family: families.shape,
   summary: 'Bends a mesh along each curve.',
   help: 'What lies along one of the mesh’s own axes comes to lie along the curve; what lies beside that axis keeps its distance, in the frames of the curve (orient them first where it matters). Stretch lays it once over the whole curve, Repeat as often as comes nearest to its own length, Keep once as long as it is. The mesh needs points where it is to bend: give it enough divisions along the axis. Where a bend is sharper than the mesh is wide, it folds over itself, and that is said. UVs, materials and values stay with their vertices and faces.',
-  keywords: ['deform', 'follow', 'wrap', 'along', 'path', 'flow', 'warp', 'repeat'],
+  keywords: ['deform', 'follow', 'wrap', 'along', 'along a course', 'warp', 'repeat'],
   asks: {
     'bend a mesh along a curve': {},
     'repeat a mesh along a curve': { fit: 'repeat' },

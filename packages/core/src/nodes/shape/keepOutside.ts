@@ -9,8 +9,8 @@ export default defineNode({
   type: 'shape.keepOutside',
   label: 'Keep outside',
   family: families.shape,
-  summary: 'Moves points that lie in a body, or too near to it, out to a padding.',
-  help: 'A point is inside by the side of the nearest place that it lies on; at edges and corners all faces there tell it. It goes to the nearest place plus the padding along the surface’s normal; points that are far enough do not move at all. Roots may stay in the body. Keep length draws what follows after a moved point, so that strands do not get longer or shorter but where the body forces them. Nothing is lost: switch it off, or change the padding, and the curves are as they were. What cannot get out of a narrow place is told.',
+  summary: 'Moves points that lie in a body, or too near to it, out to a clearance.',
+  help: 'A point is inside by the side of the nearest place that it lies on; at edges and corners all faces there tell it. It goes to the nearest place plus the clearance along the surface’s normal; points that are far enough do not move at all. Roots may stay in the body. Keep length draws what follows after a moved point, so that strands do not get longer or shorter but where the body forces them. Nothing is lost: switch it off, or change the clearance, and the curves are as they were. What cannot get out of a narrow place is told.',
   attributes: { drops: ['tangent', 'handleIn', 'handleOut'] },
   keywords: ['collide', 'collision', 'push', 'hair', 'penetrate', 'clearance', 'avoid', 'skin', 'outside'],
   asks: {
@@ -25,7 +25,7 @@ export default defineNode({
   passes: true,
   where: 'point',
   settings: {
-    padding: { kind: 'number', label: 'Padding', help: 'Off the body at least.', default: 0.002, min: 0, unit: 'm', step: 0.0005 },
+    padding: { kind: 'number', label: 'Clearance', help: 'Off the body at least.', default: 0.002, min: 0, unit: 'm', step: 0.0005 },
     keepRoots: { kind: 'boolean', label: 'Keep roots', help: 'The first point of each curve stays where it is.', default: true },
     keepTips: { kind: 'boolean', label: 'Keep tips', help: 'The last point of each curve stays where it is.', default: false },
     keepLength: { kind: 'boolean', label: 'Keep length', help: 'Pieces keep their lengths as far as the body lets them.', default: false },
@@ -37,8 +37,8 @@ export default defineNode({
     if (left)
       warn({
         code: 'through-body',
-        message: `${left} ${left === 1 ? 'point is' : 'points are'} still nearer to the body than the padding.`,
-        remedy: 'Give it more iterations, or less padding: the body is narrow there.',
+        message: `${left} ${left === 1 ? 'point is' : 'points are'} still nearer to the body than the clearance.`,
+        remedy: 'Give it more iterations, or less clearance: the body is narrow there.',
       });
     return { curves: kept };
   },

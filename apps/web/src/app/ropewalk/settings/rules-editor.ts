@@ -2,7 +2,19 @@ import { keymap } from '@codemirror/view';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, viewChild, type ElementRef } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
-import { derive, readRules, rulesNames, RulesError, rulesPresets, settingsOf, turtleSymbols, unbounded, type GraphNode, type RulesPreset } from '@filaxis/core';
+import {
+  derive,
+  readRules,
+  rulesNamesOf,
+  rulesNumbers,
+  RulesError,
+  rulesPresets,
+  settingsOf,
+  turtleSymbols,
+  unbounded,
+  type GraphNode,
+  type RulesPreset,
+} from '@filaxis/core';
 import { grouped } from '../../shared/figures';
 import { withDialValues } from '../document/dials';
 import { DocumentService } from '../document/document.service';
@@ -97,11 +109,11 @@ export class RulesEditor {
   protected readonly turtle = [...turtleSymbols];
   private readonly box = viewChild.required<ElementRef<HTMLElement>>('box');
   private readonly settings = computed(() => settingsOf(this.documents.document(), this.node()));
-  private readonly axiom = computed(() => {
+  private readonly beside = computed(() => {
     const { axiom } = this.settings();
-    return typeof axiom === 'string' ? axiom : '';
+    return { axiom: typeof axiom === 'string' ? axiom : '', names: rulesNamesOf(this.settings()) };
   });
-  protected readonly fault = computed(() => rulesFault(this.axiom(), this.code.text()));
+  protected readonly fault = computed(() => rulesFault(this.beside(), this.code.text()));
   /** Modules after each round, as far as they are counted, and the faces behind them. */
   protected readonly counted = computed<Counted>(() => {
     if (this.fault()) return { text: '' };
@@ -111,11 +123,13 @@ export class RulesEditor {
     // Whatever else a number could follow is refused where it is set.
     const dials = this.documents.dials();
     const number = (name: string): number => Number(withDialValues(dials, this.settings()[name]));
-    if (rulesNames.some((name) => Number.isNaN(number(name)))) return { text: 'How many modules there are differs from plant to plant.' };
+    const { axiom, names } = this.beside();
+    const used = rulesNumbers.slice(0, names.length);
+    if (used.some((name) => Number.isNaN(number(name)))) return { text: 'How many modules there are differs from plant to plant.' };
     const each = wired.length ? ' of a plant' : '';
     try {
-      const set = readRules(this.axiom(), this.code.text(), rulesNames);
-      const { counts, modules } = derive(set, { times: number('times'), seed: number('seed'), given: rulesNames.map(number), most: mostCounted }, unbounded);
+      const set = readRules(axiom, this.code.text(), names);
+      const { counts, modules } = derive(set, { times: number('times'), seed: number('seed'), given: used.map(number), most: mostCounted }, unbounded);
       const last = counts.findIndex((_, i) => counts.slice(i).every((count) => count === counts[i]));
       const more = counts.length - 1 - last;
       const rounds = counts
@@ -139,10 +153,10 @@ export class RulesEditor {
         { key: 'Mod-Enter', run: keep },
         { key: 'Escape', run: (view) => (view.contentDOM.blur(), true) },
       ]),
-      rulesLanguage(() => this.axiom()),
+      rulesLanguage(() => this.beside()),
     ],
-    beside: () => this.axiom(),
-    isRight: (text) => !rulesFault(this.axiom(), text),
+    beside: () => this.beside(),
+    isRight: (text) => !rulesFault(this.beside(), text),
     scrubbed: (text) => this.scrubbed.emit(text),
     committed: (text) => this.committed.emit(text),
   });

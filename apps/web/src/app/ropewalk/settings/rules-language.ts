@@ -1,13 +1,19 @@
 import { linter } from '@codemirror/lint';
 import type { Extension } from '@codemirror/state';
 import { hoverTooltip } from '@codemirror/view';
-import { readRules, RulesError, rulesNames, turtleSymbols } from '@filaxis/core';
+import { readRules, RulesError, turtleSymbols } from '@filaxis/core';
 import { colouredBy, type Coloured } from './code-box';
 
-/** What is wrong with rules beside an axiom; null: nothing. */
-export function rulesFault(axiom: string, text: string): RulesError | null {
+/** Beside what rules stand: their axiom, and the names of the node's numbers. */
+export interface RulesBeside {
+  readonly axiom: string;
+  readonly names: readonly string[];
+}
+
+/** What is wrong with rules; null: nothing. */
+export function rulesFault({ axiom, names }: RulesBeside, text: string): RulesError | null {
   try {
-    readRules(axiom, text, rulesNames);
+    readRules(axiom, text, names);
     return null;
   } catch (error) {
     if (error instanceof RulesError) return error;
@@ -49,7 +55,7 @@ function meaning(symbol: string, text: string): string | null {
 }
 
 /** Colours, the meaning of symbols under the pointer, and the first fault underlined. */
-export const rulesLanguage = (axiom: () => string): Extension => [
+export const rulesLanguage = (beside: () => RulesBeside): Extension => [
   colouredBy(coloured),
   hoverTooltip((view, at) => {
     const text = view.state.doc.toString();
@@ -65,7 +71,7 @@ export const rulesLanguage = (axiom: () => string): Extension => [
   }),
   linter(
     (view) => {
-      const fault = rulesFault(axiom(), view.state.doc.toString());
+      const fault = rulesFault(beside(), view.state.doc.toString());
       if (!fault || fault.line < 1 || fault.line > view.state.doc.lines) return [];
       const line = view.state.doc.line(fault.line);
       const from = Math.min(line.to, line.from + fault.column - 1);

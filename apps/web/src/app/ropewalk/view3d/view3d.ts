@@ -169,7 +169,7 @@ export class View3d {
   private pendingCamera: CameraState | null = null;
   /** Measures are being taken. */
   protected readonly measuring = signal(false);
-  /** While L is held the light goes with the pointer; L alone, without a drag, takes the next lighting. */
+  /** While V is held the light goes with the pointer; V alone, without a drag, takes the next lighting. */
   readonly lightHand = new LightHand(this.options, (change) => this.set(change));
   protected readonly mouse = inject(MouseHabits);
   protected readonly hand = new ViewHand({
