@@ -35,7 +35,7 @@ export function duneRopeWalk(): FilaxisDocument {
     .add('stake', 'lay.cylinder', [1, 2.4], { radius: 0.07, radiusTop: 0.045, height: 1.7, sides: 10, caps: 'domed' })
     .add('foot', 'shape.transform', [2, 2.4], { move: [0, 0.35, 0] }, ['stake', 'mesh', 'any'])
     .add('oak', 'mesh.material', [3, 2.4], { name: 'oak', colour: '#6f5138', roughness: 0.9 }, ['foot', 'any', 'any'])
-    .add('posts', 'place.copies', [4, 1.9], { align: 'upright', turn: { random: [0, 360], seed: 4 }, size: { random: [0.92, 1.1], seed: 7 } }, ['stands', 'curves', 'curves'], ['oak', 'any', 'objects'])
+    .add('posts', 'place.copies', [4, 1.9], { align: 'none', turn: { random: [0, 360], seed: 4 }, size: { random: [0.92, 1.1], seed: 7 } }, ['stands', 'curves', 'curves'], ['oak', 'any', 'objects'])
     .add('tops', 'shape.transform', [3, 0.6], { move: [0, 0.98, 0] }, ['stands', 'curves', 'any'])
     .add('hung', 'shape.hang', [4, 0.6], { value: { dial: 'sag' }, points: 16, spans: 'each' }, ['tops', 'any', 'curves'])
     .add('rope', 'skin.rope', [5, 0.6], { diameter: 0.05, layLength: 0.3, sides: 6, ringsPerTurn: 8, caps: 'domed', uvScale: 0.2 }, [

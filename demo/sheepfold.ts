@@ -23,7 +23,7 @@ export function sheepfold(): FilaxisDocument {
       'standing',
       'place.copies',
       [7, 0.4],
-      { spacing: { dial: 'piece' }, align: 'upright', turn: { random: [0, 360], seed: 3 }, size: { random: [0.85, 1.15], seed: 12 } },
+      { spacing: { dial: 'piece' }, align: 'none', turn: { random: [0, 360], seed: 3 }, size: { random: [0.85, 1.15], seed: 12 } },
       ['lie', 'any', 'curves'],
       ['dry', 'any', 'objects'],
     )

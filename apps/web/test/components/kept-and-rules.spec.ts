@@ -99,7 +99,7 @@ describe('rules', () => {
     await (await menu.getItems({ text: 'fern' }))[0].click();
     await made.settle();
     expect(made.documents.undoLabel()).toBe('Begin with fern');
-    expect(made.documents.document().nodes[0].settings).toMatchObject({ times: 30, a: 0.9 });
-    expect(rulesFault('A(1)', 'A(l) -> F(m)')?.message).toContain('there is no "m" here');
+    expect(made.documents.document().nodes[0].settings).toMatchObject({ times: 30, names: 'kept, curl', first: 0.9 });
+    expect(rulesFault({ axiom: 'A(1)', names: ['n'] }, 'A(l) -> F(m)')?.message).toContain('there is no "m" here');
   });
 });

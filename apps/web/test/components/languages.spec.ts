@@ -100,17 +100,17 @@ describe('a formula', () => {
 
 describe('rules', () => {
   test('are wrong at a line and a column', async () => {
-    expect(rulesFault('A', 'A -> F[+A]')).toBeNull();
-    expect(rulesFault('A', 'A -> F[+A')!.line).toBe(1);
+    expect(rulesFault({ axiom: 'A', names: [] }, 'A -> F[+A]')).toBeNull();
+    expect(rulesFault({ axiom: 'A', names: [] }, 'A -> F[+A')!.line).toBe(1);
     const [[part]] = await underlined(
       '# a stem\nA -> F[+A',
-      rulesLanguage(() => 'A'),
+      rulesLanguage(() => ({ axiom: 'A', names: [] })),
     );
     expect('A -> F[+A').toContain(part);
     expect(
       await underlined(
         'A -> F[+A]',
-        rulesLanguage(() => 'A'),
+        rulesLanguage(() => ({ axiom: 'A', names: [] })),
       ),
     ).toEqual([]);
   });
@@ -119,7 +119,7 @@ describe('rules', () => {
     expect(
       drawn(
         'A(x) -> F(2.5)[+] # up',
-        rulesLanguage(() => 'A'),
+        rulesLanguage(() => ({ axiom: 'A', names: [] })),
       ),
     ).toEqual([
       'symbol A',

@@ -222,7 +222,7 @@ describe('Branching rules, the node', () => {
       ((await run({ axiom: 'F(reach)', rules: '', names: 'bow, reach', second: a, times: 0 })).outputs['curves'] as Curves).positions[4];
     expect([await length(1), await length(2.5)]).toEqual([1, 2.5]);
     expect((await run({ axiom: 'F(reach)', rules: '', names: 'bow', times: 0 })).error).toMatchObject({ setting: 'rules' });
-    expect((await run({ names: 'bow, 2nd' })).error).toMatchObject({ setting: 'names' });
+    expect((await run({ axiom: 'F', rules: '', names: 'bow, 2nd' })).error).toMatchObject({ setting: 'names' });
     expect((await run({ axiom: 'F', rules: 'F -> F[', times: 1 })).error).toMatchObject({
       setting: 'rules',
       message: 'Rules: line 1, column 7: this bracket is not closed.',

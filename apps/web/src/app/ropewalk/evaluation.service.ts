@@ -48,6 +48,8 @@ export interface Exported {
   readonly file: Blob;
   readonly companion: Companion | null;
   readonly measures: Measures;
+  /** There is nothing in the file. */
+  readonly empty: boolean;
 }
 
 /** How long a run may go on after a newer edit came, ms. Short runs are let finish, so that a picture comes while the hand still moves. */

@@ -15,8 +15,9 @@ export interface Arrangement {
   readonly chains: readonly (readonly number[])[];
 }
 
-/** Crossings that outlines may have. */
+/** Crossings that outlines may have, and pairs of pieces that may lie so near that they have to be looked at: those that wind over themselves have the square of their pieces. */
 const mostCrossings = 50_000;
+const mostPairs = 8_000_000;
 
 /** A number for the piece between two vertices, whichever way it is passed. */
 export const pieceKey = (a: number, b: number): number => Math.min(a, b) * 2 ** 26 + Math.max(a, b);
@@ -108,10 +109,15 @@ function cutsOf(pieces: readonly (readonly [number, number])[], vertices: Vertic
     const t = ((p[v * 2] - p[a * 2]) * dx + (p[v * 2 + 1] - p[a * 2 + 1]) * dy) / (dx * dx + dy * dy);
     return t > 0 && t < 1 && Math.hypot(p[v * 2] - p[a * 2] - t * dx, p[v * 2 + 1] - p[a * 2 + 1] - t * dy) <= same ? t : null;
   };
+  let pairs = 0;
+  const lookAtOneMore = (): void => {
+    if (++pairs > mostPairs) throw new RangeError('The outlines wind over each other or themselves too often to tell what they enclose.');
+  };
   const corners = vertices.corners.length;
   for (let v = 0; v < corners; v++) {
     tick(work, v, corners * 2);
     cells.near(p[v * 2], p[v * 2 + 1], p[v * 2], p[v * 2 + 1], (i) => {
+      lookAtOneMore();
       const t = looked[i] === v ? null : onPiece(i, v);
       looked[i] = v;
       if (t !== null) cuts[i].push([t, v]);
@@ -126,6 +132,7 @@ function cutsOf(pieces: readonly (readonly [number, number])[], vertices: Vertic
     cells.near(boxes[i * 4], boxes[i * 4 + 1], boxes[i * 4 + 2], boxes[i * 4 + 3], (j) => {
       if (j <= i || looked[j] === corners + i) return;
       looked[j] = corners + i;
+      lookAtOneMore();
       const [c, d] = pieces[j];
       if (a === c || a === d || b === c || b === d) return;
       if (touched[i].has(c) || touched[i].has(d) || touched[j].has(a) || touched[j].has(b)) return;

@@ -133,7 +133,7 @@ export default defineNode({
     const given = input('roots');
     const { roots, flat } = rootsOf(given ?? origin, settings.stand === 'normal');
     const seeds = given ? seedsOf(given, settings.seed) : () => settings.seed;
-    const numbers = rulesNumbers.slice(0, names.length).map((name) => context.field(settings[name], given ?? origin, 'point'));
+    const numbers = rulesNumbers.map((name) => context.field(settings[name], given ?? origin, 'point')).slice(0, names.length);
     const plantOf = (plant: number): Modules =>
       derive(set, { times: settings.times, seed: seeds(plant), given: numbers.map((of) => fieldAt(of, plant)), most: mostModules }, context).modules;
     const { curves, leaves } = given ? drawPlants(roots, plantOf, settings, context) : drawModules(plantOf(0), settings, context);
