@@ -58,6 +58,13 @@ describe('the field of a setting', () => {
     expect(made.kept).toEqual([0.03]);
   });
 
+  test('of a length that cannot be taken hold of in the scene says why, after what it is for', async () => {
+    const { host } = await field('pace.simplify', 'tolerance');
+    expect(host.querySelector('.label')!.getAttribute('title')).toMatch(/No handle in the 3D view: it is a tolerance/);
+    TestBed.resetTestingModule();
+    expect((await field('lay.circle', 'span')).host.querySelector('.label')!.getAttribute('title')).not.toContain('No handle');
+  });
+
   test('says that it has a menu, which is made when it is asked for', async () => {
     const { host, menu } = await field('skin.tube', 'radius');
     const trigger = host.querySelector('.mode')!;

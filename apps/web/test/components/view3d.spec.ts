@@ -187,7 +187,7 @@ describe('what is shown', () => {
     expect(await shown(() => component.showColour())).toEqual(['colour', 't', null, 't']);
     names.set(['x']);
     expect(await shown(() => component.showColour())).toEqual(['colour', 'y', null, 'y']);
-    expect(await shown(() => component.look('parts'))).toEqual(['parts', 'y', null, 'part']);
+    expect(await shown(() => component.look('parts'))).toEqual(['parts', 'y', null, 'body']);
     expect(await shown(() => component.look('clay'))).toEqual(['clay', 'y', null, null]);
   });
 });

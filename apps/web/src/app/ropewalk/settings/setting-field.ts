@@ -24,6 +24,7 @@ import {
   partsOf,
   definitionOf,
   labelById,
+  whyNoHandle,
   type GraphNode,
   type Setting,
   type VaryingAttribute,
@@ -114,6 +115,12 @@ export class SettingField {
   protected readonly value = computed<unknown>(() => {
     const [whole, part] = [this.settings()?.[this.name()], this.part()];
     return (part === null ? whole : partsOf(whole)[part]) ?? this.setting().default;
+  });
+  /** What the setting is for, and, of a place, length or angle that cannot be taken hold of in the 3D view, why not. */
+  protected readonly help = computed(() => {
+    const definition = definitionOf(this.documents.document(), this.node());
+    const why = definition && Object.hasOwn(definition.settings, this.name()) ? whyNoHandle(definition, this.name()) : null;
+    return why ? `${this.setting().help} No handle in the 3D view: ${why[0].toLowerCase()}${why.slice(1)}` : this.setting().help;
   });
   /** The letter of a part. */
   protected readonly axis = computed(() => (this.part() === null ? '' : (this.setting().label.split(' ').at(-1) ?? '')));
