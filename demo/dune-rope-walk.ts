@@ -25,7 +25,7 @@ export function duneRopeWalk(): FilaxisDocument {
     })
     .add('land', 'shape.transform', [1, 0], { move: [0, 2.2, 0] }, ['dunes', 'mesh', 'any'])
     .add('path', 'lay.drawn', [0, 1.4], { kind: 'through', curves: [{ points }] })
-    .add('lie', 'shape.drape', [1, 1], { method: 'alongDirection', follow: 'refine', tolerance: 0.01 }, ['path', 'curves', 'any'], ['land', 'any', 'body'])
+    .add('lie', 'shape.drape', [1, 1], { method: 'alongDirection', follow: 'refine', tolerance: 0.01, offset: 0.12 }, ['path', 'curves', 'any'], ['land', 'any', 'body'])
     .add('plank', 'lay.box', [2, 1.6], { size: [1.5, 0.05, 0.26] })
     .add('larch', 'mesh.material', [3, 1.4], { name: 'weathered larch', colour: '#a08a68', roughness: 0.95 }, ['plank', 'mesh', 'any'])
     .add('boards', 'place.copies', [5, 1.4], { spacing: { dial: 'board' }, turn: 0, align: 'upright', size: { random: [0.93, 1.05], seed: 9 } }, ['lie', 'any', 'curves'], ['larch', 'any', 'objects'])
