@@ -1,5 +1,5 @@
 import { MatSelectHarness } from '@angular/material/select/testing';
-import { beforeEach, describe, expect, test, vi } from 'vitest';
+import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import type { UvSheet } from '@filaxis/core';
 import { MAKE_SHEET_STAGE, UvSheetPanel } from '../../src/app/ropewalk/uv/uv-sheet';
 import { answer, graph, heard, mounted, point, press, refuse, type Mounted } from './mounted';
@@ -103,8 +103,13 @@ describe('hands on the UV sheet', () => {
     await made.settle();
     return { ...made, stage, pane: made.host.querySelector<HTMLElement>('canvas')!.parentElement! };
   }
+  const ownBox = HTMLElement.prototype.getBoundingClientRect;
   beforeEach(() => {
     HTMLElement.prototype.getBoundingClientRect = () => ({ left: 10, top: 20, width: 800, height: 600 }) as DOMRect;
+  });
+  // The files of a worker share its page.
+  afterEach(() => {
+    HTMLElement.prototype.getBoundingClientRect = ownBox;
   });
 
   test('it is drawn in the size of the pane, looked at whole once for a node, and anew in other colours', async () => {

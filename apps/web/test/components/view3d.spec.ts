@@ -1,7 +1,7 @@
 /** The 3D view as a pane: what the scene is told, what the pane tells, and what is said in it. */
 import { By } from '@angular/platform-browser';
 import { Vector3 } from 'three';
-import { beforeEach, describe, expect, test, vi } from 'vitest';
+import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import type { Picture } from '@filaxis/protocol';
 import { ViewCamera } from '../../src/app/ropewalk/view3d/view-camera';
 import { ViewFacts } from '../../src/app/ropewalk/view3d/view-facts';
@@ -104,8 +104,13 @@ const click = (canvas: HTMLElement, button = 0): void => {
   point(canvas, 'pointerdown', 400, 300, { button });
   point(canvas, 'pointerup', 400, 300, { button });
 };
+const ownBox = HTMLElement.prototype.getBoundingClientRect;
 beforeEach(() => {
   HTMLElement.prototype.getBoundingClientRect = () => ({ left: 0, top: 0, width: 800, height: 600 }) as DOMRect;
+});
+// The files of a worker share its page.
+afterEach(() => {
+  HTMLElement.prototype.getBoundingClientRect = ownBox;
 });
 
 describe('what is shown', () => {
