@@ -18,7 +18,7 @@ const facing = 'Each curve is seen from its own middle, so no one place stands f
 export const isSpatial = (setting: Setting): boolean =>
   setting.kind === 'vector' || (setting.kind === 'number' && (setting.unit === 'm' || setting.unit === '°'));
 
-/** Why a place, direction, length or angle has no handle; null: it has one, or is none of these; undefined: nothing says why. */
+/** Why a place, direction, length or angle has no handle; null where it has one or is not spatial; undefined where no reason is given. */
 export function whyNoHandle({ handles, settings, type }: NodeDefinition, name: string): string | null | undefined {
   const setting = settings[name];
   if (!isSpatial(setting) || handles.some((handle) => handle.setting === name)) return null;

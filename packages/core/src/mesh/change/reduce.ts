@@ -126,7 +126,7 @@ function cornerAt({ corners }: Mesh, pointOf: Uint32Array, face: number, place: 
   return -1;
 }
 
-/** Holds the vertices at some places and those up to so many edges away. */
+/** Locks the vertices at some places and within `rings` edges of them. */
 function holdAbout(indices: Uint32Array, given: Mesh, places: readonly number[], held: Uint8Array, rings: number): Uint8Array {
   const { pointOf, count } = placesOfMesh(given);
   const near = new Uint8Array(count);
