@@ -20,7 +20,7 @@ export interface Reduced {
   readonly mesh: Mesh;
   /** How far the surface is off, metres, as measured; 0 where no bound was given. */
   readonly error: number;
-  /** Edges between more than two faces, or open where the given mesh was closed, that could not be kept from coming. */
+  /** Places at which the surface is torn and was not: more than two faces at an edge, or two sheets that meet in a point. */
   readonly broken: number;
 }
 
@@ -36,7 +36,7 @@ const stricter = 0.9;
 /**
  * Fewer triangles: edges are collapsed where that changes the surface least (quadric errors, Garland & Heckbert 1997; meshoptimizer, which is loaded when it is first
  * asked for). Points that stay do not move, so seams, UVs and other values of corners stay true. The collapse only estimates how far it goes, so that is measured by
- * `deviation`, and it is made again with a smaller bound where it went too far. A surface stays one: where faces would meet three at an edge the points about it are held.
+ * `deviation`, and it is made again with a smaller bound where it went too far. A surface stays one: where it tears, the points about the place are held.
  */
 export async function reduce(given: Mesh, options: ReduceOptions, deviation: Deviation, work: Work = unbounded): Promise<Reduced> {
   const { indices } = triangulate(given);
@@ -47,7 +47,6 @@ export async function reduce(given: Mesh, options: ReduceOptions, deviation: Dev
   const flags: ('LockBorder' | 'ErrorAbsolute')[] = options.keepBorder ? ['ErrorAbsolute', 'LockBorder'] : ['ErrorAbsolute'];
   const bounded = Number.isFinite(options.maxError);
   const vertices = given.positions.length / 3;
-  const whole = isWhole(given, work);
   const none = new Float32Array(0);
   let held: Uint8Array | null = null;
   let bound = bounded ? options.maxError : 1e30;
@@ -56,13 +55,13 @@ export async function reduce(given: Mesh, options: ReduceOptions, deviation: Dev
       ? MeshoptSimplifier.simplifyWithAttributes(indices, given.positions, 3, none, 0, [], held, options.triangles * 3, bound, flags)[0]
       : MeshoptSimplifier.simplify(indices, given.positions, 3, options.triangles * 3, bound, flags)[0];
     work.progress((turn + 0.5) / (tries + 1));
-    const made = gathered(given, left, work);
-    const torn = whole ? tornPlaces(given, left, work) : [];
+    const torn = tornAnew(given, indices, left, work);
     const last = turn === tries - 1;
     if (torn.length && !last) {
       held = holdAbout(indices, given, torn, held ?? new Uint8Array(vertices), turn + 2);
       continue;
     }
+    const made = gathered(given, left, work);
     const error = bounded ? deviation(made, given) : 0;
     if (bounded && error > options.maxError && !last) {
       bound *= stricter * Math.max(0.1, options.maxError / error);
@@ -81,17 +80,19 @@ function gathered(given: Mesh, corners: Uint32Array, work: Work): Mesh {
   return gatherFaces({ ...given, corners, uniform: 3, faceStarts: null, attributes }, faces, work);
 }
 
-/** Edges of a mesh over distinct places. */
-function placedEdges(mesh: Mesh, work: Work): ReturnType<typeof edgesOf> {
-  const { pointOf, count } = placesOfMesh(mesh, work);
-  return edgesOf({ ...mesh, pointOf, pointCount: count }, work);
-}
-
-/** Whether no edge has more than two faces. */
-function isWhole(mesh: Mesh, work: Work): boolean {
-  const { sides, count } = placedEdges(mesh, work);
-  for (let e = 0; e < count; e++) if (sides[e] > 2) return false;
-  return true;
+/** Places at which the surface is torn as made, and was not as given. */
+function tornAnew(given: Mesh, indices: Uint32Array, made: Uint32Array, work: Work): number[] {
+  const { pointOf, count } = placesOfMesh(given, work);
+  const torn = tornPlaces(given, made, work);
+  if (!torn.length) return torn;
+  const asked = new Uint8Array(count);
+  for (const place of torn) asked[place] = 1;
+  // Only the given faces at these places are looked at: whole fans of them, so the places' own state is right.
+  const about: number[] = [];
+  for (let i = 0; i < indices.length; i += 3)
+    if (asked[pointOf[indices[i]]] || asked[pointOf[indices[i + 1]]] || asked[pointOf[indices[i + 2]]]) about.push(indices[i], indices[i + 1], indices[i + 2]);
+  for (const place of tornPlaces(given, Uint32Array.from(about), work)) asked[place] = 0;
+  return torn.filter((place) => asked[place]);
 }
 
 /** Places (points of the given mesh) at ends of edges with more than two faces, or at which a surface meets itself in a point: the corners about it form more than one fan. */
@@ -100,30 +101,26 @@ function tornPlaces(given: Mesh, corners: Uint32Array, work: Work): number[] {
   const { pointOf, count } = placesOfMesh(given, work);
   const edges = edgesOf({ ...mesh, pointOf, pointCount: count }, work);
   const torn = new Set<number>();
-  const parent = Int32Array.from({ length: corners.length }, (_, i) => i);
+  const parent = Int32Array.from(corners, (_, i) => i);
   const root = (i: number): number => {
     while (parent[i] !== i) i = parent[i] = parent[parent[i]];
     return i;
   };
   for (let e = 0; e < edges.count; e++) {
-    const from = edges.from[e * 2];
-    const [a, b] = [pointOf[corners[from]], pointOf[corners[cornerAfter(mesh, edges.face[e * 2], from)]]];
-    if (edges.sides[e] > 2) torn.add(a).add(b);
-    if (edges.sides[e] !== 2) continue;
-    for (const end of [a, b]) {
-      const [one, two] = [cornerAt(mesh, pointOf, edges.face[e * 2], end), cornerAt(mesh, pointOf, edges.face[e * 2 + 1], end)];
-      if (one >= 0 && two >= 0) parent[root(one)] = root(two);
+    if (edges.sides[e] === 1) continue;
+    const [one, two] = [edges.from[e * 2], edges.from[e * 2 + 1]];
+    const [oneEnd, twoEnd] = [cornerAfter(mesh, edges.face[e * 2], one), cornerAfter(mesh, edges.face[e * 2 + 1], two)];
+    if (edges.sides[e] > 2) torn.add(pointOf[corners[one]]).add(pointOf[corners[oneEnd]]);
+    else {
+      // Sides of two faces that look the same way run against each other.
+      const across = edges.against[e] ? two : twoEnd;
+      parent[root(one)] = root(across);
+      parent[root(oneEnd)] = root(across === two ? twoEnd : two);
     }
   }
   const fans = new Uint8Array(count);
-  for (let i = 0; i < corners.length; i++) if (root(i) === i && ++fans[pointOf[corners[i]]] > 1) torn.add(pointOf[corners[i]]);
+  for (let i = 0; i < corners.length; i++) if (parent[i] === i && ++fans[pointOf[corners[i]]] > 1) torn.add(pointOf[corners[i]]);
   return [...torn];
-}
-
-/** The corner of a triangle at a place; −1: none. */
-function cornerAt({ corners }: Mesh, pointOf: Uint32Array, face: number, place: number): number {
-  for (let i = face * 3; i < face * 3 + 3; i++) if (pointOf[corners[i]] === place) return i;
-  return -1;
 }
 
 /** Locks the vertices at some places and within `rings` edges of them. */
@@ -133,8 +130,11 @@ function holdAbout(indices: Uint32Array, given: Mesh, places: readonly number[],
   for (const place of places) near[place] = 1;
   for (let ring = 1; ring <= rings; ring++)
     for (let i = 0; i < indices.length; i += 3) {
-      const corners = [0, 1, 2].map((k) => pointOf[indices[i + k]]);
-      if (corners.some((place) => near[place] === ring)) for (const place of corners) near[place] ||= ring + 1;
+      const [a, b, c] = [pointOf[indices[i]], pointOf[indices[i + 1]], pointOf[indices[i + 2]]];
+      if (near[a] !== ring && near[b] !== ring && near[c] !== ring) continue;
+      near[a] ||= ring + 1;
+      near[b] ||= ring + 1;
+      near[c] ||= ring + 1;
     }
   for (let v = 0; v < held.length; v++) if (near[pointOf[v]]) held[v] = 1;
   return held;
