@@ -75,6 +75,7 @@ describe('actions', () => {
     ['Add a node', 'graph.openAdd'],
     ['Name the chosen node', 'graph.renameChosen'],
     ['Search nodes and actions', 'screen.openPalette'],
+    ['Shortcuts: see and change them', 'screen.askShortcuts'],
     ['Undo', 'documents.undo'],
     ['See it as before the last change', 'documents.lookBack'],
     ['Redo', 'documents.redo'],
@@ -145,8 +146,8 @@ describe('actions', () => {
   test('all of them are in that list, each under a name and a key of its own', () => {
     const actions = ropewalkActions(fake().screen);
     expect(new Set(actions.map(({ name }) => name)).size).toBe(actions.length);
-    // 64 are named above, besides looks and lessons.
-    expect(actions).toHaveLength(64 + Object.keys(looks).length + lessons.length);
+    // 65 are named above, besides looks and lessons.
+    expect(actions).toHaveLength(65 + Object.keys(looks).length + lessons.length);
     const keys = actions.flatMap(({ shortcut, within = '' }) => (shortcut ? [`${shortcut} ${within}`] : []));
     expect(new Set(keys).size).toBe(keys.length);
   });

@@ -1,5 +1,7 @@
-import { beforeEach, describe, expect, test } from 'vitest';
+import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { actionFor, shortcutOf, type Action } from '../../src/app/ropewalk/actions';
+import { KeyCommands } from '../../src/app/ropewalk/keys/key-commands';
+import { typingPace } from '../../src/app/ropewalk/keys/typed-words';
 
 const actions: readonly Action[] = [
   { name: 'Add', shortcut: 'N', run: () => undefined },
@@ -61,5 +63,59 @@ describe('keys', () => {
 
   test('of what is not possible now, and with Alt, do nothing', () => {
     expect([asked('t', null), asked('n', null, { altKey: true })]).toEqual([null, null]);
+  });
+});
+
+describe('words typed where letters are commands', () => {
+  beforeEach(() => void vi.useFakeTimers());
+  afterEach(() => void vi.useRealTimers());
+
+  const commands: readonly Action[] = ['S', 'W', 'P', 'H', 'F4'].map((shortcut) => ({
+    name: shortcut,
+    shortcut,
+    held: shortcut === 'H',
+    run: () => undefined,
+  }));
+
+  /** What keys, each so many ms after the one before, do: commands by name, searches as `“text”`. */
+  function press(keys: readonly [string, number][], at = 'fx-tag'): string[] {
+    const done: string[] = [];
+    const desk = new KeyCommands(
+      ({ name }) => void done.push(name),
+      (text) => void done.push(`“${text}”`),
+    );
+    const listen = (event: KeyboardEvent): void => desk.press(event, commands);
+    window.addEventListener('keydown', listen);
+    let now = 5000;
+    for (const [key, after] of keys) {
+      vi.advanceTimersByTime(after);
+      now += after;
+      const event = new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true });
+      Object.defineProperty(event, 'timeStamp', { value: now });
+      document.querySelector(at)!.dispatchEvent(event);
+    }
+    vi.advanceTimersByTime(typingPace);
+    window.removeEventListener('keydown', listen);
+    return done;
+  }
+
+  test('open the search with all their letters; only the first was a command', () => {
+    expect(press([...'swe'].map((key) => [key, 50]))).toEqual(['S', '“swe”']);
+    expect(press([...'mesh'].map((key) => [key, 50]))).toEqual(['“mes”']);
+  });
+
+  test('two commands are two commands, the second a moment later; a named key does not wait', () => {
+    expect(press([['s', 0], ['p', 100]])).toEqual(['S', 'P']); // prettier-ignore
+    expect(press([['s', 0], ['p', 100], ['F4', 20]])).toEqual(['S', 'P', 'F4']); // prettier-ignore
+    expect(press([['s', 0], ['p', 400], ['w', 700]])).toEqual(['S', 'P', 'W']); // prettier-ignore
+  });
+
+  test('in a field nothing is a command', () => {
+    expect(
+      press(
+        [...'swe'].map((key) => [key, 50]),
+        '#text',
+      ),
+    ).toEqual([]);
   });
 });

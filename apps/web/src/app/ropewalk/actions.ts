@@ -40,9 +40,17 @@ const isLetter = (shortcut: string): boolean => /^(Shift )?.$/u.test(shortcut);
 
 const isWithin = (target: EventTarget | null, pane: string): boolean => target instanceof Element && !!target.closest(pane);
 
-/** Nothing in particular has the keyboard, or the graph or the 3D view has it. */
-const lettersAreFor = (target: EventTarget | null): boolean =>
-  !(target instanceof Element) || target === document.body || isWithin(target, 'fx-graph, fx-view3d') || target.matches('fx-graph, fx-view3d');
+/** Where single letters are commands. */
+const letterPanes = 'fx-graph, fx-view3d';
+/** What letters choose from, or step. */
+const usesLetters = 'input, [role=combobox], [role=listbox], [role=option], [role=menu], [role=menuitem], [role=slider], [role=tree], [role=grid]';
+
+/** The graph or the 3D view has the keyboard, or nothing that uses letters has it and the pointer is over one of them, or nothing in particular has it. */
+export const lettersAreFor = (target: EventTarget | null): boolean =>
+  !(target instanceof Element) ||
+  target === document.body ||
+  isWithin(target, letterPanes) ||
+  (!target.closest(usesLetters) && document.querySelector(letterPanes.replace(/fx-\w+/g, '$&:hover')) !== null);
 
 /** The action that a key press asks for, if it is possible now. */
 export function actionFor(event: KeyboardEvent, actions: readonly Action[]): Action | null {

@@ -1,16 +1,19 @@
-import { ChangeDetectionStrategy, Component, Injectable, inject, signal, viewChild } from '@angular/core';
+import { ApplicationRef, ChangeDetectionStrategy, Component, Injectable, inject, signal, viewChild } from '@angular/core';
 import { MatMenuModule, MatMenuTrigger } from '@angular/material/menu';
 import type { Action } from './actions';
 
 /** A menu at a place of the window, for what was pressed there. */
 @Injectable()
 export class ContextMenu {
+  private readonly application = inject(ApplicationRef);
   readonly asked = signal<{ readonly at: { readonly x: number; readonly y: number }; readonly actions: readonly Action[] } | null>(null);
 
   open(at: { readonly x: number; readonly y: number }, actions: readonly Action[]): void {
     this.asked.set({ at, actions });
-    // The trigger stands at the place once this is drawn.
-    setTimeout(() => this.show?.());
+    // The trigger stands at the place, and the menu has the keyboard, before the next key comes.
+    this.application.tick();
+    this.show?.();
+    this.application.tick();
   }
 
   /** Set by the element that shows it. */

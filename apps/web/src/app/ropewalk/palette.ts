@@ -10,13 +10,19 @@ interface FoundAction extends Found {
 /** What a search for actions gives for a text: the actions that hold all its words. */
 export type ActionSearch = (text: string) => readonly Action[];
 
+/** What the search looks through, and what it begins with. */
+export interface PaletteData {
+  readonly find: ActionSearch;
+  readonly text: string;
+}
+
 /** Every action and node by name, with its shortcut. */
 @Component({
   selector: 'fx-palette',
   imports: [Finder],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template:
-    '<fx-finder label="Search nodes and actions" hint="Search nodes and actions, or say what you want" [search]="search" (picked)="dialog.close($event.action)" (escaped)="dialog.close()" />',
+    '<fx-finder label="Search nodes and actions" hint="Search nodes and actions, or say what you want" [search]="search" [begin]="data.text" (picked)="dialog.close($event.action)" (escaped)="dialog.close()" />',
   styles: `
     :host {
       display: block;
@@ -27,10 +33,10 @@ export type ActionSearch = (text: string) => readonly Action[];
   `,
 })
 export class Palette {
-  private readonly find = inject<ActionSearch>(MAT_DIALOG_DATA);
+  protected readonly data = inject<PaletteData>(MAT_DIALOG_DATA);
   protected readonly dialog = inject(MatDialogRef<Palette, Action>);
   protected readonly search = (text: string): FoundAction[] =>
-    this.find(text).map((action) => ({ name: action.name, mark: action.shortcut ?? '', detail: action.detail ?? '', action }));
+    this.data.find(text).map((action) => ({ name: action.name, mark: action.shortcut ?? '', detail: action.detail ?? '', action }));
 }
 
 /** Actions whose names and details hold every word of a text, those first whose name is the text or begins with it. */

@@ -28,6 +28,7 @@ export interface RopewalkScreen {
   readonly themes: ThemeService;
   readonly view: () => View3d | undefined;
   openPalette(): void;
+  askShortcuts(): void;
   escape(): void;
   stepCurve(by: number): void;
   export(): void;
@@ -45,6 +46,7 @@ export function ropewalkActions(screen: RopewalkScreen): Action[] {
     { name: 'Add a node', shortcut: 'N', menus: ['tag', 'wire', 'ground'], run: () => graph.openAdd() },
     { name: 'Name the chosen node', shortcut: 'F2', off: !documents.chosen(), menus: ['tag'], run: () => graph.renameChosen() },
     { name: 'Search nodes and actions', shortcut: 'Ctrl K', anywhere: true, quiet: true, run: () => screen.openPalette() },
+    { name: 'Shortcuts: see and change them', shortcut: '?', run: () => screen.askShortcuts() },
     { name: 'Undo', shortcut: 'Ctrl Z', detail: documents.undoLabel() ?? '', off: !documents.undoLabel(), run: () => documents.undo() },
     {
       name: 'See it as before the last change',

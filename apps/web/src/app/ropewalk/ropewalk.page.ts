@@ -20,11 +20,14 @@ import { LessonCard } from './lessons/lesson-card';
 import { Moment } from './timeline/moment';
 import { Player } from './timeline/player';
 import { Tidying } from './graph/tidying';
-import { actionFor, type Action, type MenuPlace } from './actions';
+import { shortcutOf, type Action, type MenuPlace } from './actions';
+import { KeyCommands } from './keys/key-commands';
+import { Shortcuts, withOwn } from './keys/shortcuts';
+import { ShortcutsDialog } from './keys/shortcuts-dialog';
 import { emptyReason } from './empty-reason';
 import { actionSearch, ropewalkActions, type RopewalkScreen } from './ropewalk-actions';
 import { ContextMenu, ContextMenuPlace } from './context-menu';
-import { Palette, type ActionSearch } from './palette';
+import { Palette, type PaletteData } from './palette';
 import { Panes } from './panes';
 import { Peeking } from './peeking';
 import { Pointing } from './pointing';
@@ -83,6 +86,11 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
   private readonly router = inject(Router);
   private readonly titles = inject(Title);
 
+  protected readonly shortcuts = inject(Shortcuts);
+  private readonly keys = new KeyCommands((action) => this.run(action), (text) => this.openPalette(text)); // prettier-ignore
+  /** What was typed before the document was there, from N on. */
+  private early = '';
+
   private readonly graphView = viewChild(GraphView);
   readonly view = viewChild(View3d);
   private readonly results = viewChild(ResultsPane);
@@ -124,6 +132,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
       this.moment.time.set(firstMoment(this.documents.document()));
       if (!this.documents.document().dials?.length && !view.panel) this.panes.panel.set('settings');
       this.opened.set(true);
+      this.takeEarly();
       setTimeout(() => {
         const now = this.view();
         if (view.stage) now?.set(view.stage);
@@ -166,17 +175,19 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
 
   /** Opens the menu of what was pressed in the graph. */
   protected openMenu({ event, of }: { event: MouseEvent; of: MenuPlace }): void {
-    this.menu.open({ x: event.clientX, y: event.clientY }, ropewalkActions(this).filter(({ menus }) => menus?.includes(of))); // prettier-ignore
+    this.menu.open({ x: event.clientX, y: event.clientY }, this.actions().filter(({ menus }) => menus?.includes(of))); // prettier-ignore
   }
 
-  openPalette(): void {
+  openPalette(text = ''): void {
     if (this.dialogs.openDialogs.length) return;
     this.dialogs
-      .open<Palette, ActionSearch, Action>(Palette, {
+      .open<Palette, PaletteData, Action>(Palette, {
         panelClass: 'fx-palette',
-        data: actionSearch(this),
+        data: { find: actionSearch(this), text },
         // What grows would be measured small by the list that hangs on it.
         enterAnimationDuration: 0,
+        // A key that follows is a command at once.
+        exitAnimationDuration: 0,
         position: { top: '70px' },
         maxWidth: '92vw',
       })
@@ -203,17 +214,37 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
   }
 
   protected key(event: KeyboardEvent): void {
-    if (!this.opened() || this.dialogs.openDialogs.length || event.defaultPrevented) return;
-    const action = actionFor(event, ropewalkActions(this));
-    if (!action) return;
-    event.preventDefault();
+    if (this.dialogs.openDialogs.length || event.defaultPrevented) return;
+    if (this.opened()) this.keys.press(event, this.actions());
+    else if (!this.failed() && (this.early || shortcutOf(event) === 'N') && event.key.length === 1) this.early += event.key;
+  }
+
+  /** Everything that can be done, with the shortcuts that this browser gives it. */
+  private actions(): Action[] {
+    return withOwn(ropewalkActions(this), this.shortcuts.own());
+  }
+
+  private run(action: Action): void {
     action.run();
     // What the key opened is there, and has the keyboard, before the next one comes.
     this.application.tick();
   }
 
+  /** Goes on with what was typed while the document was on its way. */
+  private takeEarly(): void {
+    if (!this.early) return;
+    this.application.tick();
+    this.graph.openAdd(this.early.slice(1));
+    this.early = '';
+  }
+
+  askShortcuts(): void {
+    this.dialogs.open<ShortcutsDialog, () => readonly Action[]>(ShortcutsDialog, { data: () => ropewalkActions(this), width: '640px' });
+  }
+
   /** What lasts while a key is held is over. */
   protected letGo(): void {
+    this.keys.letGo();
     this.documents.lookAgain();
     this.view()?.lightHand.letGo();
   }

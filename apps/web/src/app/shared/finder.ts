@@ -73,6 +73,8 @@ const rowsAtOnce = 24;
 export class Finder<T extends Found> implements AfterViewInit {
   readonly label = input.required<string>();
   readonly hint = input('');
+  /** What has been typed already. */
+  readonly begin = input('');
   /** What is said when nothing fits. */
   readonly none = input('Nothing is called that.');
   /** What fits a text, best first. */
@@ -96,8 +98,10 @@ export class Finder<T extends Found> implements AfterViewInit {
   private readonly box = viewChild.required<ElementRef<HTMLInputElement>>('box');
 
   ngAfterViewInit(): void {
-    this.box().nativeElement.focus({ preventScroll: true });
-    queueMicrotask(() => this.look(''));
+    const box = this.box().nativeElement;
+    box.value = this.begin();
+    box.focus({ preventScroll: true });
+    queueMicrotask(() => this.look(box.value));
     // A list whose rows have changed marks its first, a moment later.
     this.list()
       .options.changes.pipe(delay(0), delay(0), takeUntilDestroyed(this.destroy))

@@ -6,7 +6,8 @@ import { arithmetic } from './arithmetic';
 import { figure } from './figures';
 
 /**
- * A number with its unit. Drag sideways to scrub (Shift: ten times finer), type arithmetic and units, use the arrow keys to step (Shift: ten times, Alt: a tenth).
+ * A number with its unit. Drag sideways to scrub (Shift: ten times finer), type arithmetic and units, use the arrow keys to step (Shift: ten times, Alt: a tenth). Enter keeps
+ * what was typed and leaves the field.
  * `scrubbed` tells values while dragging, `committed` the one to keep; a drag is one change.
  */
 @Component({
@@ -128,6 +129,10 @@ export class NumberField {
       this.box().nativeElement.value = this.text();
       this.wrong.set(false);
       this.box().nativeElement.blur();
+    } else if (event.key === 'Enter') {
+      this.type();
+      // Letters are commands again; Tab goes on from here all the same.
+      if (!this.wrong()) this.box().nativeElement.blur();
     } else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
       event.preventDefault();
       const size = (this.whole() ? 1 : this.step()) * (event.shiftKey ? 10 : event.altKey && !this.whole() ? 0.1 : 1);

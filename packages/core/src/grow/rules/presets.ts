@@ -1,13 +1,11 @@
-/**
- * Plants to begin with. All are of our own making; leaves that stand 137.5° on are the golden angle of phyllotaxis (Vogel 1979), opposite pinnae and forks of three a
- * commonplace of the field (Prusinkiewicz & Lindenmayer 1990, chapter 1).
- */
+/** Plants to begin with, all of our own making. What one comes near stands beside it (chapters from memory). */
 export interface RulesPreset {
   readonly label: string;
   readonly settings: Readonly<Record<string, unknown>>;
 }
 
 export const rulesPresets: Readonly<Record<string, RulesPreset>> = {
+  // Twigs 137.5° on: the golden angle (Vogel 1979). One trunk with twigs that repeat it: the monopodial trees of Honda (1971).
   stem: {
     label: 'stem and leaves',
     settings: {
@@ -24,6 +22,7 @@ export const rulesPresets: Readonly<Record<string, RulesPreset>> = {
       times: 14,
     },
   },
+  // Opposite pinnae that repeat the frond: compound leaves of Prusinkiewicz & Lindenmayer (1990), chapter 5.
   fern: {
     label: 'fern',
     settings: {
@@ -41,6 +40,7 @@ export const rulesPresets: Readonly<Record<string, RulesPreset>> = {
       times: 30,
     },
   },
+  // Forks of three, 120° round: ternary trees of Prusinkiewicz & Lindenmayer (1990), chapter 2; chances as in their chapter 1.7.
   coral: {
     label: 'coral',
     settings: {
@@ -55,6 +55,7 @@ export const rulesPresets: Readonly<Record<string, RulesPreset>> = {
       times: 6,
     },
   },
+  // Near no published plant that we know of; bent by gravity as all rules are (tropism, Prusinkiewicz & Lindenmayer 1990, chapter 2).
   weed: {
     label: 'hanging weed',
     settings: {

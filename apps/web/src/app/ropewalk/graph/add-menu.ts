@@ -19,6 +19,7 @@ const asFound = ({ type, label, family, summary }: NodeDefinition): FoundNode =>
       label="Search nodes"
       none="No node is called that. Try a word for what it should do, such as pipe or sag."
       [hint]="kind() ? 'What takes ' + kind() + '?' : 'Search nodes'"
+      [begin]="begin()"
       [search]="search()"
       (picked)="picked.emit($event.type)"
       (closed)="closed.emit()"
@@ -40,6 +41,8 @@ const asFound = ({ type, label, family, summary }: NodeDefinition): FoundNode =>
 export class AddMenu {
   /** The kind of wire that is to be taken; null: any node. */
   readonly kind = input<PortKind | null>(null);
+  /** What has been typed already. */
+  readonly begin = input('');
   readonly picked = output<string>();
   readonly closed = output();
   protected readonly search = computed(() => {

@@ -4,6 +4,7 @@ import { Notices } from '../../shared/notices';
 import { addArea, addNote, align, type Alignment } from '../document/layout';
 import { DocumentService } from '../document/document.service';
 import { EditingService } from '../document/editing.service';
+import { isField } from '../../shared/typing';
 import { Panes } from '../panes';
 import { Peeking } from '../peeking';
 import type { AddRequest, GraphView } from './graph-view';
@@ -40,10 +41,10 @@ export class GraphCommands {
     this.panes.panel.set('settings');
   }
 
-  /** Opens the search for a node after the chosen ones. */
-  openAdd(): void {
+  /** Opens the search for a node after the chosen ones, with what has been typed of its name already. */
+  openAdd(text = ''): void {
     if (!this.view()) return;
-    this.adding.set(this.nextPlace());
+    this.adding.set({ ...this.nextPlace(), text });
     // It has the keyboard before the next key comes.
     this.application.tick();
   }
@@ -121,8 +122,8 @@ export class GraphCommands {
   /** Gives the keyboard to a tag once it is there. */
   private focusTag(id: string): void {
     setTimeout(() => {
-      // Who asked for the next node meanwhile keeps the keyboard there.
-      if (!this.adding()) document.querySelector<HTMLElement>(`fx-tag[data-node="${id}"]`)?.focus({ preventScroll: true });
+      // Who types meanwhile, in whatever box, keeps the keyboard there.
+      if (!isField(document.activeElement)) document.querySelector<HTMLElement>(`fx-tag[data-node="${id}"]`)?.focus({ preventScroll: true });
     });
   }
 }

@@ -42,6 +42,8 @@ import { wiresNear } from './wire-route';
 export interface AddRequest {
   readonly at: Place;
   readonly from: readonly End[];
+  /** What has been typed of its name already. */
+  readonly text?: string;
 }
 
 const noDials: readonly Dial[] = [];
@@ -81,7 +83,7 @@ export class GraphView {
   protected readonly zoom = this.viewport.zoom;
   protected readonly pan = this.viewport.pan;
   protected readonly hand = new GraphHand(this.documents, this.viewport, {
-    add: (at, from) => this.add.set({ at, from: [from] }),
+    add: (at, from) => this.openAdd({ at, from: [from] }),
     choose: (node, end, at, pulled) => this.chooseSetting(node, end, at, pulled),
     refuse: (text) => this.refused.emit(text),
   });
@@ -292,7 +294,12 @@ export class GraphView {
     // While the pointer was held by the ground, a double click on a tag arrives here too.
     const node = nodeAt(this.documents.document(), at);
     if (node) return this.beginRename(node.id);
-    this.add.set({ at, from: [] });
+    this.openAdd({ at, from: [] });
+  }
+
+  /** The search is there, and has the keyboard, before the next key comes. */
+  private openAdd(request: AddRequest): void {
+    this.add.set(request);
     this.application.tick();
   }
 
