@@ -1,7 +1,8 @@
 /** What can be done on the editing screen: each action does its one thing, says when it cannot, and is found by its words and key. */
 import { describe, expect, test } from 'vitest';
 import { nodeDefinitions, requireDocument, type FilaxisDocument } from '@filaxis/core';
-import { actionSearch, ropewalkActions, type RopewalkScreen } from '../src/app/ropewalk/ropewalk-actions';
+import { ropewalkActions, type RopewalkScreen } from '../src/app/ropewalk/ropewalk-actions';
+import { screenSearch } from '../src/app/ropewalk/search/screen-search';
 import { lessons } from '../src/app/ropewalk/lessons/lessons';
 import { looks } from '../src/app/ropewalk/view3d/looks';
 
@@ -136,6 +137,7 @@ describe('actions', () => {
     ['Save now', 'documents.save'],
     ['What the mouse does in the 3D view', 'view.askHabits'],
     ['Light or dark', 'themes.toggle'],
+    ['New document', 'screen.newDocument'],
     ['Back to the Library', 'screen.toLibrary'],
     ...Object.entries(looks).map(([look, { label }]) => [`Look at surfaces: ${label.toLowerCase()}`, `view.look(${look})`]),
     ...lessons.map(({ id, title }) => [`Learn by doing: ${title.toLowerCase()}`, `screen.learn(${id})`]),
@@ -146,8 +148,8 @@ describe('actions', () => {
   test('all of them are in that list, each under a name and a key of its own', () => {
     const actions = ropewalkActions(fake().screen);
     expect(new Set(actions.map(({ name }) => name)).size).toBe(actions.length);
-    // 65 are named above, besides looks and lessons.
-    expect(actions).toHaveLength(65 + Object.keys(looks).length + lessons.length);
+    // 66 are named above, besides looks and lessons.
+    expect(actions).toHaveLength(66 + Object.keys(looks).length + lessons.length);
     const keys = actions.flatMap(({ shortcut, within = '' }) => (shortcut ? [`${shortcut} ${within}`] : []));
     expect(new Set(keys).size).toBe(keys.length);
   });
@@ -185,7 +187,7 @@ describe('actions', () => {
 describe('the search', () => {
   const found = (text: string, has: Parameters<typeof fake>[0] = {}): { names: string[]; run: (name: string) => Faked } => {
     const faked = fake(has);
-    const all = actionSearch(faked.screen)(text);
+    const all = screenSearch(faked.screen)(text, null);
     return { names: all.map(({ name }) => name), run: (name) => (all.find((each) => each.name === name)!.run(), faked) };
   };
 
@@ -199,10 +201,10 @@ describe('the search', () => {
 
   test('finds every kind of node to add, and nothing that only a key can do', () => {
     const { names, run } = found('add rope');
-    expect(names[0]).toBe('Add Rope');
-    expect(run('Add Rope').calls).toEqual(['graph.addByName(skin.rope)']);
+    expect(names[0]).toBe('Rope');
+    expect(run('Rope').calls).toEqual(['graph.addByName(skin.rope, {})']);
     expect(names.filter((name) => name.startsWith('Choose the node to'))).toEqual([]);
-    const kinds = [...nodeDefinitions.values()].map(({ label }) => `Add ${label}`);
+    const kinds = [...nodeDefinitions.values()].map(({ label }) => label);
     expect(found('').names).toEqual(expect.arrayContaining(kinds));
   });
 
@@ -222,13 +224,13 @@ describe('the search', () => {
     const settings = nodeDefinitions.get('skin.rope')!.asks[phrase];
     const wish = `Rope: ${phrase}`;
     const faked = fake();
-    const added = actionSearch(faked.screen)(phrase).find((each) => each.name === wish)!;
-    expect(added.detail!.startsWith('Adds Rope, ')).toBe(true);
+    const added = screenSearch(faked.screen)(phrase, null).find((each) => each.name === wish)!;
+    expect(added.detail.startsWith('Adds Rope, ')).toBe(true);
     added.run();
     expect(faked.calls).toEqual([`graph.addByName(skin.rope, ${JSON.stringify(settings)})`]);
     const chosen = fake({ chosen: ['rope'] });
-    const own = actionSearch(chosen.screen)(phrase).find((each) => each.name === wish)!;
-    expect(own.detail!.startsWith('Sets ')).toBe(true);
+    const own = screenSearch(chosen.screen)(phrase, null).find((each) => each.name === wish)!;
+    expect(own.detail.startsWith('Sets ')).toBe(true);
     own.run();
     const [[label, made]] = chosen.applied;
     expect([label, made.nodes[1].settings, chosen.calls]).toEqual(['Four strands', settings, []]);

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { nodeDefinitions, settingFault } from '@filaxis/core';
-import { askedFor } from '../src/app/ropewalk/asked-for';
+import { askedFor } from '../src/app/ropewalk/search/asked-for';
 
 const phrases = [...nodeDefinitions.values()].flatMap((definition) =>
   Object.entries(definition.asks).map(([phrase, settings]) => ({ phrase, definition, settings })),

@@ -5,7 +5,6 @@ import { cut, paste, readCutting } from '../src/app/ropewalk/document/cutting';
 import { changeDial, dialFromSetting, dialUses, removeDial } from '../src/app/ropewalk/document/dials';
 import { addNode, bestInput, connect, disconnect, removeNodes, moveWire, setSetting, thickAsGiven, wireRefusal } from '../src/app/ropewalk/document/edits';
 import { shortcutOf } from '../src/app/ropewalk/actions';
-import { searchNodes } from '../src/app/ropewalk/graph/node-search';
 import { arithmetic } from '../src/app/shared/arithmetic';
 import { hoverPlace } from '../src/app/ropewalk/strip/strip-plot';
 
@@ -133,23 +132,6 @@ describe('typing into number fields', () => {
         expect(arithmetic(String(value))).toBe(value);
       }),
     ));
-});
-
-describe('searching nodes', () => {
-  test('by name, by keyword, and only what takes the wire', () => {
-    expect(searchNodes('hang', null)[0].type).toBe('shape.hang');
-    // A whole name comes first, though it takes no wire and another that does has the word.
-    expect(searchNodes('grid', 'curves')[0].type).toBe('lay.grid');
-    expect(searchNodes('pipe', null)[0].type).toBe('skin.tube');
-    // A node that takes the wire does not come first by a word of its summary alone ("from starts to ends").
-    expect(searchNodes('star', 'mesh')[0].type).toBe('lay.polygon');
-    // The whole name before names that begin so.
-    expect(searchNodes('join', null)[0].type).toBe('flow.join');
-    expect(searchNodes('catenary', 'curves')[0].type).toBe('shape.hang');
-    expect(searchNodes('', 'mesh').every(({ inputs }) => inputs.some(({ kinds }) => kinds.includes('mesh') || kinds.includes('any')))).toBe(true);
-    expect(searchNodes('', 'mesh')[0].type).toBe('flow.output');
-    expect(searchNodes('zzz', null)).toEqual([]);
-  });
 });
 
 test('the place nearest to the pointer on the strip', () => {

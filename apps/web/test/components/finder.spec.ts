@@ -5,16 +5,27 @@ import { By } from '@angular/platform-browser';
 import { describe, expect, test, vi } from 'vitest';
 import { AddMenu } from '../../src/app/ropewalk/graph/add-menu';
 import { EditingService } from '../../src/app/ropewalk/document/editing.service';
-import { actionSearch, type RopewalkScreen } from '../../src/app/ropewalk/ropewalk-actions';
+import type { RopewalkScreen } from '../../src/app/ropewalk/ropewalk-actions';
+import { screenSearch } from '../../src/app/ropewalk/search/screen-search';
+import { knownNodes, search, type Entry, type Find } from '../../src/app/ropewalk/search/search';
 import { Finder, type Found } from '../../src/app/shared/finder';
-import { findActions } from '../../src/app/ropewalk/palette';
 import { TestBed } from '@angular/core/testing';
 import { graph, heard, mounted, press, type Mounted } from './mounted';
 
+/** Every kind of node, and what is not here. */
+const findNodes: Find = (text, kind) =>
+  search(
+    text,
+    kind,
+    knownNodes(() => undefined),
+  );
+/** What was picked, as kinds of nodes. */
+const kinds = (picked: readonly Entry[]): (string | undefined)[] => picked.map(({ adds }) => adds?.type);
+
 async function menu(
   kind: string | null = null,
-): Promise<Mounted<AddMenu> & { box: HTMLInputElement; picked: string[]; closed: unknown[]; type: (text: string) => void; list: () => Promise<string[]> }> {
-  const made = await mounted(AddMenu, { inputs: { kind } });
+): Promise<Mounted<AddMenu> & { box: HTMLInputElement; picked: Entry[]; closed: unknown[]; type: (text: string) => void; list: () => Promise<string[]> }> {
+  const made = await mounted(AddMenu, { inputs: { kind, find: findNodes } });
   document.body.append(made.host);
   const box = made.host.querySelector('input')!;
   return {
@@ -39,7 +50,7 @@ describe('the search for nodes', () => {
     type('join');
     press(box, 'Enter');
     press(box, 'Enter');
-    expect(picked).toEqual(['flow.join']);
+    expect(kinds(picked)).toEqual(['flow.join']);
   });
 
   test('arrow keys go through what was found', async () => {
@@ -49,7 +60,7 @@ describe('the search for nodes', () => {
     const second = await (await found.getOptions())[1].getText();
     await (await found.host()).sendKeys(TestKey.DOWN_ARROW);
     await (await found.host()).sendKeys(TestKey.ENTER);
-    expect(picked.map((type) => second.startsWith(nodeDefinitions.get(type)!.label))).toEqual([true]);
+    expect(kinds(picked).map((type) => second.startsWith(nodeDefinitions.get(type!)!.label))).toEqual([true]);
   });
 
   test('lists what takes a wire first, with family and summary', async () => {
@@ -89,7 +100,7 @@ describe('the search for nodes', () => {
       String(all.length),
     ]);
     press(box, 'Enter');
-    expect(all.at(-1)).toContain(nodeDefinitions.get(picked[0] as string)!.label);
+    expect(all.at(-1)).toContain(nodeDefinitions.get(picked[0].adds!.type)!.label);
   });
 
   test('says what to do when nothing is called that', async () => {
@@ -97,7 +108,7 @@ describe('the search for nodes', () => {
     made.type('zzzz');
     made.box.focus();
     await made.settle();
-    expect(await made.list()).toEqual(['No node is called that. Try a word for what it should do, such as pipe or sag.']);
+    expect(await made.list()).toEqual(['Nothing is called that. Try a word for what it should do, such as pipe or sag.']);
     press(made.box, 'Enter');
     expect(made.picked).toEqual([]);
   });
@@ -116,21 +127,13 @@ describe('the search for nodes', () => {
   });
 });
 
-test('actions are found by all their words, the exact name first, what is off not at all', () => {
-  const action = (name: string, off = false): Parameters<typeof findActions>[0][number] => ({ name, off, run: () => undefined });
-  const all = [action('Go to Join join'), action('Add Join mesh parts'), action('Add Join'), action('Tidy', true), action('Fit the graph')];
-  expect(findActions(all, 'join').map(({ name }) => name)).toEqual(['Add Join', 'Go to Join join', 'Add Join mesh parts']);
-  expect(findActions(all, 'graph fit').map(({ name }) => name)).toEqual(['Fit the graph']);
-  expect(findActions(all, '').map(({ name }) => name)).not.toContain('Tidy');
-});
-
 /** A timeline that nothing depends on. */
 const still = { timed: () => false, playing: () => false };
 const nothingPeeked = { peek: () => null, ghost: () => null };
 
 describe('asking the graph', () => {
   test('what is wanted is done on the chosen node, and can be taken back', async () => {
-    const made = await mounted(AddMenu, { document: graph([{ id: 'rope', type: 'skin.rope' }]), inputs: { kind: null } });
+    const made = await mounted(AddMenu, { document: graph([{ id: 'rope', type: 'skin.rope' }]), inputs: { kind: null, find: findNodes } });
     made.documents.select('rope');
     const screen = {
       documents: made.documents,
@@ -138,20 +141,21 @@ describe('asking the graph', () => {
       player: still,
       peeking: nothingPeeked,
     } as unknown as RopewalkScreen;
-    const [first] = actionSearch(screen)('close the ends');
+    const [first] = screenSearch(screen)('close the ends', null);
     expect([first.name, first.detail]).toEqual(['Rope: close the ends', 'Sets caps flat.']);
     first.run();
     expect([made.documents.document().nodes[0].settings, made.documents.undoLabel()]).toEqual([{ caps: 'flat' }, 'Close the ends']);
   });
 
   test('what it cannot do is done by a new node, with its settings; a name that is typed in full comes first', async () => {
-    const made = await mounted(AddMenu, { document: graph([{ id: 'hose', type: 'skin.tube' }]), inputs: { kind: null } });
+    const made = await mounted(AddMenu, { document: graph([{ id: 'hose', type: 'skin.tube' }]), inputs: { kind: null, find: findNodes } });
     const added: unknown[] = [];
     const screen = { documents: made.documents, editing: TestBed.inject(EditingService), player: still, peeking: nothingPeeked, graph: { addByName: (...given: unknown[]) => added.push(given) } } as unknown as RopewalkScreen; // prettier-ignore
-    const search = actionSearch(screen);
+    const find = screenSearch(screen);
+    const search = (text: string): readonly Entry[] => find(text, null);
     search('every second point')[0].run();
     expect(added).toEqual([['pace.points', { which: 'every', every: 2 }]]);
-    expect(search('rope')[0].name).toBe('Add Rope');
+    expect(search('rope')[0].name).toBe('Rope');
     // Words of a name are no wish.
     expect(search('go to tube')[0].name).toBe('Go to Tube hose');
     expect(search('tidy the graph')[0].name).toBe('Tidy the graph');

@@ -243,7 +243,7 @@ describe('the hand in the graph', () => {
       expect.closeTo(Math.max(8, Math.min(x, 800 - 316)), 6),
       expect.closeTo(Math.max(8, Math.min(y, 600 - 360)), 6),
     ]);
-    (component as unknown as { pick: (type: string) => void }).pick('lay.circle');
+    (component as unknown as { pick: (entry: object) => void }).pick({ adds: { type: 'lay.circle', settings: {} } });
     await settle();
     expect(added.map(({ type, request }) => [type, request.from, Math.round(request.at.x), Math.round(request.at.y)])).toEqual([['lay.circle', [], 178, 110]]);
     expect([host.querySelector('fx-add-menu'), document.activeElement]).toEqual([null, area]);

@@ -1,13 +1,8 @@
-import { kindLabelOf, labelOf, nodeDefinitions } from '@filaxis/core';
 import type { Action } from './actions';
-import { askedFor, type Wish } from './asked-for';
 import type { DocumentService } from './document/document.service';
-import { setSetting } from './document/edits';
 import type { EditingService } from './document/editing.service';
 import type { GraphCommands } from './graph/graph-commands';
 import { lessons } from './lessons/lessons';
-import { valueText } from './settings/value-text';
-import { findActions, type ActionSearch } from './palette';
 import type { Player } from './timeline/player';
 import type { Panes } from './panes';
 import type { Peeking } from './peeking';
@@ -34,6 +29,8 @@ export interface RopewalkScreen {
   export(): void;
   share(): Promise<void>;
   learn(lesson: string): Promise<void>;
+  newDocument(): Promise<void>;
+  tellHeld(action: Action): void;
   toLibrary(): void;
 }
 
@@ -43,11 +40,30 @@ export function ropewalkActions(screen: RopewalkScreen): Action[] {
   const chosen = documents.selection().size;
   const some = chosen > 0 || documents.selectedWire() !== null;
   return [
-    { name: 'Add a node', shortcut: 'N', menus: ['tag', 'wire', 'ground'], run: () => graph.openAdd() },
-    { name: 'Name the chosen node', shortcut: 'F2', off: !documents.chosen(), menus: ['tag'], run: () => graph.renameChosen() },
+    { name: 'Add a node', words: ['insert', 'create', 'new node'], shortcut: 'N', menus: ['tag', 'wire', 'ground'], run: () => graph.openAdd() },
+    {
+      name: 'Name the chosen node',
+      words: ['rename', 'relabel', 'title'],
+      shortcut: 'F2',
+      off: !documents.chosen(),
+      menus: ['tag'],
+      run: () => graph.renameChosen(),
+    },
     { name: 'Search nodes and actions', shortcut: 'Ctrl K', anywhere: true, quiet: true, run: () => screen.openPalette() },
-    { name: 'Shortcuts: see and change them', shortcut: '?', run: () => screen.askShortcuts() },
-    { name: 'Undo', shortcut: 'Ctrl Z', detail: documents.undoLabel() ?? '', off: !documents.undoLabel(), run: () => documents.undo() },
+    {
+      name: 'Shortcuts: see and change them',
+      words: ['shortcut', 'hotkey', 'keyboard', 'keybinding', 'keymap'],
+      shortcut: '?',
+      run: () => screen.askShortcuts(),
+    },
+    {
+      name: 'Undo',
+      words: ['take back', 'back'],
+      shortcut: 'Ctrl Z',
+      detail: documents.undoLabel() ?? '',
+      off: !documents.undoLabel(),
+      run: () => documents.undo(),
+    },
     {
       name: 'See it as before the last change',
       shortcut: 'H',
@@ -58,61 +74,122 @@ export function ropewalkActions(screen: RopewalkScreen): Action[] {
     },
     { name: 'Redo', shortcut: 'Ctrl Shift Z', detail: documents.redoLabel() ?? '', off: !documents.redoLabel(), run: () => documents.redo() },
     { name: 'Redo (second key)', shortcut: 'Ctrl Y', quiet: true, run: () => documents.redo() },
-    { name: 'Peek at the chosen node', shortcut: 'P', menus: ['tag'], off: !documents.chosen() && !peeking.peek(), run: () => peeking.togglePeek() },
-    { name: 'Switch the chosen node on or off', shortcut: 'O', menus: ['tag'], off: !editing.canSwitch(), run: () => editing.switchChosen() },
+    {
+      name: 'Peek at the chosen node',
+      words: ['preview', 'solo', 'isolate', 'view', 'display', 'look at'],
+      shortcut: 'P',
+      menus: ['tag'],
+      off: !documents.chosen() && !peeking.peek(),
+      run: () => peeking.togglePeek(),
+    },
+    {
+      name: 'Switch the chosen node on or off',
+      words: ['bypass', 'mute', 'disable', 'enable', 'toggle', 'skip'],
+      shortcut: 'O',
+      menus: ['tag'],
+      off: !editing.canSwitch(),
+      run: () => editing.switchChosen(),
+    },
     {
       name: 'Keep the chosen node’s result faintly in view',
+      words: ['ghost', 'template', 'onion', 'reference', 'underlay'],
       shortcut: 'Shift P',
       menus: ['tag'],
       off: !documents.chosen() && !peeking.ghost(),
       run: () => peeking.toggleGhost(),
     },
-    { name: 'Freeze what the chosen node gives', menus: ['tag'], off: !documents.chosen(), run: () => void graph.freezeChosen() },
-    { name: 'Group the chosen nodes into an area', shortcut: 'A', menus: ['tag'], off: !chosen, run: () => graph.group() },
-    { name: 'Add a note', shortcut: 'M', menus: ['ground'], run: () => graph.note() },
-    { name: 'Align the chosen nodes in a column', off: chosen < 2, run: () => graph.align('column') },
+    {
+      name: 'Freeze what the chosen node gives',
+      words: ['bake', 'cache', 'lock', 'hold'],
+      menus: ['tag'],
+      off: !documents.chosen(),
+      run: () => void graph.freezeChosen(),
+    },
+    {
+      name: 'Group the chosen nodes into an area',
+      words: ['group', 'frame', 'area', 'backdrop', 'box'],
+      shortcut: 'A',
+      menus: ['tag'],
+      off: !chosen,
+      run: () => graph.group(),
+    },
+    { name: 'Add a note', words: ['note', 'comment', 'sticky', 'annotation', 'remark'], shortcut: 'M', menus: ['ground'], run: () => graph.note() },
+    { name: 'Align the chosen nodes in a column', words: ['distribute', 'line up', 'left'], off: chosen < 2, run: () => graph.align('column') },
     { name: 'Align the chosen nodes in a row', off: chosen < 2, run: () => graph.align('row') },
     { name: 'Even gaps across between the chosen nodes', off: chosen < 3, run: () => graph.align('evenAcross') },
     { name: 'Even gaps down between the chosen nodes', off: chosen < 3, run: () => graph.align('evenDown') },
     { name: 'Delete', shortcut: 'Delete', within: 'fx-graph', menus: ['tag', 'wire'], off: !some, run: () => editing.removeChosen() },
     { name: 'Delete and leave the gap', shortcut: 'Shift Delete', within: 'fx-graph', menus: ['tag'], off: !chosen, run: () => editing.removeChosen(true) },
     { name: 'Delete (second key)', shortcut: 'Backspace', quiet: true, within: 'fx-graph', off: !some, run: () => editing.removeChosen() },
-    { name: 'Duplicate', shortcut: 'Ctrl D', menus: ['tag'], off: !chosen, run: () => editing.duplicate() },
+    { name: 'Duplicate', words: ['copy', 'clone'], shortcut: 'Ctrl D', menus: ['tag'], off: !chosen, run: () => editing.duplicate() },
     { name: 'Duplicate without wires', shortcut: 'Ctrl Shift D', menus: ['tag'], off: !chosen, run: () => editing.duplicate(true) },
     { name: 'Paste here', menus: ['ground'], run: () => void screen.transfer.pasteHere(false) },
     { name: 'Paste without wires', shortcut: 'Ctrl Shift V', menus: ['ground'], run: () => void screen.transfer.pasteHere(true) },
     { name: 'Choose all nodes', shortcut: 'Ctrl A', menus: ['ground'], run: () => documents.select(...documents.document().nodes.map(({ id }) => id)) },
     { name: 'Choose nothing, or go back', shortcut: 'Esc', quiet: true, run: () => screen.escape() },
-    { name: 'Fit the 3D view', shortcut: 'F', detail: 'in the 3D view', within: 'fx-view3d', run: () => screen.view()?.frameAll() },
-    { name: 'Fit the graph', shortcut: 'F', detail: 'elsewhere', menus: ['ground'], run: () => graph.view()?.fit() },
-    { name: 'Tidy the graph', shortcut: 'T', menus: ['ground'], run: () => graph.tidy() },
+    {
+      name: 'Fit the 3D view',
+      words: ['zoom to', 'home', 'frame all', 'centre view', 'reset view'],
+      shortcut: 'F',
+      detail: 'in the 3D view',
+      within: 'fx-view3d',
+      run: () => screen.view()?.frameAll(),
+    },
+    {
+      name: 'Fit the graph',
+      words: ['zoom to', 'overview', 'show all nodes'],
+      shortcut: 'F',
+      detail: 'elsewhere',
+      menus: ['ground'],
+      run: () => graph.view()?.fit(),
+    },
+    {
+      name: 'Tidy the graph',
+      words: ['arrange', 'layout', 'clean up', 'auto layout', 'straighten'],
+      shortcut: 'T',
+      menus: ['ground'],
+      run: () => graph.tidy(),
+    },
     { name: 'Zoom the graph in', shortcut: '+', run: () => graph.view()?.zoomBy(1.2) },
     { name: 'Zoom the graph out', shortcut: '−', run: () => graph.view()?.zoomBy(1 / 1.2) },
     { name: 'Choose the node to the left', shortcut: '←', quiet: true, run: () => graph.step(-1, 0) },
     { name: 'Choose the node to the right', shortcut: '→', quiet: true, run: () => graph.step(1, 0) },
     { name: 'Choose the node above', shortcut: '↑', quiet: true, run: () => graph.step(0, -1) },
     { name: 'Choose the node below', shortcut: '↓', quiet: true, run: () => graph.step(0, 1) },
-    { name: 'Show the settings', shortcut: 'F4', menus: ['tag'], run: () => panes.panel.set('settings') },
-    { name: 'Show the dials', shortcut: 'F3', run: () => panes.panel.set('dials') },
-    { name: 'Show help for the chosen node', shortcut: 'F1', menus: ['tag'], run: () => panes.panel.set('help') },
-    { name: 'Show the Path strip', shortcut: 'F6', run: () => panes.showTab('strip') },
-    { name: 'Show the UV sheet', run: () => panes.showTab('uv') },
-    { name: 'Show the values', shortcut: 'F7', run: () => panes.showTab('values') },
-    { name: 'Show the checks', shortcut: 'F8', run: () => panes.showTab('checks') },
-    { name: 'Show the history', shortcut: 'F9', run: () => panes.showTab('history') },
+    { name: 'Show the settings', words: ['parameters', 'properties', 'inspector'], shortcut: 'F4', menus: ['tag'], run: () => panes.panel.set('settings') },
+    { name: 'Show the dials', words: ['dials', 'sliders', 'controls', 'knobs', 'parameters', 'expose'], shortcut: 'F3', run: () => panes.panel.set('dials') },
+    {
+      name: 'Show help for the chosen node',
+      words: ['help', 'manual', 'documentation', 'guide', 'tutorial'],
+      shortcut: 'F1',
+      menus: ['tag'],
+      run: () => panes.panel.set('help'),
+    },
+    { name: 'Show the Path strip', words: ['unroll', 'profile', 'graph of radius'], shortcut: 'F6', run: () => panes.showTab('strip') },
+    { name: 'Show the UV sheet', words: ['uv editor', 'uv layout', 'texture space', 'islands'], run: () => panes.showTab('uv') },
+    { name: 'Show the values', words: ['spreadsheet', 'table', 'inspect', 'data', 'attributes'], shortcut: 'F7', run: () => panes.showTab('values') },
+    { name: 'Show the checks', words: ['lint', 'problems', 'errors', 'warnings', 'validate', 'health'], shortcut: 'F8', run: () => panes.showTab('checks') },
+    { name: 'Show the history', words: ['versions', 'revert', 'restore', 'backup'], shortcut: 'F9', run: () => panes.showTab('history') },
     { name: screen.player.playing() ? 'Stop playing' : 'Play the timeline', shortcut: 'R', off: !screen.player.timed(), run: () => screen.player.toggle() },
     { name: 'One frame on', shortcut: ']', off: !screen.player.timed(), run: () => screen.player.step(1) },
     { name: 'One frame back', shortcut: '[', off: !screen.player.timed(), run: () => screen.player.step(-1) },
-    { name: 'Show the timeline', off: !screen.player.timed(), run: () => panes.showTab('timeline') },
+    { name: 'Show the timeline', words: ['frames', 'scrub', 'animate'], off: !screen.player.timed(), run: () => panes.showTab('timeline') },
     { name: 'Next curve in the Path strip', shortcut: '.', run: () => screen.stepCurve(1) },
     { name: 'Previous curve in the Path strip', shortcut: ',', run: () => screen.stepCurve(-1) },
     ...viewActions(screen),
-    { name: 'Export', shortcut: 'Ctrl E', anywhere: true, run: () => screen.export() },
-    { name: 'Hand out: dials and result by a link', run: () => void screen.share() },
-    { name: 'Save now', shortcut: 'Ctrl S', anywhere: true, run: () => void documents.save() },
-    { name: 'What the mouse does in the 3D view', run: () => screen.view()?.askHabits() },
+    {
+      name: 'Export',
+      words: ['save as', 'download', 'deliver', 'write file', 'gltf', 'glb', 'obj', 'usd', 'fbx'],
+      shortcut: 'Ctrl E',
+      anywhere: true,
+      run: () => screen.export(),
+    },
+    { name: 'Hand out: dials and result by a link', words: ['share', 'link', 'publish', 'send'], run: () => void screen.share() },
+    { name: 'Save now', words: ['save', 'store', 'keep'], shortcut: 'Ctrl S', anywhere: true, run: () => void documents.save() },
+    { name: 'What the mouse does in the 3D view', words: ['mouse', 'navigation', 'orbit', 'pan', 'viewport controls'], run: () => screen.view()?.askHabits() },
     ...lessons.map(({ id, title }): Action => ({ name: `Learn by doing: ${title.toLowerCase()}`, run: () => void screen.learn(id) })),
-    { name: 'Light or dark', run: () => screen.themes.toggle() },
+    { name: 'Light or dark', words: ['theme', 'dark mode', 'night'], run: () => screen.themes.toggle() },
+    { name: 'New document', words: ['new', 'create', 'start over', 'file new', 'blank'], run: () => void screen.newDocument() },
     { name: 'Back to the Library', run: () => screen.toLibrary() },
   ];
 }
@@ -125,13 +202,25 @@ function viewActions(screen: RopewalkScreen): Action[] {
       const { label, key, help } = looks[look];
       return { name: `Look at surfaces: ${label.toLowerCase()}`, detail: help, shortcut: key, run: () => view()?.look(look) };
     }),
-    { name: 'Show what the chosen node made', shortcut: 'G', off: !documents.chosen(), run: () => void view()?.frameChosen() },
-    { name: 'Perspective or parallel', shortcut: 'Q', run: () => view()?.toggleParallel() },
-    { name: 'Cut the view open', shortcut: 'W', run: () => view()?.toggleCut() },
-    { name: 'Measure in the 3D view', shortcut: 'J', run: () => view()?.toggleMeasuring() },
-    { name: 'Take pictures of the 3D view', run: () => view()?.takePictures() },
+    {
+      name: 'Show what the chosen node made',
+      words: ['frame selected', 'zoom to selection', 'focus'],
+      shortcut: 'G',
+      off: !documents.chosen(),
+      run: () => void view()?.frameChosen(),
+    },
+    { name: 'Perspective or parallel', words: ['orthographic', 'projection', 'isometric'], shortcut: 'Q', run: () => view()?.toggleParallel() },
+    {
+      name: 'Cut the view open',
+      words: ['clip', 'clipping plane', 'section view', 'cross section view', 'slice view'],
+      shortcut: 'W',
+      run: () => view()?.toggleCut(),
+    },
+    { name: 'Measure in the 3D view', words: ['ruler', 'distance', 'dimension', 'tape'], shortcut: 'J', run: () => view()?.toggleMeasuring() },
+    { name: 'Take pictures of the 3D view', words: ['screenshot', 'render', 'turntable', 'image', 'thumbnail'], run: () => view()?.takePictures() },
     {
       name: 'Turn the light, or take the next lighting',
+      words: ['lighting', 'light', 'environment', 'sun direction'],
       shortcut: 'V',
       held: true,
       detail: 'hold it and drag in the 3D view; pressed alone it takes the next lighting',
@@ -141,49 +230,4 @@ function viewActions(screen: RopewalkScreen): Action[] {
     { name: 'Look along y', shortcut: 'Y', run: () => view()?.lookAlong('y') },
     { name: 'Look along z', shortcut: 'Z', run: () => view()?.lookAlong('z') },
   ];
-}
-
-/** Everything that can be found by typing: what can be done, every node of the graph to go to, every kind of node to add. */
-export function actionSearch(screen: RopewalkScreen): ActionSearch {
-  const document = screen.documents.document();
-  const goes = document.nodes.map((node): Action => ({
-    name: `Go to ${labelOf(document, node)} ${node.id}`,
-    detail: String(node.settings?.['name'] ?? (node.name === undefined ? '' : kindLabelOf(document, node))),
-    run: () => screen.graph.goTo(node.id),
-  }));
-  const adds = [...nodeDefinitions.values()].map(({ type, label, summary }): Action => ({
-    name: `Add ${label}`,
-    detail: summary,
-    run: () => screen.graph.addByName(type),
-  }));
-  const actions = [...ropewalkActions(screen).filter(({ quiet }) => !quiet), ...goes, ...adds];
-  return (text) => {
-    const named = findActions(actions, text);
-    const wishes = askedFor(text, screen.documents.chosenDefinition())
-      .slice(0, mostWishes)
-      .map((wish) => wishAction(screen, wish));
-    // Who typed words of a name wants what is called so; others say what they want.
-    const words = text.toLowerCase().split(/\s+/).filter(Boolean);
-    const called = named.filter(({ name }) => words.every((word) => name.toLowerCase().includes(word)));
-    return [...called, ...wishes, ...named.filter((action) => !called.includes(action))];
-  };
-}
-
-/** Most wishes that are offered before what is called by the words. */
-const mostWishes = 4;
-
-/** A wish as something that can be done: on the chosen node, or by a new one. */
-function wishAction(screen: RopewalkScreen, { phrase, definition, settings, onChosen }: Wish): Action {
-  const values = Object.entries(settings).map(
-    ([name, value]) => `${definition.settings[name].label.toLowerCase()} ${valueText(definition.settings[name], value)}`,
-  );
-  const detail = onChosen ? `Sets ${values.join(', ')}.` : `Adds ${definition.label}${values.length ? `, ${values.join(', ')}` : ''}. ${definition.summary}`;
-  const run = (): void => {
-    if (!onChosen) return screen.graph.addByName(definition.type, settings);
-    const document = screen.documents.document();
-    const node = screen.documents.chosen()!.id;
-    const set = Object.entries(settings).reduce((now, [name, value]) => setSetting(now, node, name, value), document);
-    screen.documents.apply(phrase.replace(/^./, (letter) => letter.toUpperCase()), set); // prettier-ignore
-  };
-  return { name: `${definition.label}: ${phrase}`, detail, run };
 }

@@ -1,7 +1,7 @@
 import { ApplicationRef, ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, viewChild, type OnInit } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
-import { MatDialog } from '@angular/material/dialog';
+import { MatDialog, MatDialogState } from '@angular/material/dialog';
 import { Title } from '@angular/platform-browser';
 import { Router, RouterLink } from '@angular/router';
 import { AngularSplitModule } from 'angular-split';
@@ -25,9 +25,11 @@ import { KeyCommands } from './keys/key-commands';
 import { Shortcuts, withOwn } from './keys/shortcuts';
 import { ShortcutsDialog } from './keys/shortcuts-dialog';
 import { emptyReason } from './empty-reason';
-import { actionSearch, ropewalkActions, type RopewalkScreen } from './ropewalk-actions';
+import { ropewalkActions, type RopewalkScreen } from './ropewalk-actions';
+import { screenSearch } from './search/screen-search';
+import type { Entry, Find } from './search/search';
 import { ContextMenu, ContextMenuPlace } from './context-menu';
-import { Palette, type PaletteData } from './palette';
+import { Palette, type PaletteData } from './search/palette';
 import { Panes } from './panes';
 import { Peeking } from './peeking';
 import { Pointing } from './pointing';
@@ -178,12 +180,20 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     this.menu.open({ x: event.clientX, y: event.clientY }, this.actions().filter(({ menus }) => menus?.includes(of))); // prettier-ignore
   }
 
+  /** The search for a node to add finds all that the search over everything does. */
+  protected readonly find: Find = (text, kind) => screenSearch(this, this.shortcuts.own())(text, kind);
+
+  /** What lasts while its key is held can only be told. */
+  tellHeld({ shortcut, name }: Action): void {
+    this.notices.say(`Hold ${shortcut ?? 'its key'}: ${name.toLowerCase()}.`);
+  }
+
   openPalette(text = ''): void {
-    if (this.dialogs.openDialogs.length) return;
+    if (this.asking()) return;
     this.dialogs
-      .open<Palette, PaletteData, Action>(Palette, {
+      .open<Palette, PaletteData, Entry>(Palette, {
         panelClass: 'fx-palette',
-        data: { find: actionSearch(this), text },
+        data: { find: screenSearch(this, this.shortcuts.own()), text },
         // What grows would be measured small by the list that hangs on it.
         enterAnimationDuration: 0,
         // A key that follows is a command at once.
@@ -192,7 +202,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
         maxWidth: '92vw',
       })
       .afterClosed()
-      .subscribe((action) => (action?.held ? this.notices.say(`Hold ${action.shortcut}: ${action.name.toLowerCase()}.`) : action?.run()));
+      .subscribe((entry) => entry?.run());
     this.application.tick();
   }
 
@@ -214,9 +224,14 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
   }
 
   protected key(event: KeyboardEvent): void {
-    if (this.dialogs.openDialogs.length || event.defaultPrevented) return;
+    if (this.asking() || event.defaultPrevented) return;
     if (this.opened()) this.keys.press(event, this.actions());
     else if (!this.failed() && (this.early || shortcutOf(event) === 'N') && event.key.length === 1) this.early += event.key;
+  }
+
+  /** A dialog is open; one that is closing has no more to do with keys. */
+  private asking(): boolean {
+    return this.dialogs.openDialogs.some((dialog) => dialog.getState() === MatDialogState.OPEN);
   }
 
   /** Everything that can be done, with the shortcuts that this browser gives it. */
@@ -260,9 +275,18 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     this.learning.leave();
     const { id } = await this.api.create(emptyDocument);
     keepView(id, { lesson });
+    await this.goToDocument(id);
+  }
+
+  private async goToDocument(id: string): Promise<void> {
     // By way of the Library: a page of a document that is open already would stay with it.
     await this.router.navigateByUrl('/', { skipLocationChange: true });
     await this.router.navigate(['/d', id]);
+  }
+
+  async newDocument(): Promise<void> {
+    const { id } = await this.api.create(emptyDocument);
+    await this.goToDocument(id);
   }
 
   toLibrary(): void {

@@ -21,6 +21,8 @@ import { delay } from 'rxjs';
 
 /** Something that can be found by typing. */
 export interface Found {
+  /** Those of one group stand together, under a heading. */
+  readonly group: string;
   readonly name: string;
   /** At the right end: a family, a shortcut. */
   readonly mark: string;
@@ -54,11 +56,21 @@ const rowsAtOnce = 24;
     </mat-form-field>
     <mat-autocomplete #list autoActiveFirstOption hideSingleSelectionIndicator class="fx-found" [displayWith]="nothing" (opened)="watchScrolling()">
       <!-- A press on the list does not take the keyboard from the search. -->
-      @for (each of listed(); track each.name; let i = $index) {
-        <mat-option [value]="each" [attr.aria-posinset]="i + 1" [attr.aria-setsize]="found().length" (mousedown)="$event.preventDefault()" (click)="pick(each)">
-          <span class="fx-found-name">{{ each.name }}</span> <span class="fx-found-mark">{{ each.mark }}</span>
-          <span class="fx-found-detail">{{ each.detail }}</span>
-        </mat-option>
+      @for (section of sections(); track section.group) {
+        <mat-optgroup [label]="headings()[section.group] ?? ''">
+          @for (each of section.rows; track each.name) {
+            <mat-option
+              [value]="each"
+              [attr.aria-posinset]="section.from + $index + 1"
+              [attr.aria-setsize]="found().length"
+              (mousedown)="$event.preventDefault()"
+              (click)="pick(each)"
+            >
+              <span class="fx-found-name">{{ each.name }}</span> <span class="fx-found-mark">{{ each.mark }}</span>
+              <span class="fx-found-detail">{{ each.detail }}</span>
+            </mat-option>
+          }
+        </mat-optgroup>
       } @empty {
         <mat-option disabled>{{ none() }}</mat-option>
       }
@@ -77,6 +89,8 @@ export class Finder<T extends Found> implements AfterViewInit {
   readonly begin = input('');
   /** What is said when nothing fits. */
   readonly none = input('Nothing is called that.');
+  /** What stands over each group. */
+  readonly headings = input<Readonly<Record<string, string>>>({});
   /** What fits a text, best first. */
   readonly search = input.required<(text: string) => readonly T[]>();
   readonly picked = output<T>();
@@ -87,6 +101,15 @@ export class Finder<T extends Found> implements AfterViewInit {
   protected readonly found = signal<readonly T[]>([]);
   private readonly rows = signal(rowsAtOnce);
   protected readonly listed = computed(() => this.found().slice(0, this.rows()));
+  protected readonly sections = computed(() => {
+    const sections: { group: string; from: number; rows: T[] }[] = [];
+    this.listed().forEach((each, from) => {
+      const last = sections.at(-1);
+      if (last?.group === each.group) last.rows.push(each);
+      else sections.push({ group: each.group, from, rows: [each] });
+    });
+    return sections;
+  });
   /** The one of those found that Enter takes. */
   private index = 0;
   private done = false;
@@ -152,6 +175,8 @@ export class Finder<T extends Found> implements AfterViewInit {
     if (event.key === 'Escape') {
       this.escaped.emit();
       this.closed.emit();
+      // What closes it may take a moment, and the next key is not meant for it.
+      this.box().nativeElement.blur();
     } else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
       const count = this.found().length;
       if (count) this.index = (this.index + (event.key === 'ArrowDown' ? 1 : count - 1)) % count;

@@ -48,7 +48,7 @@ export default defineNode({
   summary: 'Gives every point a forward, an up and a side direction.',
   help: 'Writes tangent and normal to the points (side is tangent × normal); surfaces and copies follow them. Minimal turns as little as possible along the path (double reflection, Wang et al. 2008) and never flips. Upright keeps the normal on the side of a fixed direction, for rails and fences. Curvature points it to the centre of the bend (it flips where the bend changes sides, and says so). Target points it to a place, or to the middle of its own curve. Surface takes it from the nearest place of the body, so that a ribbon lies on the ground and posts stand square to it. Roll turns each frame about its tangent; twist adds turns along the way. On a closed curve the closing angle is spread evenly, so that the ends meet.',
   attributes: { reads: ['tangent'], writes: ['tangent', 'normal', 'roll'] },
-  keywords: ['orient', 'tangent', 'normal', 'up', 'roll', 'twist', 'rotation minimising', 'bishop', 'parallel transport'],
+  keywords: ['orient', 'twist', 'tangent', 'up vector', 'parallel transport', 'normal', 'up', 'roll', 'rotation minimising', 'bishop'],
   asks: {
     'twist along the path': { twist: 360 },
     'roll the profile': { roll: 45 },

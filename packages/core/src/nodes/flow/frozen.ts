@@ -12,7 +12,7 @@ export default defineNode({
   summary: 'A result as it was at one moment, kept while what it came from goes on.',
   help: 'Freeze takes what comes in as it is now and gives just that from then on, number for number, whatever becomes of the nodes before it; these need not run any more, and may be deleted. Freeze again takes it anew, Thaw lets what comes in pass again. What is frozen is a file beside the document, so the document stays small; it goes along when the document is packed or handed out.',
   attributes: { keeps: ['point', 'curve', 'corner', 'face', 'copy', 'whole'] },
-  keywords: ['freeze', 'bake', 'static', 'fixed', 'cache', 'keep', 'thaw', 'collapse'],
+  keywords: ['static', 'fixed', 'thaw', 'collapse', 'frozen result'],
   asks: {
     'freeze a result': {},
     'keep it as it is now': {},

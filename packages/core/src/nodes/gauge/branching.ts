@@ -10,7 +10,7 @@ export default defineNode({
   summary: 'How a network branches: distance from the root, tips beyond, order, and thickness from root to tips.',
   help: 'For curves that branch from each other, as Creep, Shortest routes and Branching rules make them, or any that begin at others. Each point gets its distance from the root, the tips beyond it, its order by Strahler (1957; a tip has 1, two of one order make the next), and a thickness from 0 to 1 by the pipe model (Shinozaki 1964): as many pipes as there are tips beyond. Give a radius by the formula 0.02 * thickness, and it is thick at the root and thin at the tips, each fork as thick as what leaves it.',
   attributes: { reads: ['parent'], writes: ['distance', 'tips', 'order', 'thickness'], keeps: ['point', 'curve', 'whole'] },
-  keywords: ['strahler', 'thickness', 'taper', 'root', 'tree', 'network', 'pipe', 'order', 'branches', 'depth'],
+  keywords: ['strahler', 'order', 'root', 'network', 'branches', 'thickness', 'taper', 'tree', 'pipe', 'depth'],
   asks: {
     'thick at the root, thin at the tips': {},
     'how far from the root': {},

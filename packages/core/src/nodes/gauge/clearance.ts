@@ -25,7 +25,7 @@ export default defineNode({
   summary: 'Measures how far ropes are from bodies and from each other, skin to skin, and tells where they pass through.',
   help: 'Writes clearance (metres between the skins; below 0 they are in each other) and mark (1 where it is less than asked) to every point, and a warning for each place. Curves are looked at between their points too. Near the ends of open curves, which lie on bodies by right, nothing is looked at. What is marked can be dropped by Keep or drop, led round or pushed out by Lead round; Checks does each with one click. Points at ends that are not looked at, and those with nothing to be measured to, have 1,000,000 m.',
   attributes: { writes: ['clearance', 'mark'] },
-  keywords: ['collision', 'intersect', 'penetrate', 'distance', 'gap', 'check', 'pass through', 'clash'],
+  keywords: ['clash', 'gap', 'penetrate', 'intersecting', 'distance', 'check', 'pass through', 'collision'],
   asks: {
     'do ropes pass through the body': {},
     'find where it passes through': {},

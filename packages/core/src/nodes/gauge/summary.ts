@@ -11,7 +11,7 @@ export default defineNode({
   summary: 'The least, greatest, mean, sum or count of an attribute, as a number.',
   help: 'Gives the number to be wired to settings, and passes on what came in. With a group attribute it also writes each group’s figure back as name_figure. Values that are not finite are left out, with a warning.',
   attributes: { keeps: ['point', 'curve', 'corner', 'face', 'copy', 'whole'] },
-  keywords: ['minimum', 'maximum', 'average', 'total', 'statistics', 'aggregate', 'count'],
+  keywords: ['average', 'statistics', 'minimum', 'maximum', 'total', 'aggregate', 'count'],
   asks: {
     'the total': { figure: 'sum' },
     'the greatest': { figure: 'max' },

@@ -11,7 +11,7 @@ export default defineNode({
   family: families.gauge,
   summary: 'Takes attributes over from the nearest place of another geometry.',
   help: 'Each point, vertex or copy takes the values of the nearest place: interpolated along curves and over faces, or those of the nearest face; or of the element with the same id, or of the same place in the list. By id, elements without a partner keep what they had.',
-  keywords: ['copy', 'sample', 'project', 'nearest', 'attribute', 'lookup'],
+  keywords: ['sample', 'transfer', 'copy', 'project', 'nearest', 'attribute', 'lookup'],
   asks: {
     'copy values from another': {},
     'take the nearest value': { by: 'nearest' },

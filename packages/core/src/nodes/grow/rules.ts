@@ -65,7 +65,7 @@ export default defineNode({
   summary: 'A plant from rules that replace symbols, drawn by a turtle: stems as curves, places for leaves as points.',
   help: 'The axiom is replaced by the rules, all symbols at once, so many times; a turtle then draws what came of it (bracketed L-systems, Prusinkiewicz & Lindenmayer 1990). F goes forward, + and − turn left and right, & and ^ down and up, \\ and / roll, [ ] are a branch, ! sets the width, ~ is a place for a leaf. Symbols may have parameters, A(l, w), and rules a condition after a colon, a chance in brackets after the arrow, and neighbours: left < A > right. Formulas know the numbers by their Names, which can follow dials, and random(k), another for every symbol. Stems are whole curves through all their branches. A Tube or Ribbon put behind it is as wide as the rules say (0.5 * width is the radius). Rolls turn what grows from a stem, not the stem’s own skin: Frames twist that. Leaf points have frames, so copies stand as the turtle stood. With points at roots a plant grows from each, every one another: its seed follows from the seed here and from seed or id of its point, or its number; curves and leaves say which by plant.',
   attributes: { writes: ['tangent', 'normal', 'width', 'distance', 'birth', 'age', 'depth', 'parent', 'plant'] },
-  keywords: ['l-system', 'lsystem', 'plant', 'tree', 'branch', 'grammar', 'rewrite', 'turtle', 'fern', 'fractal', 'foliage'],
+  keywords: ['tree', 'plant', 'l-system', 'lsystem', 'branch', 'grammar', 'rewrite', 'turtle', 'fern', 'fractal', 'foliage'],
   asks: Object.fromEntries(Object.values(rulesPresets).map(({ label, settings }) => [`a plant: ${label}`, settings])),
   telling: ['times', 'angle'],
   thick: 'width',

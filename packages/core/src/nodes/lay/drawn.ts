@@ -99,7 +99,7 @@ export default defineNode({
   family: families.lay,
   summary: 'Curves from points laid by hand: straight, smooth through them, Bezier or B-spline.',
   help: 'Gives the curves whose points you lay. Through runs smoothly through every point (centripetal Catmull–Rom), Bezier follows its handles, B-spline is drawn toward its points without touching them. Add a Resample to choose how many points come out; without it, surfaces sample smooth curves finely.',
-  keywords: ['draw', 'points', 'polyline', 'spline', 'catmull', 'bezier', 'nurbs', 'path'],
+  keywords: ['draw', 'pen', 'spline', 'polyline', 'path', 'bezier', 'nurbs', 'points'],
   asks: {
     'draw a path by hand': {},
     'a path with corners': { kind: 'straight' },

@@ -11,7 +11,7 @@ export default defineNode({
   summary: 'Points from a file: PLY, OBJ, glTF, or the rows of a CSV table.',
   help: 'Gives the points of an imported file that belong to no face, with their values: a PLY of vertices alone, an OBJ of v lines alone, point primitives of glTF; of a CSV table its rows. Colours arrive as colour. Drop a file on the graph to make this node. Place copies on them, or lay curves through them.',
   attributes: { writes: [] },
-  keywords: ['file', 'ply', 'obj', 'gltf', 'glb', 'cloud', 'scan', 'survey', 'load', 'open'],
+  keywords: ['point cloud', 'cloud', 'survey', 'file', 'ply', 'obj', 'gltf', 'glb', 'scan', 'load', 'open'],
   asks: {
     'points from a file': {},
     'use a table of points': {},

@@ -40,7 +40,7 @@ export default defineNode({
   summary: 'Planes drawn by hand over a body, as points with normals: for Section by planes.',
   help: 'Drag a line over the body in the 3D view: the plane goes through the line and away from the eye, as a knife would cut. A knob in its middle moves it, one at the end of its arrow turns it. Each plane is a point with the normal that it looks along, in the order in which they were drawn, which is the order in which ropes lie over each other.',
   attributes: { writes: ['normal', 'tangent'] },
-  keywords: ['cut', 'slice', 'knife', 'wrap', 'section', 'plane', 'draw'],
+  keywords: ['cutting plane', 'knife', 'slice', 'cut', 'wrap', 'section', 'draw'],
   asks: {
     'draw planes that cut a body': {},
     'wrap a rope where I draw': {},

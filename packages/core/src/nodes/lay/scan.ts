@@ -12,7 +12,7 @@ export default defineNode({
   summary: 'A stand-in for what a hand scanner gives: a noisy body with scraps, a piece of floor, leaning and off the middle.',
   help: 'For trying a chain before the real scan is there. The subjects are our own: a carved seal, a bollard, a gable wall. Clean it as you would a real one: Parts keeps the largest piece, Centre and stand sets it straight, Reduce makes it light.',
   attributes: { writes: ['normal'] },
-  keywords: ['scanner', 'photogrammetry', 'laser', 'point cloud', 'test', 'raw', 'seal', 'wall', 'statue'],
+  keywords: ['scanner', 'photogrammetry', 'laser', 'test', 'raw', 'seal', 'wall', 'statue'],
   asks: {
     'a scan to try things on': {},
     'a scanned wall': { subject: 'gable' },

@@ -13,7 +13,7 @@ export default defineNode({
   summary: 'One curve through all points that come in.',
   help: 'Joins the points in their order, sorted by a value, or each to the nearest one left. Straight joins them by lines, through runs smoothly through them, B-spline is drawn toward them. Values on the points are kept; frames are not.',
   attributes: { keeps: ['point', 'whole'], drops: ['tangent', 'normal', 't', 's'] },
-  keywords: ['connect', 'polyline', 'spline', 'interpolate', 'path', 'trace'],
+  keywords: ['connect', 'interpolate', 'polyline', 'spline', 'path', 'trace'],
   asks: {
     'a curve through points': {},
     'connect points in order': { kind: 'straight' },

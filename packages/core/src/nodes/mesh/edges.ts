@@ -11,7 +11,7 @@ export default defineNode({
   summary: 'The edges of a mesh as paths, each edge once.',
   help: 'Gives all edges, or those on the border, those where faces meet at more than the angle, those of marked faces (or between marked points), or those between parts or kinds of faces, such as between wall and cap. Edges that faces share come once. Each edge may be a curve; trails are as few curves as can be, without going over an edge twice; loops run from one junction to the next, and close where there is none, as borders do. Curves are straight between their points; smooth or resample them behind this. Single values of corners come along.',
   attributes: { reads: ['mark', 'part', 'body'], keeps: ['corner', 'whole'] },
-  keywords: ['wire', 'wireframe', 'lines', 'border', 'boundary', 'outline', 'crease', 'lattice', 'net', 'cage'],
+  keywords: ['wireframe', 'border', 'boundary', 'outline', 'lines', 'wire', 'crease', 'lattice', 'net', 'cage'],
   asks: {
     'edges as paths': {},
     'the border of a mesh': { which: 'boundary' },

@@ -14,7 +14,7 @@ export default defineNode({
   summary: 'Parts what is marked from the rest: faces, curves, points or copies.',
   help: 'Kept has what is marked, rest has the others; wire on what you need. By a condition it goes without a mark: i % 3 == 0, area > 0.01, y > 2. Curves of which points are dropped fall into pieces; a mesh keeps the faces all of whose points are kept.',
   attributes: { reads: ['mark'], keeps: ['point', 'curve', 'corner', 'face', 'copy', 'whole'] },
-  keywords: ['delete', 'remove', 'filter', 'separate', 'split', 'discard', 'group', 'select', 'drop'],
+  keywords: ['delete', 'remove', 'filter', 'cull', 'discard', 'separate', 'split', 'select', 'drop', 'group'],
   asks: {
     'delete marked faces': {},
     'keep only some curves': { by: 'condition', condition: { formula: 'i % 2 == 0' } },

@@ -17,7 +17,7 @@ export default defineNode({
   summary: 'Marks faces, curves or points by where they look, how large they are, what they lie near, or by chance.',
   help: 'Writes 1 to what is chosen and 0 to the rest, under a name that later nodes can use: Keep or drop, Edges as curves, Only where. Put several behind each other and combine: and, or, but not. Direction goes by the normal of faces and points and by the way from start to end of curves. Near needs something wired into near.',
   attributes: { reads: ['normal', 'mark'], named: ({ name }) => [String(name)] },
-  keywords: ['select', 'selection', 'group', 'choose', 'facing', 'mask', 'filter', 'paint', 'down', 'bevel', 'flag'],
+  keywords: ['select', 'selection', 'mask', 'choose', 'facing', 'filter', 'paint', 'down', 'flag'],
   asks: {
     'faces that look down': { by: 'direction', direction: [0, -1, 0], angle: 45 },
     'leave out small faces': { by: 'size' },

@@ -29,7 +29,7 @@ export default defineNode({
   summary: 'Finds the connected pieces of a mesh: where each is, how large, and along what it runs.',
   help: 'Faces that hang together by their points are one part. Writes to each face: body (the number of its part, from 0; not to be confused with part, by which skins tell wall and caps), centre, axis (the direction in which its part is longest, from the spread of its surface, so bodies at any angle are right) and size (how far the part reaches along its three axes, metres). An axis has no sign of its own; agreed is that it points up, or, where it lies level, to the right or the front. Keep the largest parts, those large enough (scraps of a scan go so), or as many of the largest as a budget of triangles lets: of a clump of plants the smallest blades go first. The second output has a point in the middle of each part, with its axis as tangent: show their frames to see the directions.',
   attributes: { writes: ['body', 'centre', 'axis', 'size'], keeps: ['corner', 'face', 'whole'] },
-  keywords: ['pieces', 'islands', 'connected', 'component', 'direction', 'principal', 'scraps', 'clean', 'beam', 'separate'],
+  keywords: ['pieces', 'islands', 'connected', 'connectivity', 'principal axis', 'component', 'direction', 'scraps', 'clean', 'beam', 'separate'],
   asks: {
     'keep the largest piece': { keep: 'largest', count: 1 },
     'remove small scraps': { keep: 'largerThan' },

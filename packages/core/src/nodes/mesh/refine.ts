@@ -13,7 +13,7 @@ export default defineNode({
   summary: 'Divides faces into smaller ones, flat or rounding the mesh.',
   help: 'Flat divides faces where they lie. Catmull–Clark makes quads and Loop triangles that come nearer to a smooth surface each time; open borders become smooth curves of their own. Only where chooses faces: their neighbours take the new points into their outlines, so there are no cracks, and what is divided is rounded within its own border. Each time there are about four times as many faces. UVs are divided straight; normals are found anew.',
   attributes: { reads: ['normal'] },
-  keywords: ['subdivide', 'smooth', 'tessellate', 'divide', 'catmull', 'clark', 'loop', 'denser', 'detail', 'round'],
+  keywords: ['subdivision', 'subdivide', 'tessellate', 'smooth', 'divide', 'catmull', 'clark', 'loop', 'denser', 'detail', 'round'],
   asks: {
     'more faces': { scheme: 'flat' },
     'subdivide smoothly': { scheme: 'catmullClark' },

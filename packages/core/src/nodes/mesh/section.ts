@@ -19,7 +19,7 @@ export default defineNode({
   summary: 'The outlines along which planes cut a body, as closed curves.',
   help: 'Planes are points with normals (of curves: the points with their frames), or flat meshes, of which each connected part is one plane, however far it reaches. The curves come plane by plane, the largest first, with a point at each edge of the body that is crossed; their plane is kept as a value of each curve. Seen against the plane’s normal outlines of the body run counter-clockwise and those of holes clockwise. The offset takes them off the body, or into it below 0. Where the body is open, so are they. Simplify leaves out points that lie in line.',
   attributes: { reads: ['normal', 'tangent'], writes: ['plane'] },
-  keywords: ['cut', 'slice', 'cross-section', 'contour', 'intersect', 'outline', 'wrap', 'rope', 'lash'],
+  keywords: ['slice', 'cut', 'cross-section', 'contour', 'outline', 'wrap', 'rope', 'lash', 'intersect'],
   asks: {
     'cut a body by planes': {},
     'outlines where a plane cuts': {},

@@ -13,7 +13,7 @@ export default defineNode({
   summary: 'Closed bodies put together, cut out of each other, or what they have in common.',
   help: 'Union makes one skin of all bodies, without what lies inside; difference cuts the bodies of the second input out of the first; intersection leaves what all have in common. Bodies have to be closed, each edge between two faces; pieces of one body that overlap count as one. Faces are triangles afterwards and keep their values and materials; UVs and normals run on to the cuts.',
   attributes: { keeps: ['corner', 'face', 'whole'] },
-  keywords: ['boolean', 'union', 'difference', 'subtract', 'intersect', 'cut', 'carve', 'csg', 'merge'],
+  keywords: ['boolean', 'union', 'difference', 'subtract', 'intersect', 'intersection', 'cut', 'carve', 'csg', 'merge'],
   asks: {
     'cut a hole': { operation: 'difference' },
     'make one skin of overlapping bodies': { operation: 'union' },

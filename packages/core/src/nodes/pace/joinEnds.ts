@@ -11,7 +11,7 @@ export default defineNode({
   summary: 'Chains curves whose ends meet into longer ones.',
   help: 'Ends nearer than the distance become one point; curves are turned where they need to be. Where a chain’s own ends meet it is closed. Of several ends the nearest is taken. Frames are dropped.',
   attributes: { drops: ['tangent', 'normal'] },
-  keywords: ['chain', 'merge', 'connect', 'weld', 'stitch'],
+  keywords: ['connect', 'stitch', 'one curve', 'merge', 'weld'],
   asks: {
     'join loose ends': {},
     'connect pieces that touch': {},

@@ -18,7 +18,7 @@ export default defineNode({
   summary: 'Puts a copy of an object on every point, or along curves.',
   help: 'Each copy follows the frame of its point: its own Z along the tangent and its Y along the normal, unless other axes are chosen here or by an Axes to follow before it. On curves a spacing puts copies so far apart; 0 takes the curve’s points. Several objects take turns, are drawn by chance, or are named by a value. Copies are shown and exported as instances; a node that needs a mesh expands them.',
   attributes: { reads: ['tangent', 'normal', 'axes'], keeps: ['point', 'curve'], drops: ['tangent', 'normal'] },
-  keywords: ['instance', 'scatter', 'clone', 'chain', 'marker', 'duplicate', 'along'],
+  keywords: ['copies', 'instance', 'instances', 'scatter', 'clone', 'chain', 'duplicate', 'along'],
   asks: {
     'copies along the path': { spacing: 0.5 },
     'one at every point': { spacing: 0 },

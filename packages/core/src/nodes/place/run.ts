@@ -20,7 +20,7 @@ export default defineNode({
   summary: 'Pieces one after another along curves, each meeting the next: fences, chains, kerbs.',
   help: 'A piece is made with its length along one of its own axes (z, unless chosen) and begins in its origin, such as at its post, or where it begins itself. Each reaches straight from its place to that of the next, so that neighbours meet in bends too. Stretch takes as many as come nearest and makes each as long as its place; Nearest count leaves them as they are; Exact puts them end to end and leaves what is left over. Bend pieces lays each along the curve between its places instead, as a handrail or a gutter is bent: it needs points along it for that, and each is an object of its own in files. Upright keeps posts upright and lets rails lean with the ground, by shearing the piece; else pieces turn with the frame, each rolled beyond the last if you like, as the links of a chain. At corners of straight curves a piece ends and another begins, and an object of its own may stand there, as at the ends. The objects of corners and ends are numbered from 0 in the order of their wires, and not picked for the run.',
   attributes: { reads: ['tangent', 'normal'], writes: ['id', 'curve', 's'], keeps: [] },
-  keywords: ['fence', 'chain', 'kerb', 'rail', 'modular', 'repeat', 'array', 'along', 'panel', 'link', 'wall'],
+  keywords: ['fence', 'posts', 'chain', 'kerb', 'rail', 'modular', 'repeat', 'array', 'along', 'panel', 'link', 'wall'],
   asks: {
     'pieces end to end': {},
     'a chain': { alternateRoll: 90 },

@@ -11,7 +11,7 @@ export default defineNode({
   summary: 'Points at random places of a mesh, evenly over its area.',
   help: 'So many points on the whole, or so many a square metre, which may differ from face to face: by a formula, an attribute or chance. Only where leaves faces out. Points carry the normal of the surface and a tangent across it, the values of their face, and those of its corners between them. The same seed draws the same places; by density each face keeps its own points when others change. A gap keeps points apart, straight through space.',
   attributes: { reads: ['normal'], writes: ['tangent', 'normal', 'id'], keeps: ['corner', 'face', 'whole'] },
-  keywords: ['random', 'distribute', 'strew', 'grass', 'density', 'sprinkle', 'points', 'surface'],
+  keywords: ['populate', 'random', 'distribute', 'strew', 'grass', 'density', 'sprinkle', 'points', 'surface'],
   asks: {
     'scatter over the ground': {},
     'grass on a mesh': { by: 'density', density: 20 },

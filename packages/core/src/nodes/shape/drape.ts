@@ -11,7 +11,7 @@ export default defineNode({
   summary: 'Lays curves, points or a mesh on a body.',
   help: 'Nearest takes each point to the nearest place of the body. Along a direction it comes to lie on what is met first that way, or, where there is nothing, on what lies behind it: a path that runs partly under the ground comes up. The offset lifts it off the surface, outwards from the nearest place or against the direction. Refine gives curves more points where they are needed, so that they follow the ground within the tolerance and do not sink into hills; they come out straight between their points. Points that have nothing of the body in their way stay, with a warning.',
   attributes: { drops: ['tangent', 'handleIn', 'handleOut'] },
-  keywords: ['project', 'ground', 'terrain', 'snap', 'lay', 'stick', 'path', 'shrinkwrap', 'fall'],
+  keywords: ['project', 'drop to floor', 'snap to ground', 'snap', 'lay', 'ground', 'terrain', 'stick', 'path', 'shrinkwrap', 'fall'],
   asks: {
     'lay on the ground': { method: 'alongDirection' },
     'stick to the surface': { method: 'nearest' },

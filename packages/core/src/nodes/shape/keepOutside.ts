@@ -12,7 +12,7 @@ export default defineNode({
   summary: 'Moves points that lie in a body, or too near to it, out to a clearance.',
   help: 'A point is inside by the side of the nearest place that it lies on; at edges and corners all faces there tell it. It goes to the nearest place plus the clearance along the surface’s normal; points that are far enough do not move at all. Roots may stay in the body. Keep length draws what follows after a moved point, so that strands do not get longer or shorter but where the body forces them. Nothing is lost: switch it off, or change the clearance, and the curves are as they were. What cannot get out of a narrow place is told.',
   attributes: { drops: ['tangent', 'handleIn', 'handleOut'] },
-  keywords: ['collide', 'collision', 'push', 'hair', 'penetrate', 'clearance', 'avoid', 'skin', 'outside'],
+  keywords: ['collide', 'collision', 'penetration', 'push out', 'push', 'hair', 'penetrate', 'clearance', 'avoid', 'skin', 'outside'],
   asks: {
     'keep out of a body': {},
     'push out of the mesh': { padding: 0.01 },

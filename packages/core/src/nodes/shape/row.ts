@@ -16,7 +16,7 @@ export default defineNode({
   family: families.shape,
   summary: 'So many of the same in a row, each a step and a turn on from the last.',
   help: 'The first stays where it is (the middle one when centred); each further one is moved by the step and turned about the origin of the row by the turn. The result is one geometry of the same kind.',
-  keywords: ['array', 'repeat', 'duplicate', 'series', 'linear', 'copies'],
+  keywords: ['array', 'repeat', 'duplicate', 'series', 'linear'],
   asks: {
     'a row of copies': {},
     'ten in a row': { count: 10 },

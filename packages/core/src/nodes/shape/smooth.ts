@@ -11,7 +11,7 @@ export default defineNode({
   summary: 'Evens out bumps in curves or meshes.',
   help: 'Moves every point toward the middle of its neighbours, so often: each time by its distance from there times the strength, at most. At the defaults a curve whose points are close together keeps its shape: of a drawn path resampled every 50 mm less than a hundredth of the length goes. Keep size takes the shrinking back (Taubin 1995). The ends of open curves and the border of open meshes stay where they are, unless you let them go. Normals of meshes are found anew; seams stay shut.',
   attributes: { drops: ['tangent', 'handleIn', 'handleOut'] },
-  keywords: ['relax', 'average', 'laplacian', 'even', 'blur', 'soften'],
+  keywords: ['laplacian', 'soften', 'average', 'relax', 'even', 'blur'],
   asks: {
     'smooth it': {},
     'much smoother': { times: 20 },

@@ -26,7 +26,7 @@ export default defineNode({
   summary: 'Carries a profile of any shape along each curve.',
   help: 'The profile’s own x lies on the frame’s normal and its y on the side; draw it about the origin in XY (any plane will do, its distance from the origin is dropped). Closed outlines face outwards whichever way they were drawn; an outline inside another is a hole, and flat caps have it too. Each wire into profile is one profile: several are blended along the way (Profile at says where which one is), or given to one curve each. Corners of the profile above the edge angle stay edges. UVs: u around by the length of the outline, v along by length. Values of points and curves go on with the vertices at them.',
   attributes: { reads: ['tangent', 'normal'], writes: ['normal', 'uv', 'part'], keeps: ['point', 'curve', 'whole'] },
-  keywords: ['extrude', 'profile', 'section', 'pipe', 'rail', 'gutter', 'moulding', 'star', 'blend'],
+  keywords: ['profile', 'extrude', 'revolve', 'lathe', 'section', 'pipe', 'rail', 'gutter', 'moulding', 'star', 'blend'],
   asks: {
     'thinner toward the tip': { size: { ramp: [[0, 1], [1, 0.1]], ease: 'linear' } }, // prettier-ignore
     'sweep a profile': {},

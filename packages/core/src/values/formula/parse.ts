@@ -189,7 +189,7 @@ export function nearest(name: string, known: readonly string[]): string {
 }
 
 /** Letters to change, add, take out, or swap with the next, to make one word of another (Damerau 1964; no part is changed twice). */
-function editDistance(a: string, b: string): number {
+export function editDistance(a: string, b: string): number {
   const rows = [Array.from({ length: b.length + 1 }, (_, j) => j)];
   for (let i = 1; i <= a.length; i++) {
     const [row, next] = [rows[i - 1], [i]];

@@ -1,15 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import type { NodeDefinition, PortKind } from '@filaxis/core';
-import { Finder, type Found } from '../../shared/finder';
-import { searchNodes } from './node-search';
+import type { PortKind } from '@filaxis/core';
+import { Finder } from '../../shared/finder';
+import { groups, type Entry, type Find } from '../search/search';
 
-interface FoundNode extends Found {
-  readonly type: string;
-}
-
-const asFound = ({ type, label, family, summary }: NodeDefinition): FoundNode => ({ type, name: label, mark: family.label, detail: summary });
-
-/** A search for nodes at a place of the graph. */
+/** The search at a place of the graph, for a node to add there. */
 @Component({
   selector: 'fx-add-menu',
   imports: [Finder],
@@ -17,11 +11,12 @@ const asFound = ({ type, label, family, summary }: NodeDefinition): FoundNode =>
   template: `
     <fx-finder
       label="Search nodes"
-      none="No node is called that. Try a word for what it should do, such as pipe or sag."
+      none="Nothing is called that. Try a word for what it should do, such as pipe or sag."
       [hint]="kind() ? 'What takes ' + kind() + '?' : 'Search nodes'"
+      [headings]="groups"
       [begin]="begin()"
       [search]="search()"
-      (picked)="picked.emit($event.type)"
+      (picked)="picked.emit($event)"
       (closed)="closed.emit()"
     />
   `,
@@ -39,14 +34,17 @@ const asFound = ({ type, label, family, summary }: NodeDefinition): FoundNode =>
   `,
 })
 export class AddMenu {
+  readonly find = input.required<Find>();
   /** The kind of wire that is to be taken; null: any node. */
   readonly kind = input<PortKind | null>(null);
   /** What has been typed already. */
   readonly begin = input('');
-  readonly picked = output<string>();
+  readonly picked = output<Entry>();
   readonly closed = output();
+  protected readonly groups = groups;
   protected readonly search = computed(() => {
     const kind = this.kind();
-    return (text: string): FoundNode[] => searchNodes(text, kind).map(asFound);
+    const find = this.find();
+    return (text: string): readonly Entry[] => find(text, kind);
   });
 }

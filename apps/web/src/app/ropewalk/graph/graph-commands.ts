@@ -29,7 +29,7 @@ export class GraphCommands {
   readonly renaming = signal<string | null>(null);
 
   /** Adds the node that was picked from the search. */
-  addChosen({ type, request }: { type: string; request: AddRequest }, settings: Readonly<Record<string, unknown>> = {}): void {
+  addChosen({ type, settings, request }: { type: string; settings: Readonly<Record<string, unknown>>; request: AddRequest }): void {
     // What takes no wires stands before the chosen node, not after it: it is there to be wired into something.
     const chosen = request.from.length === 1 ? this.documents.chosen() : null;
     const leads = chosen && !nodeDefinitions.get(type)?.inputs.length;
@@ -50,7 +50,7 @@ export class GraphCommands {
   }
 
   addByName(type: string, settings: Readonly<Record<string, unknown>> = {}): void {
-    this.addChosen({ type, request: this.nextPlace() }, settings);
+    this.addChosen({ type, settings, request: this.nextPlace() });
   }
 
   /** Puts in a small example of a node, and peeks at what comes of it. */
@@ -123,7 +123,7 @@ export class GraphCommands {
   private focusTag(id: string): void {
     setTimeout(() => {
       // Who types meanwhile, in whatever box, keeps the keyboard there.
-      if (!isField(document.activeElement)) document.querySelector<HTMLElement>(`fx-tag[data-node="${id}"]`)?.focus({ preventScroll: true });
+      if (!this.adding() && !isField(document.activeElement)) document.querySelector<HTMLElement>(`fx-tag[data-node="${id}"]`)?.focus({ preventScroll: true });
     });
   }
 }

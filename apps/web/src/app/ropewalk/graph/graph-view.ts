@@ -31,6 +31,7 @@ import { Ground } from './ground';
 import { GraphHand } from './graph-hand';
 import { GroundThings } from './ground-things';
 import { signsAt, tagZoom } from './signs';
+import { knownNodes, search, type Entry, type Find } from '../search/search';
 import { Tag } from './tag';
 import { placeOf, tagGap, tagHeight, tagWidth, type Place } from './tag-geometry';
 import { viewStep, Viewport } from './viewport';
@@ -47,6 +48,13 @@ export interface AddRequest {
 }
 
 const noDials: readonly Dial[] = [];
+/** Nodes alone, where there is no screen about the graph. */
+const findNodes: Find = (text, kind) =>
+  search(
+    text,
+    kind,
+    knownNodes(() => undefined),
+  );
 
 /**
  * The graph: tags and wires, left to right. Tags are elements, so that they can be read and reached by keyboard; wires and the ground are
@@ -68,12 +76,14 @@ export class GraphView {
   private readonly application = inject(ApplicationRef);
 
   readonly states = input<Readonly<Record<string, NodeState | undefined>>>({});
+  /** What the search for a node gives. */
+  readonly find = input<Find>(findNodes);
   readonly peek = model<string | null>(null);
   readonly ghost = model<string | null>(null);
   readonly add = model<AddRequest | null>(null);
   /** The node whose name is being typed. */
   readonly renaming = model<string | null>(null);
-  readonly addNode = output<{ type: string; request: AddRequest }>();
+  readonly addNode = output<{ type: string; settings: Readonly<Record<string, unknown>>; request: AddRequest }>();
   readonly files = output<{ files: File[]; at: Place }>();
   readonly refused = output<string>();
   /** A menu is wanted for what was pressed. */
@@ -313,11 +323,12 @@ export class GraphView {
     this.menuAsked.emit({ event, of: node ? 'tag' : wire ? 'wire' : 'ground' });
   }
 
-  protected pick(type: string): void {
+  protected pick(entry: Entry): void {
     const request = this.add();
     this.add.set(null);
-    if (request) this.addNode.emit({ type, request });
     this.area().nativeElement.focus();
+    if (request && entry.adds) this.addNode.emit({ ...entry.adds, request });
+    else entry.run();
   }
 
   protected beginRename(id: string): void {

@@ -8,6 +8,8 @@ export interface Wish {
   readonly settings: Readonly<Record<string, unknown>>;
   /** It can be done on the chosen node; otherwise such a node is added. */
   readonly onChosen: boolean;
+  /** How like it is to what was asked, from 0 to 1; a little more where it can be done on the chosen node. */
+  readonly likeness: number;
 }
 
 /** Words that say nothing of what is wanted. */
@@ -66,11 +68,10 @@ export function askedFor(text: string, chosen: NodeDefinition | null): Wish[] {
     const score = likeness(asked, words);
     if (score < alike) return [];
     const onChosen = !!chosen && Object.keys(settings).length > 0 && (chosen === definition || takes(chosen, settings, definition));
-    return [{ wish: { phrase, definition: onChosen ? chosen : definition, settings, onChosen }, score: score + (onChosen ? nearer : 0) }];
+    return [{ phrase, definition: onChosen ? chosen : definition, settings, onChosen, likeness: score + (onChosen ? nearer : 0) }];
   });
   const seen = new Set<string>();
   return found
-    .sort((a, b) => b.score - a.score || usual(a.wish.definition) - usual(b.wish.definition))
-    .map(({ wish }) => wish)
+    .sort((a, b) => b.likeness - a.likeness || usual(a.definition) - usual(b.definition))
     .filter(({ phrase }) => !seen.has(phrase) && seen.add(phrase));
 }
