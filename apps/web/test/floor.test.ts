@@ -1,5 +1,5 @@
 /** The floor of the 3D view: what is written on it, and when it is seen. */
-import { PerspectiveCamera, Texture, Vector3, Vector4, type Group, type Mesh, type ShaderMaterial } from 'three';
+import { PerspectiveCamera, Texture, Vector3, Vector4, type Group, type Mesh, type ShaderMaterial, type ShadowMaterial } from 'three';
 import { afterEach, beforeEach, expect, test, vi } from 'vitest';
 import { Floor } from '../src/app/ropewalk/view3d/floor';
 
@@ -16,7 +16,7 @@ beforeEach(() => {
 });
 afterEach(() => vi.unstubAllGlobals());
 
-const inks = { grid: '#111111', gridMain: '#222222', ground: '#333333', rod: '#444444' };
+const inks = { grid: '#111111', gridMain: '#222222', rod: '#444444' };
 function floor(extent: number): { floor: Floor; shade: Mesh; sheet: Mesh; words: Mesh[] } {
   const made = new Floor({ uniforms: { contactShade: { value: new Texture() }, contactAt: { value: new Vector4() } } });
   made.setInks(inks);
@@ -51,18 +51,27 @@ test('a scene of another size has another step; what was written goes', () => {
   expect(words).toEqual([]);
 });
 
-test('lines fade about what is looked at; from below there is no veil, and no shadow is seen', () => {
+test('lines fade about what is looked at; shadows are seen from below as from above, and the floor lies where it is put', () => {
   const { floor: made, shade, sheet } = floor(8);
   const camera = new PerspectiveCamera();
   camera.position.set(3, 4, 0);
   made.follow(camera, new Vector3(3, 1, 2), true);
-  expect([shade.visible, uniforms(sheet)['above'].value, uniforms(sheet)['middle'].value.toArray()]).toEqual([true, 1, [3, 2]]);
+  expect([shade.visible, uniforms(sheet)['middle'].value.toArray(), made.group.position.y]).toEqual([true, [3, 2], 0]);
   expect(uniforms(sheet)['fade'].value).toBeCloseTo(Math.sqrt(13) * 2.2 + 1, 9);
+  made.follow(camera, new Vector3(3, 1, 2), true, -0.5);
+  expect(uniforms(sheet)['fade'].value).toBeCloseTo(Math.sqrt(13) * 2.2 + 1.5, 9);
+  expect(made.group.position.y).toBe(-0.5);
   made.follow(camera, new Vector3(), false);
   expect(shade.visible).toBe(false);
   camera.position.set(0, -900, 0);
   made.follow(camera, new Vector3(), true);
-  expect([shade.visible, uniforms(sheet)['above'].value, uniforms(sheet)['fade'].value]).toEqual([false, 0, 200]);
+  expect([shade.visible, uniforms(sheet)['fade'].value]).toEqual([true, 200]);
+});
+
+test('it is glass: drawn before what stands on it or lies below, and over none of that', () => {
+  const { shade, sheet } = floor(8);
+  expect([shade.renderOrder < 0, (shade.material as ShadowMaterial).transparent, (shade.material as ShadowMaterial).depthWrite]).toEqual([true, false, false]);
+  expect((sheet.material as ShaderMaterial).fragmentShader).toContain('vec4(ink, 0.0)');
 });
 
 test('nothing is written before its ink and its size are known', () => {

@@ -214,6 +214,8 @@ export class Content {
     if (mesh.castShadow) mesh.layers.enable(contactLayer);
     for (const each of materials) {
       each.clippingPlanes = [...this.clip];
+      // What is cut away throws no shadow.
+      each.clipShadows = true;
       if (this.lit) takeContact(each, this.contact.uniforms);
     }
     return mesh;

@@ -1,13 +1,17 @@
 import {
   CanvasTexture,
   Color,
+  CustomBlending,
   DoubleSide,
   Group,
   Mesh,
   MeshBasicMaterial,
+  OneFactor,
+  OneMinusSrcAlphaFactor,
   PlaneGeometry,
   ShaderMaterial,
   ShadowMaterial,
+  SrcAlphaFactor,
   SRGBColorSpace,
   Vector2,
   type Camera,
@@ -20,8 +24,6 @@ import { contactLayer, takeContactInShadow, type ContactShade } from './contact'
 export interface FloorInks {
   readonly grid: string;
   readonly gridMain: string;
-  /** Laid thinly over what is below ground. */
-  readonly ground: string;
   /** The rods along x and z, and the writing on them. */
   readonly rod: string;
 }
@@ -53,8 +55,7 @@ const fragmentShader = /* glsl */ `
   varying vec2 place;
   uniform float gap, fade;
   uniform vec2 middle;
-  uniform vec3 ink, inkMain, ground, inkRod;
-  uniform float above;
+  uniform vec3 ink, inkMain, inkRod;
 
   // How much of a pixel lines every 'apart' metres cover; nothing where they would run into each other.
   float lines(float apart, float width) {
@@ -72,9 +73,9 @@ const fragmentShader = /* glsl */ `
     // The axes are measuring rods: thick and thin by turns, a step each.
     vec2 thick = vec2(1.0) + 1.6 * step(0.5, fract(place * 0.5 / gap));
     vec2 axis = clamp(thick * 0.5 + 0.4 - abs(place.yx) / size.yx, 0.0, 1.0);
-    vec4 colour = vec4(ground, 0.34 * above * (1.0 - smoothstep(0.1, 1.0, far)));
+    vec4 colour = vec4(ink, 0.0);
     float fine = lines(gap, 1.0) * 0.85, main = lines(gap * 10.0, 1.5);
-    colour = mix(colour, vec4(ink, 1.0), fine * (1.0 - colour.a) * shown);
+    colour = mix(colour, vec4(ink, 1.0), fine * shown);
     colour = mix(colour, vec4(inkMain, 1.0), main * shown);
     colour = mix(colour, vec4(inkRod, 1.0), max(axis.x, axis.y) * shown * 0.8);
     if (colour.a < 0.004) discard;
@@ -84,8 +85,8 @@ const fragmentShader = /* glsl */ `
 `;
 
 /**
- * The floor at height 0: lines every step, axes with metres written on them, a thin veil over what lies below ground, and the shadows that fall on it. It stays where and as it is
- * while one works; only `suit` gives it another scale.
+ * The floor, at height 0 or where it is put: lines every step, axes with metres written on them, and the shadows that fall on it. It is glass: what lies below it is seen as it is, from below as from
+ * above. It stays where and as it is while one works; only `suit` gives it another scale.
  */
 export class Floor {
   readonly group = new Group();
@@ -101,20 +102,28 @@ export class Floor {
       gap: { value: 1 },
       fade: { value: 10 },
       middle: { value: new Vector2() },
-      above: { value: 1 },
-      ...Object.fromEntries(['ink', 'inkMain', 'ground', 'inkRod'].map((name) => [name, { value: new Color() }])),
+      ...Object.fromEntries(['ink', 'inkMain', 'inkRod'].map((name) => [name, { value: new Color() }])),
     };
     const flat = new PlaneGeometry(2, 2).rotateX(-Math.PI / 2);
     const material = new ShaderMaterial({ uniforms, vertexShader, fragmentShader, transparent: true, depthWrite: false, side: DoubleSide });
     // What stands on the ground is not fought for by it.
     Object.assign(material, { polygonOffset: true, polygonOffsetFactor: 2, polygonOffsetUnits: 2 });
     this.sheet = new Mesh(flat, material);
-    this.shade = new Mesh(flat, new ShadowMaterial({ opacity: 0.3, depthWrite: false, polygonOffset: true, polygonOffsetFactor: 2, polygonOffsetUnits: 2 }));
+    // Drawn before everything and over nothing: a shadow on the floor darkens nothing that is seen through it.
+    const shadow = new ShadowMaterial({ opacity: 0.3, depthWrite: false, depthTest: false, side: DoubleSide });
+    Object.assign(shadow, {
+      transparent: false,
+      blending: CustomBlending,
+      blendSrc: SrcAlphaFactor,
+      blendDst: OneMinusSrcAlphaFactor,
+      blendSrcAlpha: OneFactor,
+    });
+    this.shade = new Mesh(flat, shadow);
     this.shade.receiveShadow = true;
     this.shade.layers.enable(contactLayer);
     takeContactInShadow(this.shade.material, contact.uniforms);
     for (const each of [this.sheet, this.shade]) each.frustumCulled = false;
-    this.shade.renderOrder = -1;
+    this.shade.renderOrder = -1000;
     this.group.add(this.shade, this.sheet, this.writing);
   }
 
@@ -137,19 +146,18 @@ export class Floor {
     const { uniforms } = this.sheet.material;
     uniforms['ink'].value.set(inks.grid);
     uniforms['inkMain'].value.set(inks.gridMain);
-    uniforms['ground'].value.set(inks.ground);
     uniforms['inkRod'].value.set(inks.rod);
     this.write();
   }
 
-  /** Before a frame: the lines fade out around what is looked at. `shaded`: shadows fall on it. */
-  follow(camera: Camera, target: Vector3, shaded: boolean): void {
-    this.shade.visible = shaded && camera.position.y > 0;
+  /** Before a frame: the lines fade out around what is looked at. `shaded`: shadows fall on it; `height`: where it lies, metres. */
+  follow(camera: Camera, target: Vector3, shaded: boolean, height = 0): void {
+    this.shade.visible = shaded;
+    this.group.position.y = height;
     const { uniforms } = this.sheet.material;
     uniforms['middle'].value.set(target.x, target.z);
     const away = camera.position.distanceTo(target);
-    uniforms['fade'].value = Math.min(reach * this.steps, away * 2.2 + Math.abs(target.y));
-    uniforms['above'].value = camera.position.y > 0 ? 1 : 0;
+    uniforms['fade'].value = Math.min(reach * this.steps, away * 2.2 + Math.abs(target.y - height));
   }
 
   dispose(): void {

@@ -35,8 +35,6 @@ export interface StageInks {
   /** What is chosen, and what the pointer is over. */
   readonly chosen: string;
   readonly hovered: string;
-  /** Laid over what is below ground. */
-  readonly ground: string;
   /** The rods along the axes of the floor. */
   readonly rod: string;
 }
@@ -58,7 +56,6 @@ export function inksOf(element: Element): StageInks {
     paper: ink('sky-low'),
     chosen: ink('indigo'),
     hovered: ink('woad'),
-    ground: ink('sky-low'),
     rod: ink('slate'),
   };
 }

@@ -10,6 +10,8 @@ export interface StageOptions extends ContentOptions {
   /** Corners and what nearly touches are darker. */
   readonly contact: boolean;
   readonly floor: boolean;
+  /** The floor lies under the lowest point, not at height 0. */
+  readonly floorUnder: boolean;
   /** Handles of the chosen node are shown. */
   readonly handles: boolean;
 }
@@ -35,5 +37,6 @@ export const plainOptions: StageOptions = {
   shadows: true,
   contact: true,
   floor: true,
+  floorUnder: false,
   handles: true,
 };

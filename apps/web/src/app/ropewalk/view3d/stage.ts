@@ -159,8 +159,8 @@ export class Stage {
   }
 
   private get floorInks(): FloorInks {
-    const { grid, gridMain, ground, rod } = this.inks;
-    return { grid, gridMain, ground, rod };
+    const { grid, gridMain, rod } = this.inks;
+    return { grid, gridMain, rod };
   }
 
   /** Gives the floor the scale of what is shown. */
@@ -287,7 +287,7 @@ export class Stage {
   private place(): void {
     this.marks.follow(this.camera);
     this.floor.group.visible = this.looks.floor;
-    this.floor.follow(this.camera, this.orbit.target, this.light.shades);
+    this.floor.follow(this.camera, this.orbit.target, this.light.shades, this.looks.floorUnder ? this.bounds.min[1] : 0);
   }
 
   /** Draws now. */
