@@ -90,7 +90,7 @@ export async function scrub(): Promise<void> {
     const result = run.nodes.get('out')!;
     if (result.error) throw new Error(result.error.message);
     most = Math.max(most, result.out.faces ?? 0);
-    const made = makePicture({ sets: [resultOf(result)], paths: [], budget: 0, colour: null, ghost: null }, sent, pool);
+    const made = makePicture({ sets: [resultOf(result)], paths: [], budget: 0, colour: null, ghost: [] }, sent, pool);
     sent = made.sent;
     evaluator.reclaim(run, heldBy(sent));
   };

@@ -165,7 +165,7 @@ async function rampDrag(): Promise<void> {
       wires: [{ from: ['a', 'curves'], to: ['b', 'curves'] }],
     });
     const run = await evaluator.run(new Plan(document));
-    const content = { sets: [resultOf(run.nodes.get('b'))], paths: [resultOf(run.nodes.get('a')).curves!], budget: 0, colour: null, ghost: null };
+    const content = { sets: [resultOf(run.nodes.get('b'))], paths: [resultOf(run.nodes.get('a')).curves!], budget: 0, colour: null, ghost: [] };
     const made = makePicture(content, sent, pool);
     sent = made.sent;
     evaluator.reclaim(run, heldBy(sent));

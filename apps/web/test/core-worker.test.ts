@@ -19,7 +19,7 @@ beforeEach(async () => {
   tell({ kind: 'start', newest });
 });
 
-const show: Shown = { peek: null, curve: 0, stripName: null, stripOthers: false, chosen: null, colour: null, ghost: null };
+const show: Shown = { shows: 'outputs', looked: null, peek: null, curve: 0, stripName: null, stripOthers: false, chosen: null, colour: null, ghost: null };
 const document = (more: Partial<FilaxisDocument> = {}): FilaxisDocument =>
   requireDocument({
     format: 'filaxis-graph',

@@ -23,7 +23,7 @@ let server: FakeServer;
 let documents: DocumentService;
 let evaluation: EvaluationService;
 let worker: FakeWorker;
-const show: Shown = { peek: null, curve: 0, chosen: null, colour: null, stripName: null, stripOthers: false, ghost: null };
+const show: Shown = { shows: 'outputs', looked: null, peek: null, curve: 0, chosen: null, colour: null, stripName: null, stripOthers: false, ghost: null };
 const result = (run: number): FromWorker => ({ kind: 'result', run, ms: 3, nodes: {}, picture: null, problems: [] });
 const runs = (): number[] => worker.heard('run').map(({ run }) => run);
 

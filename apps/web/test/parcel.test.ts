@@ -61,7 +61,7 @@ const nodesOf = { tube: ['tube'], copies: ['copies'], paint: ['paint'], both: ['
 const contentOf = (run: RunResult, { shown, colour }: Change): Content => {
   const sets: GeometrySet[] = nodesOf[shown].map((id) => resultOf(run.nodes.get(id)));
   if (sets.some(isEmptyResult)) throw new Error(`${shown} shows nothing: ${JSON.stringify([...run.nodes.values()].map(({ error }) => error))}`);
-  return { sets, paths: [resultOf(run.nodes.get('path')).curves!], budget: 0, colour, ghost: null };
+  return { sets, paths: [resultOf(run.nodes.get('path')).curves!], budget: 0, colour, ghost: [] };
 };
 
 /** The worker and the page: memory is handed over, comes back, and is used again. */

@@ -26,8 +26,7 @@ async function evaluated(document: FilaxisDocument): Promise<{ plan: Plan; run: 
   return { plan, run: await new Evaluator().run(plan) };
 }
 
-const pictureOf = (sets: readonly GeometrySet[], budget = 0): Picture =>
-  unpack(makePicture({ sets, paths: [], budget, colour: null, ghost: null }).parcel, null);
+const pictureOf = (sets: readonly GeometrySet[], budget = 0): Picture => unpack(makePicture({ sets, paths: [], budget, colour: null, ghost: [] }).parcel, null);
 
 describe('the picture for the 3D view', () => {
   test('has the counts of the result, triangles grouped by material, and buffers of its own', async () => {
@@ -77,7 +76,7 @@ describe('the picture for the 3D view', () => {
   });
 });
 
-const show: Shown = { peek: null, curve: 0, chosen: null, colour: null, ghost: null, stripName: null, stripOthers: false };
+const show: Shown = { shows: 'outputs', looked: null, peek: null, curve: 0, chosen: null, colour: null, ghost: null, stripName: null, stripOthers: false };
 
 describe('the Path strip', () => {
   const chain = (nodes: [string, string, object][], wires: [string, string, string, string][]): FilaxisDocument =>
@@ -193,8 +192,7 @@ test('what is only there to make something of does not count in the size of the 
   });
   const { run } = await evaluated(document);
   const [curves, mesh] = ['far', 'ball'].map((id) => resultOf(run.nodes.get(id)));
-  const of = (sets: readonly GeometrySet[]): Picture =>
-    unpack(makePicture({ sets, paths: [curves.curves!], budget: 0, colour: null, ghost: null }).parcel, null);
+  const of = (sets: readonly GeometrySet[]): Picture => unpack(makePicture({ sets, paths: [curves.curves!], budget: 0, colour: null, ghost: [] }).parcel, null);
   expect(of([mesh]).bounds!.max[0]).toBeCloseTo(1, 5);
   expect(of([mesh, curves]).bounds!.max[0]).toBe(50);
   expect(of([]).bounds!.max[0]).toBe(50);

@@ -31,7 +31,7 @@ async function newest(document: Parameters<typeof requireDocument>[0]): Promise<
   const outputs = outputsOf(plan.document).map(({ id }) => id);
   const shown = outputs.length ? outputs : [plan.document.nodes.at(-1)!.id];
   const sets = shown.map((id) => resultOf(run.nodes.get(id)));
-  const picture = unpack(makePicture({ sets, paths: [], budget: 0, colour: null, ghost: null }).parcel, null);
+  const picture = unpack(makePicture({ sets, paths: [], budget: 0, colour: null, ghost: [] }).parcel, null);
   const meshes = sets.flatMap((set) => withoutCopies(set).mesh ?? []);
   return { newest: { plan, run, shown, time: 0 }, picture, whole: meshes.length ? joinMeshes(meshes) : null };
 }

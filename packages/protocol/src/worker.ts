@@ -59,8 +59,14 @@ export type ToWorker =
       readonly frames: FrameRange | null;
     };
 
-/** What the 3D view is to show: all outputs, or a node's own result; and the curves that the Path strip looks at. */
+/** Which results the 3D view shows: the chosen node's, the outputs', or all that no one takes further. */
+export type Shows = 'chosen' | 'outputs' | 'all';
+
+/** What the 3D view is to show, and the curves that the Path strip looks at. */
 export interface Shown {
+  readonly shows: Shows;
+  /** The node that is shown while `shows` is `chosen`; null: the outputs. */
+  readonly looked: string | null;
   readonly peek: string | null;
   /** The curve of the strip, counted over all curves found. */
   readonly curve: number;

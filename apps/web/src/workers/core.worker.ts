@@ -5,7 +5,6 @@ import {
   Evaluator,
   faceCount,
   findings,
-  indexOf,
   type GeometrySet,
   outputsOf,
   Plan,
@@ -17,11 +16,12 @@ import {
   type Value,
 } from '@filaxis/core';
 import { readImport } from '@filaxis/formats';
-import { SharedWord, type FromWorker, type NodeState, type PictureParcel, type Questions, type Shown, type ToWorker } from '@filaxis/protocol';
+import { SharedWord, type FromWorker, type NodeState, type PictureParcel, type Questions, type ToWorker } from '@filaxis/protocol';
 import { buffersOf } from './parcel';
 import { heldBy, makePicture, type Sent } from './picture';
 import { answer, type QuickTopic } from './answers';
 import type { Newest } from './newest';
+import { shownSets } from './shown';
 import { pathSources, unroll } from './strip';
 import { exportResult, freeze, type Writing } from './writing';
 
@@ -102,12 +102,13 @@ async function run(message: Extract<ToWorker, { kind: 'run' }>): Promise<void> {
     };
   const sources = pathSources(current, result, message.show);
   const shown = shownSets(current, result, message.show);
+  const ghosts = [...shown.context, ...(message.show.ghost ? [message.show.ghost] : [])];
   const identity = JSON.stringify([
     shown.keys,
     sources.map(({ node }) => result.nodes.get(node)?.key),
     message.show.peek,
     message.show.colour,
-    message.show.ghost && result.nodes.get(message.show.ghost)?.key,
+    ghosts.map((id) => result.nodes.get(id)?.key),
   ]);
   const complete = shown.keys.every((key) => key > 0);
   // While something shown has no result, the last good picture stays.
@@ -119,7 +120,8 @@ async function run(message: Extract<ToWorker, { kind: 'run' }>): Promise<void> {
         result,
         shown.sets,
         sources.map(({ curves }) => curves),
-        message.show,
+        message.show.colour,
+        ghosts,
       )
     : null;
   tell({ kind: 'result', run: message.run, ms: result.ms, nodes, picture: parcel, problems: problemsOf(current, result) }, parcel ? buffersOf(parcel) : []);
@@ -129,9 +131,16 @@ async function run(message: Extract<ToWorker, { kind: 'run' }>): Promise<void> {
   tell({ kind: 'strip', run: message.run, strip: unroll(current, result, sources, message.show) });
 }
 
-function pictureOf(current: Plan, result: RunResult, sets: readonly GeometrySet[], paths: readonly Curves[], { colour, ghost }: Shown): PictureParcel {
-  const ghostly = ghost ? resultOf(result.nodes.get(ghost)) : null;
-  const made = makePicture({ sets, paths, budget: budgetOf(current), colour, ghost: ghostly }, sent, pool);
+function pictureOf(
+  current: Plan,
+  result: RunResult,
+  sets: readonly GeometrySet[],
+  paths: readonly Curves[],
+  colour: string | null,
+  ghosts: readonly string[],
+): PictureParcel {
+  const ghost = ghosts.map((id) => resultOf(result.nodes.get(id)));
+  const made = makePicture({ sets, paths, budget: budgetOf(current), colour, ghost }, sent, pool);
   sent = made.sent;
   return made.parcel;
 }
@@ -141,22 +150,6 @@ function valueText(value: Value): string[] {
   const text = (number: number): string => String(Number(number.toPrecision(5)));
   if (value.type === 'number') return [text(value.value)];
   return value.type === 'vector' ? [value.value.map(text).join(', ')] : [];
-}
-
-/**
- * What the 3D view shows: the peeked node, else all outputs, else the last nodes of the graph, but for those that wait for a first wire. Choosing a node changes
- * nothing of that, its curves are drawn over it; but a body that one draws on has to be seen.
- */
-function shownSets(current: Plan, result: RunResult, { peek, chosen }: Shown): { ids: string[]; sets: GeometrySet[]; keys: number[] } {
-  const { document } = current;
-  const outputs = outputsOf(document).map(({ id }) => id);
-  const wired = outputs.filter((id) => document.wires.some(({ to }) => to[0] === id));
-  const { wiresFrom, wiresTo, definitions } = indexOf(document);
-  const waits = (id: string): boolean => !!definitions.get(id)?.inputs.some(({ optional }) => !optional) && !wiresTo.get(id)?.length;
-  const ends = document.nodes.map(({ id }) => id).filter((id) => !wiresFrom.get(id)?.length && !waits(id));
-  const drawnOn = chosen && definitions.get(chosen)?.role === 'drawing' ? (wiresTo.get(chosen) ?? []).map(({ from }) => from[0]) : [];
-  const ids = [...new Set([...(peek ? [peek] : wired.length ? wired : ends), ...drawnOn])];
-  return { ids, sets: ids.map((id) => resultOf(result.nodes.get(id))), keys: ids.map((id) => result.nodes.get(id)?.key ?? 0) };
 }
 
 const budgetOf = ({ document }: Plan): number => outputsOf(document).reduce((sum, { settings }) => sum + Number(settings?.['budget'] ?? 0), 0);

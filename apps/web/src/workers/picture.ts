@@ -36,7 +36,8 @@ export interface Content {
   /** Faces that the outputs may have; 0: no budget. */
   readonly budget: number;
   readonly colour: string | null;
-  readonly ghost: GeometrySet | null;
+  /** Results that are seen faintly. */
+  readonly ghost: readonly GeometrySet[];
 }
 
 /** What the page has of the last picture, by the results it came from. */
@@ -118,7 +119,7 @@ export function makePicture(
       curves: counted ? curveCount(counted) : 0,
       length: counted ? curveLengths(counted).reduce((sum, length) => sum + length, 0) : 0,
     },
-    ghost: ghost && ghostPicture(ghost),
+    ghost: ghost.length ? ghostPicture(ghost) : null,
     bounds: bounds && { min: [...bounds.min], max: [...bounds.max] },
     budget,
   };
@@ -157,12 +158,18 @@ function objectsOf(copies: Copies, colour: string | null): { mesh: Mesh; matrice
   });
 }
 
-/** Another result as bare triangles and lines; copies are left out where they would be too many. */
-function ghostPicture(set: GeometrySet): GhostPicture {
-  const whole = set.copies && expandedSize(set.copies).faces > 200_000 ? set : withoutCopies(set);
-  const { mesh, curves } = whole;
+/** Other results as bare triangles and lines; copies are left out where they would be too many. */
+function ghostPicture(sets: readonly GeometrySet[]): GhostPicture {
+  const whole = sets.map((set) => (set.copies && expandedSize(set.copies).faces > 200_000 ? set : withoutCopies(set)));
+  const meshes = whole.flatMap(({ mesh }) => (mesh ? [mesh] : []));
+  const mesh = meshes.length ? joinMeshes(meshes) : null;
+  const curves = whole.flatMap(({ curves: each }) => (each ? [each] : []));
   const indices = mesh ? triangulate(mesh).indices.slice() : new Uint32Array(0);
-  return { positions: mesh ? mesh.positions.slice() : new Float32Array(0), indices, lines: curves ? linesOf(paced(curves)) : new Float32Array(0) };
+  return {
+    positions: mesh ? mesh.positions.slice() : new Float32Array(0),
+    indices,
+    lines: curves.length ? linesOf(paced(joinCurves(curves))) : new Float32Array(0),
+  };
 }
 
 /** Buffers of results that the next picture is compared with. */

@@ -59,7 +59,17 @@ export class HandoutPage implements OnInit, OnDestroy {
       this.documents.document();
       this.documents.liveDials();
       this.moment.time();
-      const show = { peek: null, curve: 0, stripName: null, stripOthers: false, chosen: null, colour: this.colour(), ghost: null };
+      const show = {
+        shows: 'outputs' as const,
+        looked: null,
+        peek: null,
+        curve: 0,
+        stripName: null,
+        stripOthers: false,
+        chosen: null,
+        colour: this.colour(),
+        ghost: null,
+      };
       if (this.opened()) untracked(() => this.evaluation.evaluate(show));
     });
   }

@@ -100,7 +100,17 @@ export class EvaluationService implements OnDestroy {
   private readonly asked = new Subject<Shown>();
   private readonly atWork = new BehaviorSubject<number | null>(null);
   private readonly idle = this.atWork.pipe(filter((run) => run === null));
-  private lastShown: Shown = { peek: null, curve: 0, chosen: null, colour: null, stripName: null, stripOthers: false, ghost: null };
+  private lastShown: Shown = {
+    shows: 'outputs',
+    looked: null,
+    peek: null,
+    curve: 0,
+    chosen: null,
+    colour: null,
+    stripName: null,
+    stripOthers: false,
+    ghost: null,
+  };
   private run = 0;
   /** The document as the worker has it. */
   private sent: FilaxisDocument | null = null;

@@ -1,5 +1,6 @@
 import { computed, effect, inject, Injectable, signal } from '@angular/core';
-import { labelById } from '@filaxis/core';
+import { labelById, outputsOf } from '@filaxis/core';
+import type { Shows } from '@filaxis/protocol';
 import { DocumentService } from './document/document.service';
 
 /** What the 3D view shows in place of the result, and what it shows faintly beside it. */
@@ -14,10 +15,37 @@ export class Peeking {
     return peeked === null ? null : labelById(this.documents.document(), peeked);
   });
 
+  /** Which results are shown. */
+  readonly shows = signal<Shows>('chosen');
+  /** The node that is shown while the chosen one is. What was chosen in the 3D view is seen there already, and changes nothing of what is shown. */
+  readonly looked = signal<string | null>(null);
+  private inView: string | null = null;
+  /** What is shown, in words. */
+  readonly told = computed(() => {
+    const document = this.documents.document();
+    const looked = this.looked();
+    const known = looked !== null && document.nodes.find(({ id }) => id === looked);
+    if (this.shows() === 'chosen' && known && known.type !== 'flow.output') return labelById(document, known.id);
+    const outputs = outputsOf(document).length;
+    if (this.shows() === 'all') return 'all that goes no further';
+    return outputs ? (outputs > 1 ? `${outputs} outputs` : 'the output') : 'all that goes no further';
+  });
+
   constructor() {
+    effect(() => {
+      const chosen = this.documents.chosenId();
+      if (chosen !== null && chosen === this.inView) return;
+      this.inView = null;
+      this.looked.set(chosen);
+    });
     effect(() => {
       if (this.peek() && !this.documents.document().nodes.some(({ id }) => id === this.peek())) this.peek.set(null);
     });
+  }
+
+  /** A node is about to be chosen in the 3D view. */
+  chooseInView(id: string): void {
+    this.inView = id;
   }
 
   togglePeek(): void {

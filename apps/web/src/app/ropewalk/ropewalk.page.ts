@@ -57,6 +57,7 @@ import { View3d } from './view3d/view3d';
     '(window:keydown)': 'key($event)',
     '(window:keyup)': 'letGo()',
     '(window:blur)': 'letGo()',
+    '(window:pagehide)': 'keepMoment()',
     '(window:beforeunload)': 'beforeUnload($event)',
     '(window:copy)': 'transfer.copy($event)',
     '(window:cut)': 'transfer.copy($event, true)',
@@ -109,6 +110,8 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
       this.moment.time();
       const strip = this.panes.strip();
       const show = {
+        shows: this.peeking.shows(),
+        looked: this.peeking.looked(),
         peek: this.peeking.peek(),
         curve: strip.curve,
         stripName: strip.name,
@@ -131,7 +134,8 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     this.learning.begin(view.lesson);
     try {
       this.pictures.begin((await this.documents.open(this.id())) ?? 0);
-      this.moment.time.set(firstMoment(this.documents.document()));
+      this.moment.time.set(view.time ?? firstMoment(this.documents.document()));
+      if (view.shows) this.peeking.shows.set(view.shows);
       if (!this.documents.document().dials?.length && !view.panel) this.panes.panel.set('settings');
       this.opened.set(true);
       this.takeEarly();
@@ -150,8 +154,14 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     if (this.failed()) return;
     const stage = this.view()?.currentOptions();
     keepView(this.id(), { ...this.panes.state(), stage, lesson: this.learning.lesson()?.id });
+    this.keepMoment();
     await this.documents.save();
     await this.pictures.keep();
+  }
+
+  /** What is shown, and when, for the next time. */
+  protected keepMoment(): void {
+    if (this.opened()) keepView(this.id(), { shows: this.peeking.shows(), ...(this.player.timed() ? { time: this.moment.time() } : {}) });
   }
 
   protected beforeUnload(event: BeforeUnloadEvent): void {
@@ -164,6 +174,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
 
   /** What was clicked in the 3D view: its node is chosen, or the element shown among the values. */
   protected pickIn3d({ maker, what, place }: Picked): void {
+    this.peeking.chooseInView(maker.node);
     if (this.documents.chosenId() !== maker.node) this.documents.select(maker.node);
     this.graphView()?.reveal(maker.node);
     if (what === 'node') return;

@@ -1,3 +1,4 @@
+import type { Shows } from '@filaxis/protocol';
 import type { SideTab } from './side-pane';
 import type { ResultsTab, StripView } from './results/results-pane';
 import type { CameraState } from './view3d/orbit';
@@ -12,6 +13,9 @@ export interface ViewState {
   readonly panel?: SideTab;
   readonly strip?: StripView;
   readonly tab?: ResultsTab;
+  /** Which results the 3D view shows, and the moment of the timeline, seconds. */
+  readonly shows?: Shows;
+  readonly time?: number;
   /** The lesson that was not ended. */
   readonly lesson?: string;
 }

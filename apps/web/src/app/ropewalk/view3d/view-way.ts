@@ -27,7 +27,7 @@ import { Selecting } from './selecting';
   styles: `
     .way {
       position: absolute;
-      bottom: 14px;
+      bottom: 48px;
       left: 12px;
       display: flex;
       align-items: center;

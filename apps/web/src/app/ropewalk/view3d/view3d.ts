@@ -10,6 +10,7 @@ import {
   inject,
   InjectionToken,
   input,
+  model,
   output,
   signal,
   viewChild,
@@ -19,6 +20,7 @@ import { DecimalPipe } from '@angular/common';
 import { catchError, combineLatest, debounceTime, EMPTY, of, switchMap } from 'rxjs';
 import { Vector3 } from 'three';
 import { elementNames } from '@filaxis/core';
+import type { Shows } from '@filaxis/protocol';
 import { lengthText } from '../../shared/figures';
 import { ThemeService } from '../../shared/theme.service';
 import { DocumentService } from '../document/document.service';
@@ -52,6 +54,7 @@ import { ViewHand, type ViewPoint } from './view-hand';
 import { ViewBar } from './view-bar';
 import { ViewFacts } from './view-facts';
 import { ViewPanel } from './view-panel';
+import { ViewShows } from './view-shows';
 import { ViewWay } from './view-way';
 import { MatDialog } from '@angular/material/dialog';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
@@ -84,6 +87,7 @@ export const MAKE_STAGE = new InjectionToken<(...given: ConstructorParameters<ty
     ViewBar,
     ViewFacts,
     ViewPanel,
+    ViewShows,
     ViewWay,
   ],
   providers: [Selecting],
@@ -114,6 +118,9 @@ export class View3d {
   /** Why nothing is shown. */
   readonly reason = input<{ text: string; node: string | null } | null>(null);
   readonly peeked = input<string | null>(null);
+  /** Which results are shown, and these in words. */
+  readonly shows = model<Shows>('chosen');
+  readonly shown = input('');
   /** The change before which everything is shown; null: as it is. */
   readonly before = input<string | null>(null);
   /** Whether a click chooses the node that made what is there, and views can be kept. */
