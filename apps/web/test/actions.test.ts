@@ -77,6 +77,7 @@ describe('actions', () => {
     ['Name the chosen node', 'graph.renameChosen'],
     ['Search nodes and actions', 'screen.openPalette'],
     ['Shortcuts: see and change them', 'screen.askShortcuts'],
+    ['How the value of a field is given', 'screen.openModes'],
     ['Undo', 'documents.undo'],
     ['See it as before the last change', 'documents.lookBack'],
     ['Redo', 'documents.redo'],
@@ -148,8 +149,8 @@ describe('actions', () => {
   test('all of them are in that list, each under a name and a key of its own', () => {
     const actions = ropewalkActions(fake().screen);
     expect(new Set(actions.map(({ name }) => name)).size).toBe(actions.length);
-    // 66 are named above, besides looks and lessons.
-    expect(actions).toHaveLength(66 + Object.keys(looks).length + lessons.length);
+    // 67 are named above, besides looks and lessons.
+    expect(actions).toHaveLength(67 + Object.keys(looks).length + lessons.length);
     const keys = actions.flatMap(({ shortcut, within = '' }) => (shortcut ? [`${shortcut} ${within}`] : []));
     expect(new Set(keys).size).toBe(keys.length);
   });

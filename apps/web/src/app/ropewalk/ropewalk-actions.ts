@@ -2,6 +2,7 @@ import type { Action } from './actions';
 import type { DocumentService } from './document/document.service';
 import type { EditingService } from './document/editing.service';
 import type { GraphCommands } from './graph/graph-commands';
+import { modesKey } from './keys/shortcuts';
 import { lessons } from './lessons/lessons';
 import type { Player } from './timeline/player';
 import type { Panes } from './panes';
@@ -24,6 +25,7 @@ export interface RopewalkScreen {
   readonly view: () => View3d | undefined;
   openPalette(): void;
   askShortcuts(): void;
+  openModes(): void;
   escape(): void;
   stepCurve(by: number): void;
   export(): void;
@@ -156,6 +158,15 @@ export function ropewalkActions(screen: RopewalkScreen): Action[] {
     { name: 'Choose the node to the right', shortcut: '→', quiet: true, run: () => graph.step(1, 0) },
     { name: 'Choose the node above', shortcut: '↑', quiet: true, run: () => graph.step(0, -1) },
     { name: 'Choose the node below', shortcut: '↓', quiet: true, run: () => graph.step(0, 1) },
+    {
+      name: 'How the value of a field is given',
+      words: ['value mode', 'ramp', 'random', 'expression', 'drive'],
+      shortcut: modesKey,
+      detail: 'in the field that has the keyboard',
+      anywhere: true,
+      quiet: true,
+      run: () => screen.openModes(),
+    },
     { name: 'Show the settings', words: ['parameters', 'properties', 'inspector'], shortcut: 'F4', menus: ['tag'], run: () => panes.panel.set('settings') },
     { name: 'Show the dials', words: ['dials', 'sliders', 'controls', 'knobs', 'parameters', 'expose'], shortcut: 'F3', run: () => panes.panel.set('dials') },
     {

@@ -264,6 +264,11 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     this.early = '';
   }
 
+  /** Opens the menu of the setting that has the keyboard. */
+  openModes(): void {
+    document.activeElement?.closest('fx-setting')?.querySelector<HTMLElement>('.mode')?.click();
+  }
+
   askShortcuts(): void {
     this.dialogs.open<ShortcutsDialog, () => readonly Action[]>(ShortcutsDialog, { data: () => ropewalkActions(this), width: '640px' });
   }

@@ -6,6 +6,7 @@ import { dialFromSetting } from './document/dials';
 import { DocumentService } from './document/document.service';
 import { DialsPanel } from './settings/dials-panel';
 import { NodeHelp } from './settings/node-help';
+import { NodeMessages } from './settings/node-messages';
 import { settingType } from './settings/setting-field';
 import { SettingsPanel } from './settings/settings-panel';
 
@@ -14,7 +15,7 @@ export type SideTab = 'settings' | 'dials' | 'help';
 /** What is said of the chosen node and of the whole: settings, dials, help, one at a time. */
 @Component({
   selector: 'fx-side-pane',
-  imports: [DialsPanel, GuardedPanel, MatTabsModule, NodeHelp, PanelGuard, SettingsPanel],
+  imports: [DialsPanel, GuardedPanel, MatTabsModule, NodeHelp, NodeMessages, PanelGuard, SettingsPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './side-pane.html',
   styleUrl: './side-pane.scss',

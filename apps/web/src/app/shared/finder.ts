@@ -57,7 +57,7 @@ const rowsAtOnce = 24;
     <mat-autocomplete #list autoActiveFirstOption hideSingleSelectionIndicator class="fx-found" [displayWith]="nothing" (opened)="watchScrolling()">
       <!-- A press on the list does not take the keyboard from the search. -->
       @for (section of sections(); track section.group) {
-        <mat-optgroup [label]="headings()[section.group] ?? ''">
+        <mat-optgroup [label]="headings()[section.group]">
           @for (each of section.rows; track each.name) {
             <mat-option
               [value]="each"

@@ -85,7 +85,7 @@ export class NumberField {
   readonly whole = input(false);
   readonly scrubbed = output<number>();
   readonly committed = output<number>();
-  /** Several numbers were pasted, as `1.2, 0.4, 3`: they are for this field and those after it. */
+  /** Several numbers were pasted or typed, as `1.2, 0.4, 3`: they are for this field and those after it. */
   readonly pasted = output<readonly number[]>();
 
   protected readonly scrubbing = signal(false);
@@ -141,9 +141,8 @@ export class NumberField {
   }
 
   protected paste(event: ClipboardEvent): void {
-    const parts = (event.clipboardData?.getData('text/plain') ?? '').trim().replace(/^[[(]|[\])]$/g, '').split(/\s*[,;\t]\s*|\s+/); // prettier-ignore
-    const numbers = parts.map((part) => arithmetic(part));
-    if (parts.length < 2 || !numbers.every((each) => each !== null)) return;
+    const numbers = numbersIn(event.clipboardData?.getData('text/plain') ?? '');
+    if (!numbers) return;
     event.preventDefault();
     this.pasted.emit(numbers);
   }
@@ -152,6 +151,12 @@ export class NumberField {
     const box = this.box().nativeElement;
     if (box.value === this.text()) return;
     const value = arithmetic(box.value);
+    // One of several takes the numbers of those after it, too.
+    const several = value === null && this.axis() ? numbersIn(box.value) : null;
+    if (several) {
+      box.value = this.text();
+      return this.pasted.emit(several);
+    }
     this.wrong.set(value === null);
     // Values out of range are passed on: the node says what it accepts, and nothing is changed in secret.
     if (value !== null && value !== this.value()) this.committed.emit(value);
@@ -163,4 +168,11 @@ export class NumberField {
     const rounded = this.whole() ? Math.round(value) : Number(value.toPrecision(6));
     return Math.min(this.max(), Math.max(this.min(), rounded));
   }
+}
+
+/** Several numbers in a text, apart by commas, semicolons or blanks, each with its unit or as arithmetic without blanks; null: not that. */
+function numbersIn(text: string): number[] | null {
+  const parts = text.trim().replace(/^[[(]|[\])]$/g, '').split(/\s*[,;\t]\s*|\s+/); // prettier-ignore
+  const numbers = parts.map((part) => arithmetic(part));
+  return parts.length > 1 && numbers.every((each) => each !== null) ? numbers : null;
 }

@@ -1,6 +1,9 @@
 import { computed, Injectable, signal } from '@angular/core';
 import type { Action } from '../actions';
 
+/** What opens the menu of the setting that has the keyboard: how its value is given. */
+export const modesKey = 'Ctrl M';
+
 /** Key under which this browser remembers them. */
 const remembered = 'filaxis-shortcuts';
 

@@ -39,6 +39,7 @@ import { TextField } from '../../shared/text-field';
 import { DocumentService } from '../document/document.service';
 import { withDialValues } from '../document/dials';
 import { connect, disconnect, wireRefusal, writerOf } from '../document/edits';
+import { modesKey, Shortcuts } from '../keys/shortcuts';
 import { RampEditor, type RampValue } from './ramp-editor';
 import { DataField } from './data-field';
 import { FrozenField } from './frozen-field';
@@ -86,6 +87,9 @@ const signs = { fixed: '', dial: '◔', ramp: '∿', formula: 'ƒ', attribute: '
 export class SettingField {
   private readonly documents = inject(DocumentService);
   private readonly changes = inject(ChangeDetectorRef);
+  private readonly shortcuts = inject(Shortcuts);
+  /** The key that opens the menu of the field that has the keyboard. */
+  protected readonly modeKey = computed(() => this.shortcuts.own()[modesKey] ?? modesKey);
 
   readonly node = input.required<GraphNode>();
   readonly name = input.required<string>();

@@ -23,19 +23,6 @@ interface Field {
   template: `
     @if (documents.chosen(); as node) {
       @if (definition(); as d) {
-        @if (state()?.error; as error) {
-          @if (!error.setting) {
-            <p class="notice bad" role="alert">{{ error.message }}</p>
-          }
-        }
-        @for (warning of warnings(); track $index) {
-          <p class="notice">
-            {{ warning.message }}
-            @if (warning.remedy) {
-              <span class="slate">{{ warning.remedy }}</span>
-            }
-          </p>
-        }
         <div class="fields">
           @for (field of fields(); track field.key) {
             <fx-setting
@@ -106,7 +93,6 @@ export class SettingsPanel {
 
   protected readonly definition = this.documents.chosenDefinition;
   protected readonly state = computed(() => this.evaluation.nodes()[this.documents.chosen()?.id ?? ''] ?? null);
-  protected readonly warnings = computed(() => (this.state()?.warnings ?? []).slice(0, 6));
   protected readonly fields = computed<Field[]>(() => {
     const node = this.documents.chosen();
     const settings = this.definition()?.settings ?? {};
