@@ -75,6 +75,7 @@ test('faces that look down are marked and kept, and their number stands on the t
   await ropewalk.add('mark');
   await ropewalk.add('keep or drop');
   await expect(page.locator('[data-fact=faces]')).toHaveText('1');
+  await ropewalk.show('Outputs');
   await ropewalk.tag('mark').click();
   await ropewalk.setNumber('angle', '100');
   await expect(page.locator('[data-fact=faces]')).toHaveText('5');
@@ -104,6 +105,7 @@ test('planes are drawn over a body by hand: they cut it where the line went, and
   await expect(curves).toContainText('2 curves');
   const before = await ropewalk.settled(curves);
   // A plane that is turned cuts a longer outline.
+  await ropewalk.show('Outputs');
   await ropewalk.tag('planes').click();
   // Where it is once the view stands still.
   const knob = page.getByRole('button', { name: 'Arrow of plane 1' });

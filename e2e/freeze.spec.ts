@@ -11,6 +11,7 @@ test('a result is frozen, the work before it goes on, it is thawed and frozen an
   await ropewalk.add('tube');
   await expect(ropewalk.faces).not.toHaveText(/^0/);
   const before = await ropewalk.settled(ropewalk.faces);
+  await ropewalk.show('Outputs');
   await ropewalk.tag('frozen').click();
   await page.getByRole('button', { name: 'Freeze', exact: true }).click();
   await expect(page.locator('fx-frozen')).toContainText('1 curve, 5 points');
@@ -59,6 +60,7 @@ test('a hole is cut into a body by hand, and the open body that cannot is told o
   await ropewalk.setNumber('radius', '0.2');
   await ropewalk.setNumber('height', '3');
   await ropewalk.wire('cylinder', 'solid');
+  await ropewalk.show('Outputs');
   await expect.poll(() => ropewalk.faceCount()).toBeGreaterThan(60);
   await ropewalk.tag('cylinder').click();
   await ropewalk.choose(ropewalk.setting('caps').getByRole('combobox'), 'open');

@@ -191,16 +191,29 @@ test('help shows a node at work: its example is put in, peeked at, and taken bac
   await expect(page.locator('fx-tag')).toHaveCount(1);
 });
 
-test('choosing a node shows its curves over the result, not instead of it', async ({ page }) => {
+test('the 3D view shows what is chosen, the outputs or all, and says which; a node that waits empties nothing', async ({ page }) => {
   const ropewalk = await begun(
     page,
-    [node('line', 'lay.line', 0, 0), node('tube', 'skin.tube', 220, 0)],
+    [node('line', 'lay.line', 0, 0), node('tube', 'skin.tube', 220, 0), node('box', 'lay.box', 0, 160)],
     [{ from: ['line', 'curves'], to: ['tube', 'curves'] }],
   );
-  await expect(ropewalk.faces).toHaveText('12');
+  const told = page.locator('fx-view-shows .told');
+  await expect(ropewalk.faces).toHaveText('18');
+  await expect(told).toHaveText('all that goes no further');
   await ropewalk.tag('line').click();
   await expect(page.getByTestId('strip-curve')).toContainText('1 of 1 ');
-  await expect(ropewalk.faces).toHaveText('12');
+  await expect(ropewalk.faces).toHaveText('0');
+  await expect(told).toHaveText('Line');
+  await ropewalk.show('Outputs');
+  await expect(ropewalk.faces).toHaveText('18');
+  await ropewalk.show('Chosen');
+  await ropewalk.tag('box').click();
+  await expect(ropewalk.faces).toHaveText('6');
+  await ropewalk.add('place copies');
+  await expect(ropewalk.tag('copies')).toContainText('0 copies');
+  await expect(ropewalk.faces).toHaveText('6');
+  await expect(page.locator('fx-view3d .reason')).toHaveCount(0);
+  await expect(page.locator('fx-node-messages')).toContainText('Waiting');
 });
 
 test('a lesson leads from nothing to a fence on ground, by hand and eye; leaving keeps what was made', async ({ page }) => {

@@ -50,8 +50,8 @@ test('a word where no text is opens the search; N works where the pointer is; a 
   const ropewalk = await Ropewalk.empty(page);
   await ropewalk.add('line');
   await ropewalk.graph.focus();
-  await page.keyboard.type('tube', { delay: 50 });
-  await expect(everything(page)).toHaveValue('tube');
+  await page.keyboard.type('loft', { delay: 20 });
+  await expect(everything(page)).toHaveValue('loft');
   await page.keyboard.press('Escape');
   await expect(ropewalk.tag('line')).toBeVisible();
   await expect(page.locator('fx-tag')).toHaveCount(1);

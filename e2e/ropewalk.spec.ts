@@ -42,7 +42,7 @@ test('Line, Hang, Rope and Output are built from nothing with mouse and keyboard
   const ropewalk = await Ropewalk.begin(page);
   await ropewalk.graph.dblclick({ position: { x: 60, y: 150 } });
   await page.getByLabel('Search nodes', { exact: true }).fill('line');
-  await page.getByRole('option', { name: /^Line/ }).click();
+  await page.getByRole('option', { name: /^Line/ }).first().click();
   await expect(ropewalk.tag('line')).toBeVisible();
   await ropewalk.setting('to').locator('input').nth(0).fill('4');
   await ropewalk.setting('to').locator('input').nth(0).press('Enter');
@@ -164,6 +164,7 @@ test('Peek shows a step of its own, and back', async ({ page }) => {
   const ropewalk = await Ropewalk.copy(page, 'Lamp cable');
   await expect(ropewalk.faces).not.toHaveText('0');
   const whole = await ropewalk.faceCount();
+  await ropewalk.show('Outputs');
   await ropewalk.tag('cable').focus();
   await page.keyboard.press('p');
   await expect(page.getByText('Peeking at Cable')).toBeVisible();
@@ -186,6 +187,7 @@ test('a wrong value shows its message at the setting, and the last picture stays
   const ropewalk = await Ropewalk.copy(page, 'Pump house pipes');
   await expect(ropewalk.faces).not.toHaveText('0');
   const before = await ropewalk.faceCount();
+  await ropewalk.show('Outputs');
   await ropewalk.tag('wheel').click();
   await page.getByRole('tab', { name: 'Settings' }).click();
   await ropewalk.setNumber('radius', '-3');

@@ -81,6 +81,11 @@ export class Ropewalk {
     await this.page.locator('fx-tag.chosen:focus').waitFor();
   }
 
+  /** Which results the 3D view shows. */
+  async show(which: 'Chosen' | 'Outputs' | 'All'): Promise<void> {
+    await this.page.locator('fx-view-shows').getByText(which, { exact: true }).click();
+  }
+
   async setNumber(setting: string, text: string): Promise<void> {
     const box = this.setting(setting).locator('fx-number input').first();
     await box.focus();

@@ -179,10 +179,13 @@ test('a click chooses what made a thing, a second its element, a third what lies
   await expect(ropewalk.tag('behind')).toHaveClass(/chosen/);
   await canvas(page).focus();
   for (const [key, look] of [['k', 'Clay'], ['u', 'Checker'], ['i', 'Parts'], ['b', 'Normals'], ['d', 'Depth'], ['e', 'Ink'], ['c', 'Colour'], ['s', 'Shaded']] as const) {
+    // Letters that come faster are a word.
+    await page.waitForTimeout(600);
     await page.keyboard.press(key);
     await expect(page.getByRole('combobox', { name: 'How surfaces look' })).toContainText(look);
   } // prettier-ignore
-  // V held turns the light with the pointer; V alone takes the next lighting.
+  // V held turns the light with the pointer; V alone takes the next lighting. Three letters within a second would be a word.
+  await page.waitForTimeout(1100);
   await page.keyboard.down('v');
   await page.mouse.move(box.x + 200, box.y + 300);
   await page.mouse.down();
@@ -211,6 +214,7 @@ test('from nothing: a hose is shaped by its handles, measured, cut open, laid fl
   const ropewalk = await Ropewalk.empty(page);
   await ropewalk.add('circle');
   await ropewalk.add('tube');
+  await ropewalk.show('Outputs');
   await expect.poll(() => ropewalk.faceCount()).toBeGreaterThan(100);
   const box = (await canvas(page).boundingBox())!;
   await page.locator('fx-tag').filter({ hasText: 'Circle' }).first().focus();

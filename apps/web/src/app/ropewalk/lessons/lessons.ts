@@ -34,7 +34,7 @@ export const lessons: readonly Lesson[] = [
         done: (document) => isSet(document, 'shape.hang', 'value', follows),
       },
     ],
-    end: 'Turn the dial under “Dials” and see the rope follow. Export, at the top right, writes it as a file.',
+    end: 'Press Esc, so that the output is shown again. Turn the dial under “Dials” and see the rope follow. Export, at the top right, writes it as a file.',
   },
   {
     id: 'pipe',

@@ -26,9 +26,9 @@ import { EvaluationService } from '../evaluation.service';
         (click)="open.set(!open())"
       >
         @if (messages().length > 1) {
-          <b>{{ messages().length }}</b>
+          <b>{{ messages().length }}&nbsp;</b>
         }
-        <span role="status">{{ first.text }}</span>
+        <span class="text" [attr.role]="first.bad ? 'alert' : 'status'">{{ first.text }}</span>
       </button>
       <ng-template
         cdkConnectedOverlay
@@ -74,7 +74,7 @@ import { EvaluationService } from '../evaluation.service';
       font-size: 13px;
       font-weight: 400;
     }
-    .line span[role] {
+    .line .text {
       overflow: hidden;
       white-space: nowrap;
       text-overflow: ellipsis;
