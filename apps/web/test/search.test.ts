@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { fits, nodeDefinitions, requireDocument } from '@filaxis/core';
-import type { RopewalkScreen } from '../src/app/ropewalk/ropewalk-actions';
+import { ropewalkActions, type RopewalkScreen } from '../src/app/ropewalk/ropewalk-actions';
+import { actionWords } from '../src/app/ropewalk/search/action-words';
 import { screenSearch } from '../src/app/ropewalk/search/screen-search';
 import { asked, fitOf } from '../src/app/ropewalk/search/fit';
 import { elsewhere } from '../src/app/ropewalk/search/elsewhere';
@@ -79,6 +80,11 @@ describe('the one search', () => {
 
   test('what is not here names a node that is, and its words lead to nothing that is here', () => {
     for (const { nearest, name } of elsewhere) expect([name, nodeDefinitions.has(nearest)]).toEqual([name, true]);
+  });
+
+  test('words of actions belong to actions that there are', () => {
+    const names = new Set(ropewalkActions(screen).map(({ name }) => name));
+    expect(Object.keys(actionWords).filter((name) => !names.has(name))).toEqual([]);
   });
 
   test('groups stand together, and what is off or only a second key is not offered', () => {

@@ -7,8 +7,6 @@ export type MenuPlace = 'tag' | 'wire' | 'ground';
 export interface Action {
   readonly name: string;
   readonly detail?: string;
-  /** What else it may be called: the search finds it by these. */
-  readonly words?: readonly string[];
   /** As it is shown, and as it is pressed: `N`, `Ctrl Z`, `Ctrl Shift Z`, `Delete`. */
   readonly shortcut?: string;
   /** The shortcut works while typing in a field, too. */

@@ -4,6 +4,7 @@ import { setSetting } from '../document/edits';
 import { withOwn, type OwnShortcuts } from '../keys/shortcuts';
 import { ropewalkActions, type RopewalkScreen } from '../ropewalk-actions';
 import { valueText } from '../settings/value-text';
+import { actionWords } from './action-words';
 import { askedFor, type Wish } from './asked-for';
 import { indexed } from './fit';
 import { knownNodes, search, type Entry, type Find, type Known } from './search';
@@ -22,10 +23,10 @@ export function screenSearch(screen: RopewalkScreen, own: OwnShortcuts = {}): Fi
 }
 
 function knownAction(screen: RopewalkScreen, action: Action): Known {
-  const { name, shortcut = '', detail = '', words = [] } = action;
+  const { name, shortcut = '', detail = '' } = action;
   return {
     entry: { group: 'action', name, mark: shortcut, detail, run: () => (action.held ? screen.tellHeld(action) : action.run()) },
-    index: indexed({ name, words, text: detail }),
+    index: indexed({ name, words: actionWords[name] ?? [], text: detail }),
   };
 }
 
