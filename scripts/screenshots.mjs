@@ -36,6 +36,8 @@ try {
   const open = async (title) => {
     await page.goto(`${address}/d/${idOf(title)}`);
     await page.waitForFunction(() => Number(document.querySelector('[data-fact=faces]')?.textContent?.replace(/\D/g, '')) > 0);
+    // Whole scenes, whatever is chosen.
+    await page.locator('fx-view-shows').getByText('Outputs', { exact: true }).click();
     await page.waitForTimeout(1500);
   };
   const look = async (name) => {
