@@ -199,7 +199,7 @@ test('the 3D view shows what is chosen, the outputs or all, and says which; a no
   );
   const told = page.locator('fx-view-shows .told');
   await expect(ropewalk.faces).toHaveText('18');
-  await expect(told).toHaveText('all that goes no further');
+  await expect(told).toHaveText('Tube, Box');
   await ropewalk.tag('line').click();
   await expect(page.getByTestId('strip-curve')).toContainText('1 of 1 ');
   await expect(ropewalk.faces).toHaveText('0');

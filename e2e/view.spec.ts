@@ -152,6 +152,37 @@ test('what stands on something darkens it close by, in the light too, and nothin
   expect(Math.abs(at(open, 1.8) - at(shaded, 1.8))).toBeLessThan(3);
 });
 
+test('what lies below the floor looks as it does without one', async ({ page }) => {
+  const kept = [{ name: 'Down', camera: { position: [0.5, 3, 4.5], target: [0.5, -1.5, 0.5] } }];
+  const nodes = [
+    { id: 'box', type: 'lay.box', settings: {} },
+    { id: 'down', type: 'shape.transform', settings: { move: [0.5, -2, 0.5] } },
+    { id: 'paint', type: 'mesh.material', settings: grey },
+    { id: 'out', type: 'flow.output', settings: {} },
+  ];
+  await Ropewalk.stored(
+    page,
+    looked(nodes, [wire('box', 'mesh', 'down', 'any'), wire('down', 'any', 'paint', 'mesh'), wire('paint', 'mesh', 'out', 'any')], kept),
+  );
+  await expect(page.locator('[data-fact=faces]')).toHaveText('6');
+  await showKept(page, 'Down');
+  const seen = await pixelsOf(canvas(page));
+  await page.getByRole('button', { name: 'View', exact: true }).click();
+  await page.getByRole('checkbox', { name: 'Floor', exact: true }).uncheck();
+  await page.keyboard.press('Escape');
+  await rested(page);
+  const bare = await pixelsOf(canvas(page));
+  // Lines are drawn over it; between them, where most pixels are, nothing differs.
+  const [cx, cy] = [Math.round(bare.width / 2), Math.round(bare.height / 2)];
+  const differences = Array.from({ length: 61 * 61 }, (_, i) => {
+    const at = ((cy - 30 + Math.floor(i / 61)) * bare.width + cx - 30 + (i % 61)) * 4;
+    return apart([...seen.data.subarray(at, at + 3)], [...bare.data.subarray(at, at + 3)]);
+  }).toSorted((one, other) => one - other);
+  expect(differences[differences.length >> 1]).toBeLessThan(3);
+  // It is the box that is compared, not the ground beside it.
+  expect(apart(colourAt(seen, 0.5, 0.5), colourAt(bare, 0.06, 0.9))).toBeGreaterThan(20);
+});
+
 test('a click chooses what made a thing, a second its element, a third what lies behind; every look has its key', async ({ page }) => {
   const kept = [{ name: 'Along', camera: { position: [0.5, 0, 4], target: [0.5, 0, 0] } }];
   const nodes = [

@@ -87,6 +87,8 @@ describe('a run', () => {
     expect(await faces(1)).toBe(6);
     run(3, { show: { ...show, peek: 'tube' } });
     expect(await faces(2)).toBe(8);
+    // Which nodes these are is told.
+    expect(said.flatMap((each) => (each.kind === 'result' ? [each.shown] : []))).toEqual([['tube', 'box'], ['out'], ['tube']]);
   });
 
   test('of a document that cannot be planned fails by its number, and the next document is run', async () => {
@@ -105,8 +107,8 @@ describe('a run', () => {
     const [line, tube] = document().nodes;
     tell({ kind: 'document', document: document({ nodes: [line, { ...tube, settings: { radius: { formula: 'nothing' } } }] }) });
     run(2);
-    const { picture, nodes } = await heard('result', 1);
-    expect([picture, nodes['tube']!.error!.message]).toEqual([null, expect.stringContaining('nothing')]);
+    const { picture, shown, nodes } = await heard('result', 1);
+    expect([picture, shown, nodes['tube']!.error!.message]).toEqual([null, null, expect.stringContaining('nothing')]);
   });
 });
 

@@ -24,7 +24,7 @@ let documents: DocumentService;
 let evaluation: EvaluationService;
 let worker: FakeWorker;
 const show: Shown = { shows: 'outputs', looked: null, peek: null, curve: 0, chosen: null, colour: null, stripName: null, stripOthers: false, ghost: null };
-const result = (run: number): FromWorker => ({ kind: 'result', run, ms: 3, nodes: {}, picture: null, problems: [] });
+const result = (run: number): FromWorker => ({ kind: 'result', run, ms: 3, nodes: {}, picture: null, shown: null, problems: [] });
 const runs = (): number[] => worker.heard('run').map(({ run }) => run);
 
 beforeEach(() => {
@@ -176,7 +176,7 @@ describe('pictures', () => {
   const counts = { faces: 1, triangles: 1, points: 3, curves: 0, length: 0, copies: 0 };
   const mesh = (): MeshPicture => ({ positions: new Float32Array(9), normals: null, uv: null, indices: new Uint32Array([0, 1, 2]), groups: [], edges: new Uint32Array(6), values: null }); // prettier-ignore
   const parcel = (sent: MeshParcel | null): PictureParcel => ({ mesh: sent, copies: [], curves: null, counts, bounds: null, budget: 0, ghost: null, names: [], colour: null }); // prettier-ignore
-  const say = (run: number, picture: PictureParcel): void => worker.say({ kind: 'result', run, ms: 1, nodes: {}, picture, problems: [] });
+  const say = (run: number, picture: PictureParcel): void => worker.say({ kind: 'result', run, ms: 1, nodes: {}, picture, shown: null, problems: [] });
 
   test('are put together from what came before, and memory that is drawn no more goes back with the next run', () => {
     const seen: Picture[] = [];

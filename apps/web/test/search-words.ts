@@ -33,12 +33,12 @@ export const tradeWords: Readonly<Record<string, string>> = {
   tube: 'skin.tube', pipe: 'skin.tube', cable: 'skin.tube', hose: 'skin.tube', wire: 'skin.tube', joint: 'skin.tube', fork: 'skin.tube', taper: 'skin.tube', rope: 'skin.rope',
   braid: 'skin.rope', strand: 'skin.rope', yarn: 'skin.rope', cord: 'skin.rope', sweep: 'skin.sweep', profile: 'skin.sweep', gutter: 'skin.sweep', rail: 'place.run', 
   loft: 'skin.loft', bridge: 'skin.loft', patch: 'skin.loft', hull: 'skin.loft', ruled: 'skin.loft', ribbon: 'skin.ribbon', strap: 'skin.ribbon', card: 'skin.ribbon', leaf: 'skin.ribbon',
-  extrude: 'skin.extrude', thickness: 'skin.extrude', shell: 'skin.extrude', solidify: 'skin.extrude', fill: 'skin.fill', cap: 'skin.fill', hole: 'skin.fill', revolve: 'skin.sweep',
+  extrude: 'skin.extrude', thickness: 'skin.extrude', shell: 'skin.extrude', fill: 'skin.fill', cap: 'skin.fill', hole: 'skin.fill', revolve: 'skin.sweep',
   lathe: 'skin.sweep', shingle: 'skin.tiles', hexagon: 'lay.polygon', honeycomb: 'skin.tiles', tile: 'skin.tiles', cladding: 'skin.tiles', lattice: 'mesh.edges',
   // Copies.
   copies: 'place.copies', instance: 'place.copies', instances: 'place.copies', clone: 'place.copies', scatter: 'pace.scatter|place.scatter', grass: 'place.scatter', sprinkle: 'place.scatter', populate: 'place.scatter',
   distribute: 'pace.scatter|place.scatter', fence: 'place.run', posts: 'place.run', kerb: 'place.run', modular: 'place.run', lashing: 'place.loops', wrap: 'place.loops', wind: 'place.loops',
-  loops: 'place.loops', links: 'place.links', connect: 'place.links|lay.throughPoints', 'realise instances': 'place.expand', realize: 'place.expand', 'write out': 'place.expand',
+  loops: 'place.loops', links: 'place.links', connect: 'place.links|lay.throughPoints', 'write out': 'place.expand',
   // Meshes.
   boolean: 'mesh.solid', union: 'mesh.solid', difference: 'mesh.solid', subtract: 'mesh.solid', intersection: 'mesh.solid', intersect: 'mesh.solid', csg: 'mesh.solid', carve: 'mesh.solid',
   merge: 'mesh.weld', weld: 'mesh.weld', 'repeated points': 'mesh.weld', decimate: 'mesh.reduce', lod: 'mesh.reduce', polycount: 'mesh.reduce', reduce: 'mesh.reduce', remesh: 'mesh.even',
@@ -56,7 +56,7 @@ export const tradeWords: Readonly<Record<string, string>> = {
   curvature: 'gauge.figures', length: 'gauge.figures', area: 'gauge.figures', slope: 'gauge.figures', torsion: 'gauge.figures', proximity: 'gauge.distance', falloff: 'gauge.distance',
   clearance: 'gauge.clearance', clash: 'gauge.clearance', gap: 'gauge.clearance', strahler: 'gauge.branching', average: 'gauge.summary', statistics: 'gauge.summary', minimum: 'gauge.summary',
   total: 'gauge.summary', time: 'gauge.time', frames: 'aim.frames', animation: 'gauge.time', vector: 'gauge.vector', number: 'gauge.number', constant: 'gauge.number', 'transfer attributes': 'gauge.transfer',
-  sample: 'gauge.transfer', promote: 'gauge.carry', 'carry over': 'gauge.carry',
+  sample: 'gauge.transfer', 'carry over': 'gauge.carry',
   // The graph.
   output: 'flow.output', join: 'flow.join', append: 'flow.join', combine: 'flow.join', frozen: 'flow.frozen', bake: '!Freeze', freeze: '!Freeze', cache: '!Freeze',
   // Actions.

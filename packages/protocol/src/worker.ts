@@ -91,6 +91,8 @@ export type FromWorker =
       readonly nodes: Readonly<Record<string, NodeState>>;
       /** Null: the picture did not change. */
       readonly picture: PictureParcel | null;
+      /** The nodes whose results are shown; null: one of them has none, and the last picture stays. */
+      readonly shown: readonly string[] | null;
       readonly problems: readonly Problem[];
     }
   /** After the result, so that the picture does not wait for it. */

@@ -124,7 +124,10 @@ async function run(message: Extract<ToWorker, { kind: 'run' }>): Promise<void> {
         ghosts,
       )
     : null;
-  tell({ kind: 'result', run: message.run, ms: result.ms, nodes, picture: parcel, problems: problemsOf(current, result) }, parcel ? buffersOf(parcel) : []);
+  tell(
+    { kind: 'result', run: message.run, ms: result.ms, nodes, picture: parcel, shown: complete ? shown.ids : null, problems: problemsOf(current, result) },
+    parcel ? buffersOf(parcel) : [],
+  );
   // Questions are answered from this run alone from now on, and the next picture compared with this one.
   last = { plan: current, run: result, shown: shown.ids, time: message.time };
   evaluator.reclaim(result, sent && heldBy(sent));

@@ -14,7 +14,7 @@ const wires = [
 ] as const;
 
 async function view(): Promise<Mounted<GraphView> & { tag: (id: string) => HTMLElement; text: (id: string, part: string) => string }> {
-  const made = await mounted(GraphView, { document: graph(nodes, wires) });
+  const made = await mounted(GraphView, { inputs: { find: () => [] }, document: graph(nodes, wires) });
   const tag = (id: string): HTMLElement => made.host.querySelector(`[data-node=${id}]`)!;
   return { ...made, tag, text: (id, part) => tag(id).querySelector(`.${part}`)!.textContent!.trim() };
 }
@@ -337,7 +337,7 @@ describe('the hand in the graph', () => {
   });
 
   test('an empty graph says how to begin', async () => {
-    const { host } = await mounted(GraphView, { document: graph([]) });
+    const { host } = await mounted(GraphView, { inputs: { find: () => [] }, document: graph([]) });
     expect(host.querySelector('.empty')!.textContent).toContain('Begin with a curve');
   });
 });

@@ -29,7 +29,7 @@ describe('what comes into a node', () => {
     const made = await panel('join');
     expect(names(made)).toEqual(['Line (a)', 'Eye (b)']);
     expect(made.host.querySelector('h3')!.textContent).toContain('takes many');
-    made.worker.say({ kind: 'result', run: 0, ms: 1, nodes: {}, picture: null, problems: [] });
+    made.worker.say({ kind: 'result', run: 0, ms: 1, nodes: {}, picture: null, shown: null, problems: [] });
   });
 
   test('changes places by its arrows, the first not up', async () => {

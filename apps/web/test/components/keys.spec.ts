@@ -77,7 +77,7 @@ describe('words typed where letters are commands', () => {
     run: () => undefined,
   }));
 
-  /** What keys, each so many ms after the one before, do: commands by name, searches as `“text”`. */
+  /** Presses keys, each some ms after the one before, and tells what came of them: commands by name, searches as `“text”`. */
   function press(keys: readonly [string, number][], at = 'fx-tag'): string[] {
     const done: string[] = [];
     const desk = new KeyCommands(

@@ -20,7 +20,11 @@ const wires = [{ from: ['line', 'curves'], to: ['tube', 'curves'] }] as const;
 
 /** The graph with what keys, menus and the search do with it. */
 async function parts(): Promise<Mounted<GraphView> & { commands: GraphCommands; panes: Panes; peeking: Peeking; transfer: Transfer }> {
-  const made = await mounted(GraphView, { document: graph(nodes, wires), more: [GraphCommands, Panes, Peeking, Tidying, Transfer] });
+  const made = await mounted(GraphView, {
+    inputs: { find: () => [] },
+    document: graph(nodes, wires),
+    more: [GraphCommands, Panes, Peeking, Tidying, Transfer],
+  });
   const commands = TestBed.inject(GraphCommands);
   commands.view = () => made.component;
   return { ...made, commands, panes: TestBed.inject(Panes), peeking: TestBed.inject(Peeking), transfer: TestBed.inject(Transfer) };

@@ -50,7 +50,7 @@ export const lettersAreFor = (target: EventTarget | null): boolean =>
   !(target instanceof Element) ||
   target === document.body ||
   isWithin(target, letterPanes) ||
-  (!target.closest(usesLetters) && document.querySelector(letterPanes.replace(/fx-\w+/g, '$&:hover')) !== null);
+  (!target.closest(usesLetters) && document.querySelector(`:is(${letterPanes}):hover`) !== null);
 
 /** The action that a key press asks for, if it is possible now. */
 export function actionFor(event: KeyboardEvent, actions: readonly Action[]): Action | null {

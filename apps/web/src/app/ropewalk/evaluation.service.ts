@@ -80,6 +80,8 @@ export class EvaluationService implements OnDestroy {
   readonly problems = signal<readonly Problem[]>([]);
   readonly strip = signal<PathStripData | null>(null);
   readonly ms = signal<number | null>(null);
+  /** The nodes whose results are shown. */
+  readonly shown = signal<readonly string[]>([]);
   /** A run that takes longer than 300 ms: the node at work, and how far it is. */
   readonly busy = signal<{ node: string; fraction: number } | null>(null);
   /** A file whose reading takes longer than 300 ms, and how far it is. */
@@ -301,6 +303,7 @@ export class EvaluationService implements OnDestroy {
         this.nodes.set(message.nodes);
         this.problems.set(message.problems);
         this.ms.set(message.ms);
+        if (message.shown) this.shown.set(message.shown);
         if (message.picture) this.show(unpack(message.picture, this.picture));
         break;
       case 'cancelled':

@@ -1,12 +1,17 @@
 import { computed, effect, inject, Injectable, signal } from '@angular/core';
-import { labelById, outputsOf } from '@filaxis/core';
+import { labelById } from '@filaxis/core';
 import type { Shows } from '@filaxis/protocol';
 import { DocumentService } from './document/document.service';
+import { EvaluationService } from './evaluation.service';
+
+/** Most nodes that are told by name. */
+const mostNamed = 3;
 
 /** What the 3D view shows in place of the result, and what it shows faintly beside it. */
 @Injectable()
 export class Peeking {
   private readonly documents = inject(DocumentService);
+  private readonly evaluation = inject(EvaluationService);
   /** The node that is shown alone, and the one whose result stays faintly in view. */
   readonly peek = signal<string | null>(null);
   readonly ghost = signal<string | null>(null);
@@ -20,15 +25,10 @@ export class Peeking {
   /** The node that is shown while the chosen one is. What was chosen in the 3D view is seen there already, and changes nothing of what is shown. */
   readonly looked = signal<string | null>(null);
   private inView: string | null = null;
-  /** What is shown, in words. */
+  /** What is shown, in words: the nodes by their names, or how many there are. */
   readonly told = computed(() => {
-    const document = this.documents.document();
-    const looked = this.looked();
-    const known = looked !== null && document.nodes.find(({ id }) => id === looked);
-    if (this.shows() === 'chosen' && known && known.type !== 'flow.output') return labelById(document, known.id);
-    const outputs = outputsOf(document).length;
-    if (this.shows() === 'all') return 'all that goes no further';
-    return outputs ? (outputs > 1 ? `${outputs} outputs` : 'the output') : 'all that goes no further';
+    const [document, shown] = [this.documents.document(), this.evaluation.shown()];
+    return shown.length > mostNamed ? `${shown.length} nodes` : shown.map((id) => labelById(document, id)).join(', ');
   });
 
   constructor() {

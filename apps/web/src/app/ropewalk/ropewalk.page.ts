@@ -192,7 +192,9 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
   }
 
   /** The search for a node to add finds all that the search over everything does. */
-  protected readonly find: Find = (text, kind) => screenSearch(this, this.shortcuts.own())(text, kind);
+  protected readonly find: Find = (text, kind) => this.search()(text, kind);
+  /** Made when it is asked first, and again once something has changed that it finds. */
+  private readonly search = computed(() => screenSearch(this, this.shortcuts.own()));
 
   /** What lasts while its key is held can only be told. */
   tellHeld({ shortcut, name }: Action): void {
@@ -204,7 +206,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
     this.dialogs
       .open<Palette, PaletteData, Entry>(Palette, {
         panelClass: 'fx-palette',
-        data: { find: screenSearch(this, this.shortcuts.own()), text },
+        data: { find: this.find, text },
         // What grows would be measured small by the list that hangs on it.
         enterAnimationDuration: 0,
         // A key that follows is a command at once.
@@ -237,7 +239,7 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
   protected key(event: KeyboardEvent): void {
     if (this.asking() || event.defaultPrevented) return;
     if (this.opened()) this.keys.press(event, this.actions());
-    else if (!this.failed() && (this.early || shortcutOf(event) === 'N') && event.key.length === 1) this.early += event.key;
+    else if (!this.failed() && (this.early || shortcutOf(event) === this.shortcuts.keyFor('N')) && event.key.length === 1) this.early += event.key;
   }
 
   /** A dialog is open; one that is closing has no more to do with keys. */

@@ -89,7 +89,7 @@ export class Finder<T extends Found> implements AfterViewInit {
   readonly begin = input('');
   /** What is said when nothing fits. */
   readonly none = input('Nothing is called that.');
-  /** What stands over each group. */
+  /** The heading of each group. */
   readonly headings = input<Readonly<Record<string, string>>>({});
   /** What fits a text, best first. */
   readonly search = input.required<(text: string) => readonly T[]>();

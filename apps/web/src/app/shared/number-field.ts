@@ -130,9 +130,9 @@ export class NumberField {
       this.wrong.set(false);
       this.box().nativeElement.blur();
     } else if (event.key === 'Enter') {
-      // Left, it tells of the change. Letters are commands again; Tab goes on from here all the same.
+      // Leaving it tells of the change, and letters are commands again. Tab goes on from here all the same.
       const box = this.box().nativeElement;
-      if (arithmetic(box.value) !== null || numbersIn(box.value)) box.blur();
+      if (arithmetic(box.value) !== null || (this.axis() && numbersIn(box.value))) box.blur();
     } else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
       event.preventDefault();
       const size = (this.whole() ? 1 : this.step()) * (event.shiftKey ? 10 : event.altKey && !this.whole() ? 0.1 : 1);

@@ -12,7 +12,7 @@ export default defineNode({
   summary: 'Carries an attribute from points to curves, faces or the whole, or back.',
   help: 'Where several values meet they become their mean, least, greatest, first or sum. On a mesh points and corners are carried to faces, and faces to their corners.',
   attributes: { named: ({ attribute }) => [String(attribute)] },
-  keywords: ['promote', 'hand on', 'convert', 'carrier', 'average', 'from points to faces'],
+  keywords: ['hand on', 'convert', 'carrier', 'average', 'from points to faces'],
   asks: {
     'average over faces': { to: 'faces' },
     'carry a value to curves': { to: 'curves' },

@@ -10,7 +10,7 @@ export default defineNode({
   summary: 'All copies as one mesh, each with faces of its own.',
   help: 'Writes every copy out where it stands, so that its faces can be changed, counted, cut and exported one by one. Sheared copies, such as the leaning pieces of an upright run, become meshes of their own in glTF by themselves. It takes as much memory as it has faces: leave copies as they are where nothing asks for more.',
   attributes: { keeps: ['corner', 'face'] },
-  keywords: ['realise', 'realize', 'write out', 'expand', 'flatten', 'one mesh', 'merge'],
+  keywords: ['write out', 'expand', 'flatten', 'one mesh', 'merge'],
   asks: {
     'make copies real': {},
     'one mesh of all copies': {},

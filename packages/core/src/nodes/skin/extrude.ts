@@ -27,7 +27,7 @@ export default defineNode({
   summary: 'Gives faces or closed outlines a thickness, and open curves a height.',
   help: 'Takes a mesh, curves, or both. Faces are moved by the distance along their normals or an axis, and closed in by a rim over their border and the faces they came from; each of the three can be left out. Closed flat curves are filled first; open ones become a sheet. Both ways puts half of the distance on each side. Faces keep their UVs and materials; the rim has u along the border and v across.',
   attributes: { reads: ['normal'], writes: ['normal', 'uv', 'part'] },
-  keywords: ['thickness', 'thicken', 'solidify', 'shell', 'height', 'wall', 'slab', 'plate'],
+  keywords: ['thickness', 'thicken', 'shell', 'height', 'wall', 'slab', 'plate'],
   asks: {
     'give it depth': {},
     'pull it up': { direction: 'axis', axis: [0, 1, 0] },

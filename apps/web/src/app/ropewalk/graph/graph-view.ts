@@ -31,7 +31,7 @@ import { Ground } from './ground';
 import { GraphHand } from './graph-hand';
 import { GroundThings } from './ground-things';
 import { signsAt, tagZoom } from './signs';
-import { knownNodes, search, type Entry, type Find } from '../search/search';
+import type { Entry, Find } from '../search/search';
 import { Tag } from './tag';
 import { placeOf, tagGap, tagHeight, tagWidth, type Place } from './tag-geometry';
 import { viewStep, Viewport } from './viewport';
@@ -48,13 +48,6 @@ export interface AddRequest {
 }
 
 const noDials: readonly Dial[] = [];
-/** Nodes alone, where there is no screen about the graph. */
-const findNodes: Find = (text, kind) =>
-  search(
-    text,
-    kind,
-    knownNodes(() => undefined),
-  );
 
 /**
  * The graph: tags and wires, left to right. Tags are elements, so that they can be read and reached by keyboard; wires and the ground are
@@ -77,7 +70,7 @@ export class GraphView {
 
   readonly states = input<Readonly<Record<string, NodeState | undefined>>>({});
   /** What the search for a node gives. */
-  readonly find = input<Find>(findNodes);
+  readonly find = input.required<Find>();
   readonly peek = model<string | null>(null);
   readonly ghost = model<string | null>(null);
   readonly add = model<AddRequest | null>(null);

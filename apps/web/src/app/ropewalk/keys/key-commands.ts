@@ -61,7 +61,8 @@ export class KeyCommands {
   }
 }
 
-const modifiers = new Set(['Shift', 'Control', 'Alt', 'Meta', 'CapsLock']);
+/** Keys that mean nothing by themselves. */
+export const modifiers: ReadonlySet<string> = new Set(['Shift', 'Control', 'Alt', 'Meta', 'CapsLock']);
 
 /** The letter that was pressed where letters are commands; null: another key, or elsewhere. */
 export function letterOf(event: KeyboardEvent): string | null {

@@ -3,6 +3,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { TextField } from '../../shared/text-field';
 import { shortcutOf, type Action } from '../actions';
+import { modifiers } from './key-commands';
 import { keyOf, Shortcuts } from './shortcuts';
 
 interface Row {
@@ -21,8 +22,8 @@ interface Conflict {
   readonly other: Row;
 }
 
-/** Keys that cannot be given away: they leave, go on or go round in everything that has the keyboard. */
-const kept = new Set(['Esc', 'Enter', 'Tab', 'Shift Tab', 'Shift', 'Control', 'Alt', 'Meta', 'CapsLock', 'Ctrl Control', 'Ctrl Meta', 'Shift Shift']);
+/** Keys that cannot be given away: they take or leave whatever has the keyboard. */
+const kept: ReadonlySet<string> = new Set(['Enter', 'Tab', 'Shift Tab']);
 
 /** The list of shortcuts: searched by name or key, and changed by pressing another key. */
 @Component({
@@ -139,7 +140,7 @@ export class ShortcutsDialog {
   protected press(event: KeyboardEvent, row: Row): void {
     if (this.asked() !== row.key) return;
     const shortcut = shortcutOf(event);
-    if (shortcut !== 'Esc' && kept.has(shortcut)) return;
+    if (modifiers.has(event.key) || kept.has(shortcut)) return;
     event.preventDefault();
     event.stopPropagation();
     this.asked.set(null);

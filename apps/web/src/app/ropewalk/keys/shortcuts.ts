@@ -38,9 +38,14 @@ export class Shortcuts {
   readonly own = this.state.asReadonly();
   readonly changed = computed(() => Object.keys(this.state()).length > 0);
 
+  /** The shortcut of an action, by what that is known by. */
+  keyFor(key: string): string {
+    return this.state()[key] ?? key;
+  }
+
   /** What a button does, with the key that does it too: `Fit (F)`. */
   titled(what: string, key: string): string {
-    const shortcut = this.state()[key] ?? key;
+    const shortcut = this.keyFor(key);
     return shortcut ? `${what} (${shortcut})` : what;
   }
 

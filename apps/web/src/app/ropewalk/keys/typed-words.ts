@@ -10,7 +10,7 @@ const wordPace = 1000;
 export class TypedWords {
   private row: readonly { readonly letter: string; readonly at: number }[] = [];
 
-  /** A letter was pressed, at a time in ms as events have it. The same one again and again is a command that is repeated. */
+  /** Says how to take a letter that was pressed; `at`: the event's time, ms. One letter pressed again and again repeats its command. */
   press(letter: string, at: number): Taken {
     const before = this.row.at(-1);
     this.row = [...this.row.filter((each) => at - each.at < wordPace), { letter, at }];
@@ -19,14 +19,14 @@ export class TypedWords {
     return before && at - before.at < typingPace ? 'later' : 'now';
   }
 
-  /** What was typed of a word, which somebody else goes on with. */
+  /** Hands over the letters of the word so far, and begins a new one. */
   take(): string {
     const word = this.row.map(({ letter }) => letter).join('');
     this.row = [];
     return word;
   }
 
-  /** What comes next does not belong to what was before. */
+  /** The next letter begins a new word. */
   forget(): void {
     this.row = [];
   }

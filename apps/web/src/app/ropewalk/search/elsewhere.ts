@@ -1,4 +1,4 @@
-/** What is looked for and is not here, and what comes nearest. */
+/** Something that people look for and Filaxis does not have, with what comes nearest. */
 export interface Elsewhere {
   readonly name: string;
   readonly words: readonly string[];
@@ -26,7 +26,7 @@ export const elsewhere: readonly Elsewhere[] = [
     nearest: 'place.scatter',
     says: 'Scatter roots, and keep strands outside the body.',
   },
-  { name: 'Keyframes', words: ['keyframe', 'animation curve', 'key', 'f-curve'], nearest: 'gauge.time', says: 'Whatever takes a formula moves by the time.' },
+  { name: 'Keyframes', words: ['keyframe', 'animation curve', 'key'], nearest: 'gauge.time', says: 'Whatever takes a formula moves by the time.' },
   {
     name: 'Sculpting',
     words: ['sculpt', 'inflate', 'crease brush', 'smear'],
@@ -35,7 +35,7 @@ export const elsewhere: readonly Elsewhere[] = [
   },
   {
     name: 'Bones and weights',
-    words: ['rig', 'bone', 'skinning', 'joint weights', 'armature', 'skeleton'],
+    words: ['rig', 'bone', 'skinning', 'joint weights', 'skeleton'],
     nearest: 'aim.frames',
     says: 'Frames along the path can be exported as an attribute.',
   },
@@ -96,7 +96,7 @@ export const elsewhere: readonly Elsewhere[] = [
   },
   {
     name: 'Scripts',
-    words: ['script', 'python', 'javascript', 'code', 'wrangle', 'expression node'],
+    words: ['script', 'python', 'javascript', 'code', 'expression'],
     nearest: 'gauge.formula',
     says: 'Formulas compute a value for each element.',
   },

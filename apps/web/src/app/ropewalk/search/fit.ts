@@ -1,7 +1,7 @@
 import { editDistance } from '@filaxis/core';
 
 /** Words by which something is found: those of its name, those it is known by besides (the best first), and those of what is said of it. */
-export interface Known {
+export interface Terms {
   readonly name: string;
   readonly words: readonly string[];
   readonly text: string;
@@ -19,7 +19,7 @@ export interface Index {
 /** Words of a text, in small letters. */
 export const split = (text: string): string[] => text.toLowerCase().match(/[\p{L}\d]+/gu) ?? [];
 
-export const indexed = ({ name, words, text }: Known): Index => ({
+export const indexed = ({ name, words, text }: Terms): Index => ({
   whole: asked(name).join(' '),
   name: asked(name),
   words: words.flatMap(asked),
@@ -41,7 +41,7 @@ export function asked(text: string): string[] {
 const plurals = new Set(['s', 'es']);
 const endings = new Set(['d', 'ed', 'ing', 'ly', 'er']);
 
-/** How well a word that is typed fits one that is known: 2 the word, 1.9 one of several, 1.5 another form, 1 its beginning, 0 not at all. Never what stands inside a word. */
+/** How well a typed word fits a known one: 2 the same, 1.9 its plural or singular, 1.5 another form, 1 its beginning, 0 anything else, the inside of a word too. */
 function agreement(typed: string, known: string): number {
   if (typed === known) return 2;
   const [short, long] = typed.length < known.length ? [typed, known] : [known, typed];
@@ -53,7 +53,7 @@ function agreement(typed: string, known: string): number {
   return known.startsWith(typed) ? 1 : 0;
 }
 
-/** How well a word fits by a misspelling: letters left out, too many, wrong or swapped; more may be in a longer word. */
+/** 1 if a typed word may be a misspelling of a known one: one letter missing, added, wrong or swapped, or two in a word of eight letters and more; else 0. */
 function misspelt(typed: string, known: string): number {
   if (typed.length < 4 || Math.abs(typed.length - known.length) > 2) return 0;
   return editDistance(typed, known) <= (typed.length > 7 ? 2 : 1) ? 1 : 0;

@@ -7,7 +7,7 @@ import { valueText } from '../settings/value-text';
 import { actionWords } from './action-words';
 import { askedFor, type Wish } from './asked-for';
 import { indexed } from './fit';
-import { knownNodes, search, type Entry, type Find, type Known } from './search';
+import { knownNodes, search, type Entry, type Find, type Candidate } from './search';
 
 /** The one search of the screen: every kind of node, recipes in the words of the trade, what can be done, and the nodes of the graph. */
 export function screenSearch(screen: RopewalkScreen, own: OwnShortcuts = {}): Find {
@@ -22,7 +22,7 @@ export function screenSearch(screen: RopewalkScreen, own: OwnShortcuts = {}): Fi
   return (text, kind) => search(text, kind, known, recipes);
 }
 
-function knownAction(screen: RopewalkScreen, action: Action): Known {
+function knownAction(screen: RopewalkScreen, action: Action): Candidate {
   const { name, shortcut = '', detail = '' } = action;
   return {
     entry: { group: 'action', name, mark: shortcut, detail, run: () => (action.held ? screen.tellHeld(action) : action.run()) },
@@ -31,7 +31,7 @@ function knownAction(screen: RopewalkScreen, action: Action): Known {
 }
 
 /** A node of the graph, to go to. */
-function knownPlace(screen: RopewalkScreen, node: GraphNode): Known {
+function knownPlace(screen: RopewalkScreen, node: GraphNode): Candidate {
   const document = screen.documents.document();
   const called = `${labelOf(document, node)} ${node.id}`;
   const detail = String(node.settings?.['name'] ?? (node.name === undefined ? '' : kindLabelOf(document, node)));

@@ -15,8 +15,8 @@ export interface Entry extends Found {
   readonly run: () => void;
 }
 
-/** An entry with the words by which it is found. */
-export interface Known {
+/** An entry with the words that find it. */
+export interface Candidate {
   readonly entry: Entry;
   readonly index: Index;
   readonly definition?: NodeDefinition;
@@ -25,13 +25,13 @@ export interface Known {
 /** What fits a text, best first; `kind`: the wire that is to be taken by it. */
 export type Find = (text: string, kind: PortKind | null) => readonly Entry[];
 
-/** Adds a node; where the search hangs on a place of the graph, that does it. */
+/** Adds a node at the next free place. */
 export type AddNode = (type: string, settings: Readonly<Record<string, unknown>>) => void;
 
 /** Every kind of node, and what is looked for and is not here. */
-export function knownNodes(add: AddNode): Known[] {
+export function knownNodes(add: AddNode): Candidate[] {
   const adding = (type: string): Pick<Entry, 'adds' | 'run'> => ({ adds: { type, settings: {} }, run: () => add(type, {}) });
-  const nodes = [...nodeDefinitions.values()].map((definition): Known => {
+  const nodes = [...nodeDefinitions.values()].map((definition): Candidate => {
     const { type, label, family, summary, keywords } = definition;
     return {
       definition,
@@ -39,7 +39,7 @@ export function knownNodes(add: AddNode): Known[] {
       index: indexed({ name: label, words: [...keywords, type.split('.')[1].replace(/[A-Z]/g, ' $&')], text: summary }),
     };
   });
-  const absent = elsewhere.map(({ name, words, nearest, says }): Known => {
+  const absent = elsewhere.map(({ name, words, nearest, says }): Candidate => {
     const { label } = nodeDefinitions.get(nearest)!;
     return {
       entry: { group: 'elsewhere', name: `${name}: not here`, mark: `nearest: ${label}`, detail: says, ...adding(nearest) },
@@ -63,12 +63,12 @@ const mostRecipes = 4;
 export function search(
   text: string,
   kind: PortKind | null,
-  known: readonly Known[],
+  known: readonly Candidate[],
   recipes: (text: string) => readonly { entry: Entry; likeness: number }[] = () => [],
 ): Entry[] {
   const words = asked(text);
-  const takes = ({ definition }: Known): boolean => !kind || !!definition?.inputs.some((port) => fits(kind, port));
-  const guess = ({ definition }: Known): number => (kind && definition?.usualAfter[kind]) || 99;
+  const takes = ({ definition }: Candidate): boolean => !kind || !!definition?.inputs.some((port) => fits(kind, port));
+  const guess = ({ definition }: Candidate): number => (kind && definition?.usualAfter[kind]) || 99;
   if (!words.length)
     return known
       .filter((each) => each.entry.group !== 'elsewhere' && (!kind || takes(each)))
@@ -92,7 +92,7 @@ export function search(
     .map(({ each }) => each.entry);
 }
 
-interface Scored extends Known {
+interface Scored extends Candidate {
   readonly score: number;
   /** It can take the wire, and more than its summary speaks of what is looked for. */
   readonly suits: boolean;
@@ -100,4 +100,4 @@ interface Scored extends Known {
 
 const none: Index = indexed({ name: '', words: [], text: '' });
 const order = Object.keys(groups) as Group[];
-const groupOrder = ({ entry }: Known): number => order.indexOf(entry.group);
+const groupOrder = ({ entry }: Candidate): number => order.indexOf(entry.group);

@@ -31,7 +31,8 @@ const firstPlane: MirrorPlane = { point: [0, 0, 0], normal: [1, 0, 0] };
                   [label]="label() + ' ' + part + ' ' + axis"
                   [value]="own[part][i]"
                   [step]="part === 'point' ? 0.01 : 0.005"
-                  (committed)="commit(withPart(own, part, i, $event))"
+                  (committed)="commit(withParts(own, part, i, [$event]))"
+                  (pasted)="commit(withParts(own, part, i, $event))"
                 />
               }
             </div>
@@ -154,8 +155,9 @@ export class DataField {
     this.committed.emit(value);
   }
 
-  protected withPart(plane: MirrorPlane, part: 'point' | 'normal', axis: number, value: number): MirrorPlane {
-    return { ...plane, [part]: plane[part].map((old, k) => (k === axis ? value : old)) };
+  /** A plane with other numbers of a part, from one of its axes on. */
+  protected withParts(plane: MirrorPlane, part: 'point' | 'normal', from: number, values: readonly number[]): MirrorPlane {
+    return { ...plane, [part]: plane[part].map((old, k) => values[k - from] ?? old) };
   }
 
   protected change(row: number, key: keyof Standing, value: boolean | number): void {

@@ -89,7 +89,7 @@ export class SettingField {
   private readonly changes = inject(ChangeDetectorRef);
   private readonly shortcuts = inject(Shortcuts);
   /** The key that opens the menu of the field that has the keyboard. */
-  protected readonly modeKey = computed(() => this.shortcuts.own()[modesKey] ?? modesKey);
+  protected readonly modeKey = computed(() => this.shortcuts.keyFor(modesKey));
 
   readonly node = input.required<GraphNode>();
   readonly name = input.required<string>();

@@ -339,11 +339,11 @@ export class CurveEditor {
     this.apply(closed ? 'Close curve' : 'Open curve', setClosed(this.curves(), this.active(), closed));
   }
 
-  protected coordinate(k: number, value: number, keep: boolean): void {
+  protected coordinates(from: number, values: readonly number[], keep: boolean): void {
     const at = this.chosen();
     const place = this.place();
     if (!at || !place) return;
-    const moved = moveTo(this.curves(), at, place.map((old, i) => (i === k ? value : old)) as unknown as Place); // prettier-ignore
+    const moved = moveTo(this.curves(), at, place.map((old, i) => values[i - from] ?? old) as unknown as Place); // prettier-ignore
     if (keep) this.apply('Move point', moved);
     else this.documents.show(this.after(moved));
   }
@@ -366,7 +366,7 @@ export class CurveEditor {
       const across: Record<PlaneName, number> = { level: 1, front: 2, side: 0, facing: 2 };
       const k = event.shiftKey ? across[this.plane()] : inPlane[this.plane()][move[0]];
       const sign = this.plane() === 'level' && !event.shiftKey && move[0] === 1 ? -move[1] : move[1];
-      this.coordinate(k, Number((place[k] + sign * this.step()).toFixed(6)), true);
+      this.coordinates(k, [Number((place[k] + sign * this.step()).toFixed(6))], true);
     }
   }
 }

@@ -85,8 +85,8 @@ const fragmentShader = /* glsl */ `
 `;
 
 /**
- * The floor, at height 0 or where it is put: lines every step, axes with metres written on them, and the shadows that fall on it. It is glass: what lies below it is seen as it is, from below as from
- * above. It stays where and as it is while one works; only `suit` gives it another scale.
+ * The floor, at height 0 or at the height it is given: lines every step, axes marked in metres, and the shadows that fall on it. It is glass: bodies below it look as
+ * they do above it, from either side. It stays as it is while one works; only `suit` gives it another scale.
  */
 export class Floor {
   readonly group = new Group();
