@@ -345,7 +345,7 @@ describe('filaxis check', () => {
     const documents = readdirSync(demo).filter((name) => name.endsWith('.json'));
     expect(documents.length).toBeGreaterThan(7);
     for (const name of documents) expect(filaxis(['check', resolve(demo, name)])).toMatchObject({ code: 0, errors: '' });
-  });
+  }, 240_000);
 
   test('1 with warnings, 2 with what is wrong and where', () => {
     const thick = { ...mooring, nodes: mooring.nodes.map((node) => (node.id === 'c' ? { ...node, settings: { radius: 40 } } : node)) };
