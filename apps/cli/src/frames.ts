@@ -1,13 +1,11 @@
 import { writeFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import {
-  isEmptyResult,
+  deliveredPieces,
+  deliveryName,
   makeReport,
   mostFrames,
-  namedResults,
   problemsOf,
-  resultName,
-  resultOf,
   timelineOf,
   type DialValues,
   type Evaluator,
@@ -53,9 +51,8 @@ export type FrameReport = Report & { readonly frame: number; readonly seconds: n
 export async function writeFrames({
   plan,
   evaluator,
-  target,
+  targets,
   dials,
-  named,
   how,
   report,
   from,
@@ -65,10 +62,9 @@ export async function writeFrames({
 }: Frames & {
   readonly plan: Plan;
   readonly evaluator: Evaluator;
-  readonly target: string;
+  /** The nodes whose results are written. */
+  readonly targets: readonly string[];
   readonly dials: DialValues;
-  /** The target is an output. */
-  readonly named: boolean;
   readonly how: WriteOptions;
   /** Where the report goes. */
   readonly report: string | undefined;
@@ -78,20 +74,14 @@ export async function writeFrames({
   const told: string[] = [];
   await writeWhole(path, async (out) => {
     const name = basename(path).slice(0, -endingOf(path).length);
-    const writer = frameWriter(
-      out,
-      ending,
-      name,
-      { from, to, rate },
-      { ...how, together: endingOf(path) === '.glb', called: resultName(plan.document, target) },
-    );
+    const writer = frameWriter(out, ending, name, { from, to, rate }, { ...how, together: endingOf(path) === '.glb', called: deliveryName(plan, targets) });
     for (let frame = from; frame <= to; frame++) {
-      const result = await evaluator.run(plan, { targets: [target], dials, time: frame / rate });
+      const result = await evaluator.run(plan, { targets, dials, time: frame / rate });
       const [problem] = problemsOf(plan, result).filter(({ node }) => !node || result.nodes.has(node));
       if (problem) throw new Refused(`frame ${frame}: ${problem.pointer}: ${problem.message}`);
-      const set = named ? [...namedResults(plan, result).values()][0] : resultOf(result.nodes.get(target));
-      await writer.add(frame, set);
-      const warnings = [...warningsOf(result), ...(!set || isEmptyResult(set) ? [`"${target}" is empty.`] : [])];
+      const pieces = deliveredPieces(plan, result, targets);
+      await writer.add(frame, pieces);
+      const warnings = [...warningsOf(result), ...(pieces.length ? [] : [`"${targets.join(', ')}" is empty.`])];
       if (warnings.length) told.push(`frame ${frame}: ${warnings[0]}${warnings.length > 1 ? ` (and ${warnings.length - 1} more)` : ''}`);
       if (report) rows.push({ frame, seconds: frame / rate, ...makeReport(plan, result) });
     }

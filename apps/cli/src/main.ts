@@ -7,15 +7,16 @@ import { run } from './run.js';
 
 const endings = (formats: object): string => Object.keys(formats).join(' ');
 
-const usage = `filaxis run DOC [--dial id=value]… [--time s | --frames 1..50 [--each .glb]] [--output NAME | --node ID] --out FILE [--report FILE] [how]
+const usage = `filaxis run DOC [--dial id=value]… [--time s | --frames 1..50 [--each .glb]] [--output NAME]… --out FILE [--report FILE] [how]
         FILE: ${endings(writers)}; frames: .zip, .usda, or .glb with morph targets
+        --outputs: all outputs, each an object of its name   --node ID… : results of nodes instead
 filaxis check DOC [--report FILE]      0 fine · 1 works, with warnings · 2 wrong
 filaxis nodes [--json]                 every node with its ports and settings
 filaxis nodes --example NODE           a small document in which that node is at work
 filaxis convert IN OUT [--up z] [--unit m|cm|mm] [how]
         IN: ${endings(readers)}; --up and --unit say what it was made in
         how: --out-up y|z   --out-unit m|cm|mm   --expanded (copies as one mesh)   --instances (glTF and USD: smaller, but some readers show one copy)
-             --parts (each part an object: glTF, USD, OBJ)   --tangents (MikkTSpace: glTF)   --welded (one vertex a point: PLY)
+             --parts (each part an object: glTF, USD, OBJ)   --joined (all as one object)   --tangents (MikkTSpace: glTF)   --welded (one vertex a point: PLY)
              --uv SET (the first UV set)   --colour VALUE (as vertex colour)
 
 DOC is a document or a .filaxis.zip; - reads standard input. Files named by a node's file setting are looked for beside DOC, and elsewhere only with --outside.

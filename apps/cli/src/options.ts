@@ -25,6 +25,7 @@ export const writeOptions = {
   expanded: { type: 'boolean' },
   instances: { type: 'boolean' },
   parts: { type: 'boolean' },
+  joined: { type: 'boolean' },
   tangents: { type: 'boolean' },
   welded: { type: 'boolean' },
   uv: { type: 'string' },
@@ -44,6 +45,6 @@ type WriteValues = { readonly [Name in keyof typeof writeOptions]?: (typeof writ
 /** @throws Refused for an axis or a unit that there is not. */
 export function readWriteOptions({ 'out-up': up = 'y', 'out-unit': unit, ...how }: WriteValues): WriteOptions {
   if (up !== 'y' && up !== 'z') throw new Refused(`--out-up is "${up}"; it accepts y, z.`);
-  const { expanded, instances, parts, tangents, welded, uv, colour } = how;
-  return { expanded, instances, parts, tangents, welded, uv, colour, up, unit: readUnit('--out-unit', unit) };
+  const { expanded, instances, parts, joined, tangents, welded, uv, colour } = how;
+  return { expanded, instances, parts, joined, tangents, welded, uv, colour, up, unit: readUnit('--out-unit', unit) };
 }

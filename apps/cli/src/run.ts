@@ -1,17 +1,15 @@
 import { writeFileSync } from 'node:fs';
 import {
-  isEmptyResult,
+  deliveredPieces,
+  deliveryName,
   makeReport,
-  namedResults,
+  outputsOf,
   parseDialText,
   Plan,
   problemsOf,
-  resultOf,
   type DialValue,
   type FilaxisDocument,
   type Problem,
-  outputsOf,
-  resultName,
 } from '@filaxis/core';
 import { endingOf, fittingEndings, writers } from '@filaxis/formats';
 import { exitCodes, Refused } from './exit.js';
@@ -30,8 +28,9 @@ export async function run(args: readonly string[]): Promise<number> {
       time: { type: 'string' },
       frames: { type: 'string' },
       each: { type: 'string' },
-      output: { type: 'string' },
-      node: { type: 'string' },
+      output: { type: 'string', multiple: true },
+      outputs: { type: 'boolean' },
+      node: { type: 'string', multiple: true },
       out: { type: 'string' },
       report: { type: 'string' },
       outside: { type: 'boolean' },
@@ -43,17 +42,18 @@ export async function run(args: readonly string[]): Promise<number> {
   const frames = values.frames === undefined ? null : framesOf(values.frames, values);
   if (!frames && !Object.hasOwn(writers, endingOf(values.out)))
     throw new Refused(`${values.out}: results can be written as ${Object.keys(writers).join(', ')}.`);
-  if (values.output !== undefined && values.node !== undefined) throw new Refused('Give --output or --node, not both.');
+  if ([values.output, values.node, values.outputs].filter((each) => each !== undefined).length > 1)
+    throw new Refused('Give one of --output, --outputs and --node.');
   const how = readWriteOptions(values);
   const time = values.time === undefined ? undefined : Number(values.time);
   if (time !== undefined && !Number.isFinite(time)) throw new Refused(`--time is "${values.time}"; it must be a number of seconds.`);
 
   const { document, evaluator } = await openSource(positionals[0], values.outside);
   const plan = new Plan(document);
-  const target = wantedNode(document, values.output, values.node);
+  const targets = wantedNodes(document, values);
   const dials = readDials(document, values.dial ?? []);
-  if (frames) return writeFrames({ plan, evaluator, target, dials, named: values.node === undefined, how, report: values.report, ...frames });
-  const result = await evaluator.run(plan, { targets: [target], dials, time });
+  if (frames) return writeFrames({ plan, evaluator, targets, dials, how, report: values.report, ...frames });
+  const result = await evaluator.run(plan, { targets, dials, time });
   const report = makeReport(plan, result);
   if (values.report) writeFileSync(values.report, `${JSON.stringify(report, null, 2)}\n`);
   const all = problemsOf(plan, result);
@@ -61,10 +61,10 @@ export async function run(args: readonly string[]): Promise<number> {
   const problems = all.filter(concerns);
   if (problems.length) throw new Refused(problems.map(told).join('\n'));
   const elsewhere = all.filter((problem) => !concerns(problem)).map((problem) => `elsewhere in the document: ${told(problem)}`);
-  const set = values.node === undefined ? [...namedResults(plan, result).values()][0] : resultOf(result.nodes.get(target));
-  if (!fittingEndings(set).includes(endingOf(values.out))) throw new Refused(cannotHold(values.out, set));
-  await writeResult(values.out, set, { ...how, called: resultName(document, target) });
-  const empty = isEmptyResult(set) ? [`"${target}" is empty, so there is nothing in ${values.out}.`] : [];
+  const pieces = deliveredPieces(plan, result, targets);
+  if (!fittingEndings(pieces).includes(endingOf(values.out))) throw new Refused(cannotHold(values.out, pieces));
+  await writeResult(values.out, pieces, { ...how, called: deliveryName(plan, targets) });
+  const empty = pieces.length ? [] : [`"${targets.join(', ')}" is empty, so there is nothing in ${values.out}.`];
   const warnings = [...warningsOf(result), ...empty, ...elsewhere];
   for (const warning of warnings) console.error(`warning: ${warning}`);
   return warnings.length ? exitCodes.warnings : exitCodes.done;
@@ -72,14 +72,26 @@ export async function run(args: readonly string[]): Promise<number> {
 
 const told = ({ pointer, message }: Problem): string => `${pointer}: ${message}`;
 
-/** The node that gives the result: the named output, the named node, or the only (or main) output. */
-function wantedNode(document: FilaxisDocument, output: string | undefined, node: string | undefined): string {
-  if (node !== undefined) {
-    if (!document.nodes.some(({ id }) => id === node)) throw new Refused(`There is no node "${node}".`);
-    return node;
-  }
+/** What is asked for: outputs by name, all of them, or nodes; neither: the only (or main) output. */
+interface Wanted {
+  readonly output?: readonly string[];
+  readonly outputs?: boolean;
+  readonly node?: readonly string[];
+}
+
+/** The nodes that give what is wanted. */
+function wantedNodes(document: FilaxisDocument, { output, outputs, node }: Wanted): readonly string[] {
+  const unknown = node?.find((each) => !document.nodes.some(({ id }) => id === each));
+  if (unknown !== undefined) throw new Refused(`There is no node "${unknown}".`);
+  if (node) return node;
+  return (outputs ? outputsOf(document).map(nameOf) : (output ?? [undefined])).map((name) => wantedOutput(document, name));
+}
+
+const nameOf = ({ settings }: { settings?: Readonly<Record<string, unknown>> }): string => String(settings?.['name'] ?? 'main');
+
+/** The output of a name, or without one the only (or main) output. */
+function wantedOutput(document: FilaxisDocument, output: string | undefined): string {
   const outputs = outputsOf(document);
-  const nameOf = ({ settings }: { settings?: Readonly<Record<string, unknown>> }): string => String(settings?.['name'] ?? 'main');
   const found =
     output === undefined
       ? (outputs.find((candidate) => nameOf(candidate) === 'main') ?? outputs[0])

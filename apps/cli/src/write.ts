@@ -1,20 +1,22 @@
 import { closeSync, openSync, renameSync, rmSync, writeSync } from 'node:fs';
 import { basename } from 'node:path';
-import type { GeometrySet } from '@filaxis/core';
-import { companions, endingOf, fittingEndings, writeTo, type Out, type WriteOptions } from '@filaxis/formats';
+import { joinSets } from '@filaxis/core';
+import { asPieces, companions, endingOf, fittingEndings, writeTo, type Content, type Out, type WriteOptions } from '@filaxis/formats';
 
 /** Why a result cannot be written by the ending of a path, and by which it can be. */
-export const cannotHold = (path: string, set: GeometrySet): string =>
-  `${path}: this format cannot hold ${Object.keys(set).join(' and ')}; it can be written as ${fittingEndings(set).join(', ')}.`;
+export function cannotHold(path: string, content: Content): string {
+  const set = joinSets(asPieces(content, '').map((piece) => piece.set));
+  return `${path}: this format cannot hold ${Object.keys(set).join(' and ')}; it can be written as ${fittingEndings(content).join(', ')}.`;
+}
 
-/** Writes a result to a file by its ending, and the file that belongs beside it, if one does. */
-export async function writeResult(path: string, set: GeometrySet, options: WriteOptions = {}): Promise<void> {
+/** Writes results to a file by its ending, and the file that belongs beside it, if one does. */
+export async function writeResult(path: string, content: Content, options: WriteOptions = {}): Promise<void> {
   const ending = endingOf(path);
   const beside = companions[ending];
-  const text = beside?.write(set) ?? null;
+  const text = beside?.write(content) ?? null;
   // The file beside is found by the name of the file.
   const name = basename(path).slice(0, -ending.length);
-  await writeWhole(path, (out) => writeTo(out, ending, set, name, options));
+  await writeWhole(path, (out) => writeTo(out, ending, content, name, options));
   if (text !== null) await writeWhole(path.slice(0, -ending.length) + beside.ending, async (out) => out(new TextEncoder().encode(text)));
 }
 

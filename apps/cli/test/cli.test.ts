@@ -207,13 +207,44 @@ describe('filaxis run, besides', () => {
   test('parts, UV set, colour and welded points are chosen by options', () => {
     const tube = chain(['lay.line', {}, '', ''], ['skin.tube', { caps: 'flat' }, 'curves', 'curves'], ['flow.output', {}, 'mesh', 'any']);
     expect(filaxis(['run', '-', '--out', 'parts.obj', '--parts'], tube)).toMatchObject({ code: 0, errors: '' });
-    expect(readFileSync(file('parts.obj'), 'utf8').match(/^g main_part_\d$/gm)).toHaveLength(3);
+    expect(readFileSync(file('parts.obj'), 'utf8').match(/^g Tube_part_\d$/gm)).toHaveLength(3);
     expect(filaxis(['run', '-', '--out', 'welded.ply', '--welded'], tube)).toMatchObject({ code: 0, errors: '' });
     expect(filaxis(['run', '-', '--out', 'welded.glb', '--colour', 'part'], tube)).toMatchObject({ code: 0, errors: '' });
     expect(readFileSync(file('welded.ply'), 'utf8')).toContain('property list uchar float texcoord');
     const refused = filaxis(['run', '-', '--out', 'x.glb', '--uv', 'paint'], tube);
     expect(refused).toMatchObject({ code: 2, errors: 'filaxis: The result has no UV set "paint"; it has uv.\n' });
     expect(existsSync(file('x.glb.part'))).toBe(false);
+  });
+
+  test('several outputs go into one file, each under its name; one object is asked for by --joined', () => {
+    const node = (id: string, type: string, more: object = {}): object => ({ id, type, ...more });
+    const two = JSON.stringify({
+      filaxis: 1,
+      title: 'Landing',
+      nodes: [
+        node('line', 'lay.line'),
+        node('tube', 'skin.tube', { name: 'Hand rail' }),
+        node('post', 'mesh.box'),
+        node('near', 'flow.output', { settings: { name: 'near' } }),
+        node('main', 'flow.output'),
+      ],
+      wires: [
+        { from: ['line', 'curves'], to: ['tube', 'curves'] },
+        { from: ['tube', 'mesh'], to: ['near', 'any'] },
+        { from: ['post', 'mesh'], to: ['main', 'any'] },
+        { from: ['tube', 'mesh'], to: ['main', 'any'] },
+      ],
+    });
+    const objects = (...how: string[]): string[] => {
+      expect(filaxis(['run', '-', '--out', 'two.obj', ...how], two)).toMatchObject({ code: 0, errors: '' });
+      return readFileSync(file('two.obj'), 'utf8').match(/^o .*$/gm)!;
+    };
+    expect(objects()).toEqual(['o Box', 'o Hand_rail']);
+    expect(objects('--output', 'near')).toEqual(['o near']);
+    expect(objects('--outputs')).toEqual(['o near', 'o Box', 'o Hand_rail']);
+    expect(objects('--node', 'tube', '--node', 'post')).toEqual(['o Hand_rail', 'o Box']);
+    expect(objects('--outputs', '--joined')).toEqual(['o Landing']);
+    expect(filaxis(['run', '-', '--out', 'two.obj', '--outputs', '--node', 'tube'], two).code).toBe(2);
   });
 
   test('what depends on time is asked for at a time', () => {

@@ -6,9 +6,13 @@ import { curves, ran } from './runs';
 
 test('what can be chosen for a file: UV sets, values that could be a colour, parts and copies', async () => {
   const run = await ran([...curves, ['t', 'skin.tube', { caps: 'flat' }]]);
-  expect(answer(run, 'writable', { node: 't' })).toEqual({ uvSets: ['uv'], colours: ['material', 'normal', 'part', 'width'].filter((name) => name !== 'material'), parts: 3, copies: 0, called: 't', counts: { vertices: expect.any(Number), faces: expect.any(Number) } }); // prettier-ignore
-  expect(() => answer(run, 'writable', { node: 'late' })).toThrow('late has not been computed yet.');
-  expect(answer(run, 'writable', { node: 'd' })).toEqual({ uvSets: [], colours: [], parts: 0, copies: 0, called: 'd', counts: { curves: 2, points: 5 } });
+  expect(answer(run, 'writable', { nodes: ['t'] })).toEqual({ uvSets: ['uv'], colours: ['material', 'normal', 'part', 'width'].filter((name) => name !== 'material'), parts: 3, copies: 0, pieces: [{ name: 'Tube', counts: { vertices: expect.any(Number), faces: expect.any(Number) } }], endings: ['.glb', '.gltf', '.obj', '.stl', '.ply', '.usda', '.json'], fault: null }); // prettier-ignore
+  expect(() => answer(run, 'writable', { nodes: ['late'] })).toThrow('late has not been computed yet.');
+  expect(answer(run, 'writable', { nodes: ['d'] })).toMatchObject({
+    parts: 0,
+    pieces: [{ counts: { curves: 2, points: 5 } }],
+    endings: ['.glb', '.gltf', '.obj', '.usda', '.svg', '.csv', '.json'],
+  });
 });
 
 describe('the names a setting can be given by', () => {

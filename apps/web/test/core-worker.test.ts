@@ -166,14 +166,14 @@ describe('what goes out', () => {
   test('a file is written with the dials of the asking, named and measured; what cannot be written is told', async () => {
     tell({ kind: 'document', document: document() });
     const how = { up: 'y', unit: 'm' } as const;
-    const wanted = { kind: 'export', dials: { bore: 0.5 }, time: 0, node: 'tube', name: 'hose', how, frames: null } as const;
+    const wanted = { kind: 'export', dials: { bore: 0.5 }, time: 0, nodes: ['tube'], name: 'hose', how, frames: null } as const;
     tell({ ...wanted, request: 1, ending: '.obj' });
     const { file, companion, measures } = await heard('exported');
     const { mesh } = await readImport(new Uint8Array(await file.arrayBuffer()), 'hose.obj');
     expect(Math.max(...mesh!.positions.filter((_, i) => i % 3 === 1))).toBeCloseTo(0.5, 6);
     expect([measures.faces, companion === null || companion.ending === '.mtl']).toEqual([8, true]);
     tell({ ...wanted, request: 2, ending: '.svg' });
-    expect((await heard('export-failed')).request).toBe(2);
+    expect(await heard('export-failed')).toMatchObject({ request: 2, obstacle: { cure: 'format' } });
   });
 
   test('a result is frozen with every number that it has', async () => {

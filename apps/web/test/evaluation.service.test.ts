@@ -126,7 +126,7 @@ describe('runs', () => {
 describe('a worker that ended or does not listen', () => {
   test('is replaced: what was asked of it is told to have failed, and the next change is run by the new one', async () => {
     evaluation.evaluate(show);
-    const exported = firstValueFrom(evaluation.export('a', '.glb', 'x', {}));
+    const exported = firstValueFrom(evaluation.export(['a'], '.glb', 'x', {}));
     worker.onerror?.({ message: 'out of memory' });
     await expect(exported).rejects.toThrow('The computation broke off (out of memory).');
     expect(evaluation.crashed()).toContain('broke off (out of memory). What is seen is the last result');
@@ -232,12 +232,13 @@ describe('questions and exports', () => {
 
   test('an export goes out with the newest document and dials', async () => {
     documents.dragDial({ id: 'sag' } as never, 0.4);
-    const exported = firstValueFrom(evaluation.export('out', 'glb', 'rail', { expanded: false, instances: false, up: 'y', unit: 'm' }));
+    const exported = firstValueFrom(evaluation.export(['out'], 'glb', 'rail', { expanded: false, instances: false, up: 'y', unit: 'm' }));
     expect(worker.told.slice(-2).map(({ kind }) => kind)).toEqual(['document', 'export']);
     const [{ request, dials, ending }] = worker.heard('export');
     expect([dials, ending]).toEqual([{ sag: 0.4 }, 'glb']);
-    worker.say({ kind: 'export-failed', request, message: 'The result is empty.' });
-    await expect(exported).rejects.toThrow('The result is empty.');
+    const failed = { kind: 'export-failed', request, message: 'The result is empty.', obstacle: { node: 'out' } } as const;
+    worker.say(failed);
+    expect(await exported).toEqual(failed);
   });
 });
 

@@ -29,7 +29,7 @@ function desk(stopped: () => boolean = () => false): { writing: Writing; told: F
     writing: { evaluator: new Evaluator(), plan: new Plan(growing), tell: (message) => void told.push(message), pause: async () => undefined, stopped },
   };
 }
-const asked = (more: object = {}): Extract<ToWorker, { kind: 'export' }> => ({ kind: 'export', request: 7, dials: {}, time: 1, node: 'out', ending: '.json', name: 'vine', how: {}, frames: null, ...more }); // prettier-ignore
+const asked = (more: object = {}): Extract<ToWorker, { kind: 'export' }> => ({ kind: 'export', request: 7, dials: {}, time: 1, nodes: ['out'], ending: '.json', name: 'vine', how: {}, frames: null, ...more }); // prettier-ignore
 const file = async (told: readonly FromWorker[]): Promise<Uint8Array> => {
   const last = told.at(-1)!;
   if (last.kind !== 'exported') throw new Error(`It told ${last.kind}.`);

@@ -142,6 +142,7 @@ export * from './evaluate/difference.js';
 export * from './evaluate/evaluator.js';
 export * from './evaluate/plan.js';
 export * from './evaluate/pool.js';
+export * from './evaluate/delivery.js';
 export * from './evaluate/report.js';
 export * from './evaluate/result.js';
 export * from './evaluate/settle.js';

@@ -8,9 +8,9 @@ export const isUvSet = ({ size, carrier }: Attribute): boolean => size === 2 && 
 /** Whether a value can go out as a vertex colour. */
 export const canBeColour = ({ size, carrier }: Attribute): boolean => [1, 3, 4].includes(size) && carrier !== 'whole' && carrier !== 'copy';
 
-/** A result whose `uv` is the UV set, and whose `colour` the value, that were chosen. @throws FormatError when nothing has them. */
-export function withChosenValues(set: GeometrySet, { uv, colour }: WriteOptions): GeometrySet {
-  let given = set;
+/** Results whose `uv` is the UV set, and whose `colour` the value, that were chosen, wherever they have them. @throws FormatError when none has. */
+export function withChosenValues(sets: readonly GeometrySet[], { uv, colour }: WriteOptions): readonly GeometrySet[] {
+  let given = sets;
   if (uv && uv !== 'uv') {
     given = mapped(given, uv, isUvSet, 'UV set', (attributes, chosen) => {
       const before = attributes.get('uv');
@@ -33,17 +33,17 @@ const grey = (data: Float32Array): Float32Array => Float32Array.from({ length: d
 export function requireVertexColour({ mesh, copies }: GeometrySet, { colour }: WriteOptions): void {
   const meshes = [mesh, ...(copies?.objects ?? [])];
   if (colour && meshes.some((each) => each?.attributes.get('colour')?.carrier === 'face'))
-    throw new FormatError(`"${colour}" is a value of faces; this format has colours of vertices alone. Carry it to the corners first.`);
+    throw new FormatError(`"${colour}" is a value of faces; this format has colours of vertices alone. Carry it to the corners first.`, 'no-colour');
 }
 
-/** Changes the attributes of every part of a result that has a fitting one of that name. */
+/** Changes the attributes of every part of results that has a fitting one of that name. */
 function mapped(
-  set: GeometrySet,
+  sets: readonly GeometrySet[],
   name: string,
   fits: (attribute: Attribute) => boolean,
   what: string,
   change: (attributes: Map<string, Attribute>, chosen: Attribute) => void,
-): GeometrySet {
+): GeometrySet[] {
   let found = 0;
   const known = new Set<string>();
   const changed = <T extends { attributes: Attributes }>(part: T): T => {
@@ -55,12 +55,12 @@ function mapped(
     change(attributes, chosen);
     return { ...part, attributes };
   };
-  const result: GeometrySet = {
-    ...(set.mesh && { mesh: changed(set.mesh) }),
-    ...(set.curves && { curves: changed(set.curves) }),
-    ...(set.points && { points: changed(set.points) }),
-    ...(set.copies && { copies: { ...set.copies, objects: set.copies.objects.map(changed) } }),
-  };
+  const result = sets.map(({ mesh, curves, points, copies }): GeometrySet => ({
+    ...(mesh && { mesh: changed(mesh) }),
+    ...(curves && { curves: changed(curves) }),
+    ...(points && { points: changed(points) }),
+    ...(copies && { copies: { ...copies, objects: copies.objects.map(changed) } }),
+  }));
   if (!found) throw new FormatError(`The result has no ${what} "${name}"; it has ${[...known].sort().join(', ') || 'none'}.`);
   return result;
 }

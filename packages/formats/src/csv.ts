@@ -139,7 +139,7 @@ export const csvHeading = (names: readonly string[]): string => `${Papa.unparse(
  */
 export function writeCsv(set: GeometrySet, out: Out): void {
   const source = set.curves?.positions.length ? paced(set.curves) : set.points;
-  if (!source) throw new FormatError('There is nothing to write: CSV holds curves and points, and the result has neither.');
+  if (!source) throw new FormatError('There is nothing to write: CSV holds curves and points, and the result has neither.', 'format');
   const values = [...source.attributes].filter(([name, { carrier }]) => carrier === 'point' && !name.startsWith('handle'));
   const heading = ['x', 'y', 'z', ...(source.type === 'curves' ? ['curve', 'closed'] : [])];
   for (const [name, { size }] of values) heading.push(...(size === 1 ? [name] : Array.from({ length: size }, (_, k) => `${name}.${'xyzw'[k] ?? k}`)));

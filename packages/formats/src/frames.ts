@@ -1,9 +1,9 @@
 import { strToU8, Zip, ZipDeflate } from 'fflate';
-import { isEmptyResult, type GeometrySet } from '@filaxis/core';
+import { isEmptyResult, joinSets } from '@filaxis/core';
 import { FormatError } from './errors.js';
 import { GlbFrames } from './gltfFrames.js';
 import { UsdaFrames, type FrameSpan } from './usda.js';
-import { fittingEndings, prepared, writeTo } from './write.js';
+import { asPieces, fittingEndings, prepared, writeTo, type Content } from './write.js';
 import type { Out, WriteOptions } from './writeOptions.js';
 
 /** A frame as the list in the archive has it. */
@@ -18,7 +18,7 @@ interface Listed {
 /** Takes frames one after another. */
 export interface FrameWriter {
   /** @throws FormatError when the format cannot hold what is there, naming the frame. */
-  add(frame: number, set: GeometrySet | undefined): Promise<void>;
+  add(frame: number, content: Content): Promise<void>;
   /** Writes what belongs behind the last. */
   end(): Promise<void>;
 }
@@ -31,7 +31,7 @@ export function frameWriter(out: Out, ending: string, name: string, span: FrameS
   const called = options.called ?? name;
   const one = ending === '.usda' ? new UsdaFrames(out, called, span, options) : new GlbFrames(out, called, span);
   return {
-    add: async (frame, set) => one.add(frame, set && !isEmptyResult(set) ? prepared(set, ending, options) : undefined),
+    add: async (frame, content) => one.add(frame, prepared(asPieces(content, called, options), ending, options)),
     end: async () => one.end(),
   };
 }
@@ -63,13 +63,14 @@ class FrameArchive implements FrameWriter {
     });
   }
 
-  async add(frame: number, set: GeometrySet | undefined): Promise<void> {
+  async add(frame: number, content: Content): Promise<void> {
     const seconds = frame / this.rate;
-    const made = set ?? {};
-    if (!fittingEndings(made).includes(this.ending)) throw new FormatError(`Frame ${frame}: ${this.ending} cannot hold ${Object.keys(made).join(' and ')}.`);
+    const made = joinSets(asPieces(content, this.name).map(({ set }) => set));
+    if (!fittingEndings(made).includes(this.ending))
+      throw new FormatError(`Frame ${frame}: ${this.ending} cannot hold ${Object.keys(made).join(' and ')}.`, 'format');
     const file = `${this.name}.${frame < 0 ? '-' : ''}${String(Math.abs(frame)).padStart(4, '0')}${this.ending}`;
     const entry = this.begin(file);
-    await writeTo((bytes) => entry.push(bytes), this.ending, made, file.slice(0, -this.ending.length), this.options);
+    await writeTo((bytes) => entry.push(bytes), this.ending, content, file.slice(0, -this.ending.length), this.options);
     entry.push(new Uint8Array(), true);
     this.listed.push({ frame, seconds, file, ...(isEmptyResult(made) && { empty: true }) });
     if (this.fault) throw this.fault;

@@ -1,4 +1,4 @@
-import { isEmptyResult, withoutCopies, type GeometrySet, type Mesh } from '@filaxis/core';
+import { isEmptyResult, joinSets, withoutCopies, type Mesh, type Piece } from '@filaxis/core';
 import { FormatError } from './errors.js';
 import { originOf } from './far.js';
 import { MeshesOf } from './gltfMesh.js';
@@ -38,13 +38,14 @@ export class GlbFrames {
   ) {}
 
   /** @throws FormatError naming the frame, when it holds something else than the mesh of the first frame with other places. */
-  add(frame: number, set: GeometrySet | undefined): void {
+  add(frame: number, pieces: readonly Piece[]): void {
     const wrong = (what: string): never => {
-      throw new FormatError(`Frame ${frame}: ${what} ${instead}`);
+      throw new FormatError(`Frame ${frame}: ${what} ${instead}`, 'file-a-frame');
     };
     // Copies move with their objects: as one mesh.
-    const { mesh, curves, points } = set ? withoutCopies(set) : {};
-    const shown = !!set && !isEmptyResult(set);
+    const set = withoutCopies(joinSets(pieces.map((piece) => piece.set)));
+    const { mesh, curves, points } = set;
+    const shown = !isEmptyResult(set);
     this.all.push({ frame, shown });
     if (!shown) return;
     if (!mesh?.corners.length) return wrong('there is no mesh, and morph targets move one.');

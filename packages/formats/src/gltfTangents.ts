@@ -9,7 +9,7 @@ import { FormatError } from './errors.js';
  */
 export function cornerTangents({ positions, attributes }: Mesh, indices: Uint32Array): Float32Array {
   const [uv, normal] = ['uv', 'normal'].map((name) => attributes.get(name)?.data);
-  if (!uv || !normal) throw new FormatError(`Tangents need UVs and normals; the mesh has no ${uv ? 'normals' : 'UVs'}.`);
+  if (!uv || !normal) throw new FormatError(`Tangents need UVs and normals; the mesh has no ${uv ? 'normals' : 'UVs'}.`, 'no-tangents');
   const rows = (data: Float32Array, size: number): Float32Array => {
     const out = new Float32Array(indices.length * size);
     for (let i = 0; i < indices.length; i++) for (let k = 0; k < size; k++) out[i * size + k] = data[indices[i] * size + k];

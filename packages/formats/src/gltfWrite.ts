@@ -1,6 +1,6 @@
 import { Document, Primitive, WebIO, type Buffer, type GLTF, type Mesh as GltfMesh, type Node, type Scene } from '@gltf-transform/core';
 import { EXTMeshGPUInstancing } from '@gltf-transform/extensions';
-import { withoutShear, curveCount, matrixColumns, paced, type Copies, type Curves, type GeometrySet, type Points } from '@filaxis/core';
+import { withoutShear, curveCount, matrixColumns, paced, type Copies, type Curves, type Mesh, type Piece, type Points } from '@filaxis/core';
 import { originOf } from './far.js';
 import { MeshesOf } from './gltfMesh.js';
 import { accessorOf, addValues, ownValues } from './gltfValues.js';
@@ -9,17 +9,24 @@ import { TextSink } from './textSink.js';
 import type { Out, WriteOptions } from './writeOptions.js';
 
 /**
- * A result as a glTF 2.0 document (Khronos, glTF 2.0 specification): meshes as triangles with normals and UVs (v turned to its top-left
+ * Results as a glTF 2.0 document (Khronos, glTF 2.0 specification), each an object of its own name: meshes as triangles with normals and UVs (v turned to its top-left
  * origin), curves as one list of lines, points as points; copies as nodes that share the mesh of their object, or as instances (EXT_mesh_gpu_instancing). Values of points,
  * corners and faces go out as attributes (`_NAME`), `colour` as COLOR_0. Open surfaces are double-sided unless their material says otherwise. Positions in metres, Y up, as glTF
  * has them; what is counted from far away stands on a node that is moved there.
  * Sheared copies, which nodes cannot be, have meshes of their own.
  */
-function gltfDocument(set: GeometrySet, name: string, { instances, parts, tangents }: WriteOptions): Document {
+function gltfDocument(pieces: readonly Piece[], name: string, options: WriteOptions): Document {
   const document = newDocument();
   const buffer = document.createBuffer();
   const scene = document.createScene(name);
-  const meshes = new MeshesOf(document, buffer, !!tangents);
+  const meshes = new MeshesOf(document, buffer, !!options.tangents);
+  for (const piece of pieces) addPiece(document, buffer, scene, piece, options, meshes);
+  // A scene must not have an empty list of nodes (glTF 2.0, 5.25).
+  if (!scene.listChildren().length) scene.addChild(document.createNode(name));
+  return document;
+}
+
+function addPiece(document: Document, buffer: Buffer, scene: Scene, { name, set }: Piece, { instances, parts }: WriteOptions, meshes: MeshesOf): void {
   const standing = new Map<string, GltfMesh>();
   /** The mesh on the node that stands where these places are counted from. */
   const meshAt = (origin: readonly [number, number, number]): GltfMesh => {
@@ -50,10 +57,18 @@ function gltfDocument(set: GeometrySet, name: string, { instances, parts, tangen
     if (primitive) meshAt(originOf(set.curves.attributes)).addPrimitive(primitive);
   }
   if (set.points?.positions.length) meshAt(originOf(set.points.attributes)).addPrimitive(pointsOf(document, buffer, set.points));
-  if (set.copies?.object.length) (instances ? addInstances : addNodes)(document, buffer, scene, withoutShear(set.copies), name, meshes);
-  // A scene must not have an empty list of nodes (glTF 2.0, 5.25).
-  if (!scene.listChildren().length) scene.addChild(document.createNode(name));
-  return document;
+  if (set.copies?.object.length) {
+    const own = standing.size ? `${name} copies` : name;
+    (instances ? addInstances : addNodes)(document, buffer, scene, withoutShear(set.copies), own, meshes);
+  }
+}
+
+/** Objects that copies are made of, with their copies and their names: that of the whole, numbered where there are several. */
+function placedObjects({ objects, object }: Copies, name: string): { readonly called: string; readonly mesh: Mesh; readonly copies: readonly number[] }[] {
+  const own = objects.map((): number[] => []);
+  object.forEach((which, copy) => own[which].push(copy));
+  const used = objects.map((mesh, which) => ({ mesh, copies: own[which] })).filter(({ mesh, copies }) => copies.length && mesh.corners.length);
+  return used.map((each, i) => ({ ...each, called: used.length > 1 ? `${name} object ${i + 1}` : name }));
 }
 
 /** A node at a place of 64 bits. */
@@ -82,8 +97,9 @@ async function textAndBytes(document: Document): Promise<{ json: GLTF.IGLTF; byt
   return { json, bytes };
 }
 
-/** A result as a binary glTF file. @throws FormatError as `gltfDocument`. */
-export const writeGlb = (set: GeometrySet, name: string, options: WriteOptions, out: Out): Promise<void> => writeBinary(gltfDocument(set, name, options), out);
+/** Results as a binary glTF file. @throws FormatError as `gltfDocument`. */
+export const writeGlb = (pieces: readonly Piece[], name: string, options: WriteOptions, out: Out): Promise<void> =>
+  writeBinary(gltfDocument(pieces, name, options), out);
 
 /** A document as a binary file. */
 export async function writeBinary(document: Document, out: Out): Promise<void> {
@@ -114,9 +130,9 @@ function padded(bytes: Uint8Array, by: number): Uint8Array {
   return filled;
 }
 
-/** A result as a glTF text file that holds its buffer itself. @throws FormatError as `gltfDocument`. */
-export async function writeGltf(set: GeometrySet, name: string, options: WriteOptions, out: Out): Promise<void> {
-  const { json, bytes } = await textAndBytes(gltfDocument(set, name, options));
+/** Results as a glTF text file that holds its buffer itself. @throws FormatError as `gltfDocument`. */
+export async function writeGltf(pieces: readonly Piece[], name: string, options: WriteOptions, out: Out): Promise<void> {
+  const { json, bytes } = await textAndBytes(gltfDocument(pieces, name, options));
   const [buffer] = json.buffers ?? [];
   if (buffer) buffer.uri = '';
   const text = JSON.stringify(json);
@@ -135,34 +151,30 @@ export async function writeGltf(set: GeometrySet, name: string, options: WriteOp
 
 /** Each object once, as the mesh of a node for each of its copies. */
 function addNodes(document: Document, _buffer: Buffer, scene: Scene, copies: Copies, name: string, meshes: MeshesOf): void {
-  copies.objects.forEach((object, which) => {
-    if (!object.corners.length || !copies.object.includes(which)) return;
-    const mesh = document.createMesh(`${name} ${which}`);
+  for (const { called, mesh: object, copies: own } of placedObjects(copies, name)) {
+    const mesh = document.createMesh(called);
     meshes.add(object, (primitive) => mesh.addPrimitive(primitive));
-    const group = moved(document.createNode(`${name} ${which}`), originOf(copies.attributes));
+    const group = moved(document.createNode(called), originOf(copies.attributes));
     scene.addChild(group);
-    copies.object.forEach((used, copy) => {
-      if (used !== which) return;
+    own.forEach((copy, i) => {
       const { place, turn, size } = takenApart(matrixColumns(copies, copy));
       group.addChild(
         document
-          .createNode(`${name} ${which} ${copy}`)
+          .createNode(`${called} copy ${i + 1}`)
           .setMesh(mesh)
           .setTranslation(place as [number, number, number])
           .setRotation(turn as [number, number, number, number])
           .setScale(size as [number, number, number]),
       );
     });
-  });
+  }
 }
 
 /** Each object once, with the places, turns and sizes of its copies. */
 function addInstances(document: Document, buffer: Buffer, scene: Scene, copies: Copies, name: string, meshes: MeshesOf): void {
   const extension = document.createExtension(EXTMeshGPUInstancing).setRequired(true);
-  copies.objects.forEach((object, which) => {
-    const own = Array.from(copies.object, (used, i) => (used === which ? i : -1)).filter((i) => i >= 0);
-    if (!own.length || !object.corners.length) return;
-    const mesh = document.createMesh(`${name} ${which}`);
+  for (const { called, mesh: object, copies: own } of placedObjects(copies, name)) {
+    const mesh = document.createMesh(called);
     meshes.add(object, (primitive) => mesh.addPrimitive(primitive));
     const places = new Float32Array(own.length * 3);
     const turns = new Float32Array(own.length * 4);
@@ -178,12 +190,8 @@ function addInstances(document: Document, buffer: Buffer, scene: Scene, copies: 
       .setAttribute('TRANSLATION', accessorOf(document, buffer, places, 3))
       .setAttribute('ROTATION', accessorOf(document, buffer, turns, 4))
       .setAttribute('SCALE', accessorOf(document, buffer, sizes, 3));
-    scene.addChild(
-      moved(document.createNode(`${name} ${which}`), originOf(copies.attributes))
-        .setMesh(mesh)
-        .setExtension('EXT_mesh_gpu_instancing', batch),
-    );
-  });
+    scene.addChild(moved(document.createNode(called), originOf(copies.attributes)).setMesh(mesh).setExtension('EXT_mesh_gpu_instancing', batch));
+  }
 }
 
 /**

@@ -14,14 +14,14 @@ import { requireSound } from './sound.js';
 import { Statements, type Progress } from './statements.js';
 import { plainBytes, textOf } from './text.js';
 
-export { companions, fittingEndings, writers, writeTo } from './write.js';
+export { asPieces, companions, fittingEndings, writers, writeTo, type Content } from './write.js';
 export { packDocument, packFiles, unpackDocument, type PackedDocument } from './pack.js';
 export { framesEnding, frameWriter, type FrameWriter } from './frames.js';
 export type { FrameSpan } from './usda.js';
 export { writeFrozen } from './frozen.js';
 export { canBeColour, isUvSet } from './chosenValues.js';
 export { csvHeading } from './csv.js';
-export { FormatError } from './errors.js';
+export { FormatError, type WriteCure } from './errors.js';
 export { trianglesByMaterial } from './meshPieces.js';
 export { backsAreSeen } from './openSurface.js';
 export type { Out, WriteOptions } from './writeOptions.js';

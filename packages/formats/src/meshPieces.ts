@@ -119,11 +119,14 @@ export function takeFaces(mesh: Mesh, faces: Uint32Array): Mesh {
   });
 }
 
-/** Faces by the connected piece they belong to (`body`), or where that is not known by their kind (`part`), in the order of its numbers; all in one where there is neither. */
-export function facesByPart(mesh: Mesh): (readonly [part: number, faces: Uint32Array])[] {
+/**
+ * Faces of a range by the connected piece they belong to (`body`), or where that is not known by their kind (`part`), in the order of its numbers; all in one where there is
+ * neither.
+ */
+export function facesByPart(mesh: Mesh, from = 0, to = faceCount(mesh)): (readonly [part: number, faces: Uint32Array])[] {
   const part = (mesh.attributes.get('body') ?? mesh.attributes.get('part'))?.data;
   const lists = new Map<number, number[]>();
-  for (let f = 0; f < faceCount(mesh); f++) {
+  for (let f = from; f < to; f++) {
     const which = part?.[f] ?? 0;
     const list = lists.get(which);
     if (list) list.push(f);

@@ -1,4 +1,4 @@
-import { curveCount, faceCount, faceStart, paced, type GeometrySet, type Mesh } from '@filaxis/core';
+import { curveCount, faceCount, faceStart, joinSets, paced, type Curves, type GeometrySet, type Mesh, type Piece } from '@filaxis/core';
 import { FormatError } from './errors.js';
 import { originOf } from './far.js';
 import { facesByPart, pointPlaces, pointValues } from './meshPieces.js';
@@ -17,24 +17,54 @@ function place(lines: TextSink, p: Float32Array, at: number, origin: readonly nu
   }
 }
 
+/** A piece as an object of the file: its faces and curves among all. */
+interface ObjObject {
+  readonly name: string;
+  readonly faces: readonly [from: number, to: number];
+  readonly curves: readonly [from: number, to: number];
+}
+
+/** Pieces as one set, and where each of them is in it. */
+function together(pieces: readonly Piece[]): { readonly set: GeometrySet; readonly objects: ObjObject[] } {
+  let [face, curve] = [0, 0];
+  const objects = pieces.map(({ name, set: { mesh, curves } }): ObjObject => {
+    const [faces, lines] = [mesh ? faceCount(mesh) : 0, curves ? curveCount(curves) : 0];
+    return { name, faces: [face, (face += faces)], curves: [curve, (curve += lines)] };
+  });
+  return { set: joinSets(pieces.map(({ set }) => set)), objects };
+}
+
 /**
- * A result as Wavefront OBJ text (common practice): polygons as they are, with `vt` and `vn`, curves as `l`. Points are written once, so that
+ * Results as Wavefront OBJ text (common practice), an object each: polygons as they are, with `vt` and `vn`, curves as `l`. Points are written once, so that
  * faces share them, with their colour where a point has one; UVs and normals are written per vertex.
  * @throws FormatError when there is nothing to write.
  */
-export function writeObj(set: GeometrySet, name: string, { parts, called = name }: WriteOptions, out: Out): void {
-  if (!set.mesh?.corners.length && !set.curves?.positions.length) throw new FormatError('There is nothing to write: the result has neither faces nor curves.');
+export function writeObj(pieces: readonly Piece[], name: string, { parts }: WriteOptions, out: Out): void {
+  const { set, objects } = together(pieces);
+  const { mesh, curves } = set;
+  if (!mesh?.corners.length && !curves?.positions.length)
+    throw new FormatError('There is nothing to write: the result has neither faces nor curves.', 'format');
   const lines = new TextSink(out);
-  lines.all(['# Filaxis', ...(set.mesh?.materials.length ? [`mtllib ${name}.mtl`] : []), `o ${unspaced(called)}`]);
-  if (set.mesh?.corners.length) objMesh(set.mesh, lines, parts ? called : null);
-  if (set.curves?.positions.length) objCurves(set, lines, set.mesh?.corners.length ? set.mesh.pointCount : 0);
+  lines.all(['# Filaxis', ...(mesh?.materials.length ? [`mtllib ${name}.mtl`] : [])]);
+  const faces = mesh?.corners.length ? objMesh(mesh, lines) : null;
+  const paths = curves?.positions.length ? objCurves(curves, lines, mesh?.corners.length ? mesh.pointCount : 0) : null;
+  const used = new Set<string>();
+  for (const object of objects) {
+    const called = unspaced(object.name);
+    let own = called;
+    for (let n = 2; used.has(own); n++) own = `${called}_${n}`;
+    used.add(own);
+    lines.line(`o ${own}`);
+    faces?.(object.faces, parts ? own : null);
+    paths?.(object.curves);
+  }
   lines.end();
 }
 
 const unspaced = (name: string): string => name.replace(/\s+/g, '_');
 
-/** `parts`: the name of groups; null: all in one. */
-function objMesh(mesh: Mesh, lines: TextSink, parts: string | null): void {
+/** Writes the places, UVs and normals of a mesh; what comes back writes a range of its faces, in groups of that name (null: all in one). */
+function objMesh(mesh: Mesh, lines: TextSink): (range: readonly [from: number, to: number], groups: string | null) => void {
   const { pointOf, pointCount } = mesh;
   const origin = originOf(mesh.attributes);
   const places = pointPlaces(mesh);
@@ -78,12 +108,14 @@ function objMesh(mesh: Mesh, lines: TextSink, parts: string | null): void {
     for (let i = faceStart(mesh, f); i < faceStart(mesh, f + 1); i++) corner(mesh.corners[i]);
     lines.endLine();
   };
-  if (parts === null) for (let f = 0; f < faceCount(mesh); f++) face(f);
-  else
-    for (const [part, faces] of facesByPart(mesh)) {
-      lines.line(`g ${unspaced(parts)}_part_${part}`);
-      faces.forEach(face);
-    }
+  return ([from, to], groups) => {
+    if (groups === null) for (let f = from; f < to; f++) face(f);
+    else
+      for (const [part, faces] of facesByPart(mesh, from, to)) {
+        lines.line(`g ${groups}_part_${part}`);
+        faces.forEach(face);
+      }
+  };
 }
 
 /** A name without spaces, told apart by its number. */
@@ -116,17 +148,20 @@ export function writeMtl({ mesh }: GeometrySet): string | null {
   return `${lines.join('\n')}\n`;
 }
 
-function objCurves({ curves }: GeometrySet, lines: TextSink, before: number): void {
-  const paths = paced(curves!);
+/** Writes the places of curves, after so many others; what comes back writes some of the curves. */
+function objCurves(curves: Curves, lines: TextSink, before: number): (range: readonly [from: number, to: number]) => void {
+  const paths = paced(curves);
   const p = paths.positions;
   const origin = originOf(paths.attributes);
   for (let i = 0; i < p.length; i += 3) {
     place(lines, p, i, origin);
     lines.endLine();
   }
-  for (let c = 0; c < curveCount(paths); c++) {
-    const indices = Array.from({ length: paths.starts[c + 1] - paths.starts[c] }, (_, i) => before + paths.starts[c] + i + 1);
-    if (paths.closed[c]) indices.push(indices[0]);
-    if (indices.length > 1) lines.line(`l ${indices.join(' ')}`);
-  }
+  return ([from, to]) => {
+    for (let c = from; c < to; c++) {
+      const indices = Array.from({ length: paths.starts[c + 1] - paths.starts[c] }, (_, i) => before + paths.starts[c] + i + 1);
+      if (paths.closed[c]) indices.push(indices[0]);
+      if (indices.length > 1) lines.line(`l ${indices.join(' ')}`);
+    }
+  };
 }

@@ -54,7 +54,7 @@ function valueColumns(attributes: Attributes, carrier: Carrier, valuesOf: (attri
  */
 export function writePly({ mesh, points }: GeometrySet, { welded }: WriteOptions, out: Out): void {
   const faces = !!mesh?.corners.length;
-  if (!faces && !points) throw new FormatError('There is nothing to write: PLY holds faces and points, and the result has neither.');
+  if (!faces && !points) throw new FormatError('There is nothing to write: PLY holds faces and points, and the result has neither.', 'format');
   const polygons = faces ? smallPolygons(mesh) : null;
   const one = faces && !!welded;
   const source = faces ? mesh : points!;

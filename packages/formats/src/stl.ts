@@ -7,7 +7,7 @@ const [headBytes, triangleBytes] = [84, 50];
 
 /** A result's mesh as binary STL (common practice): triangles with their normals, no UVs. @throws FormatError when there is no mesh. */
 export function writeStl({ mesh }: GeometrySet, out: Out): void {
-  if (!mesh) throw new FormatError('There is nothing to write: STL holds faces, and the result has none.');
+  if (!mesh) throw new FormatError('There is nothing to write: STL holds faces, and the result has none.', 'format');
   const { indices } = triangulate(mesh);
   const p = mesh.positions;
   const count = indices.length / 3;

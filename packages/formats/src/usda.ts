@@ -1,4 +1,4 @@
-import { isEmptyResult, linearColour, matrixColumns, type GeometrySet, type Material } from '@filaxis/core';
+import { isEmptyResult, linearColour, matrixColumns, type GeometrySet, type Material, type Piece } from '@filaxis/core';
 import { originOf } from './far.js';
 import { namedParts } from './meshPieces.js';
 import { metres } from './units.js';
@@ -8,15 +8,15 @@ import { meshPrim } from './usdaMesh.js';
 import type { Out, WriteOptions } from './writeOptions.js';
 
 /**
- * A result as USD text (Universal Scene Description, open standard; from memory): meshes with normals, UVs, values (primvars) and materials, curves as linear or cubic Bezier basis curves
+ * Results as USD text (Universal Scene Description, open standard; from memory): meshes with normals, UVs, values (primvars) and materials, curves as linear or cubic Bezier basis curves
  * with their widths, points, and copies each with its object, or as references to the first of them. Points are whole where normals or UVs differ about them. UVs with their
  * origin at the bottom left.
  */
-export function writeUsda(set: GeometrySet, name: string, options: WriteOptions, out: Out): void {
+export function writeUsda(pieces: readonly Piece[], name: string, options: WriteOptions, out: Out): void {
   const usd = new UsdaSink(out, name);
   header(usd, options);
   usd.block(`def Xform "${usd.root}"`, () => {
-    contents(usd, set, options);
+    allPieces(usd, pieces, options);
     materialsScope(usd);
   });
   usd.end();
@@ -35,7 +35,20 @@ function header(usd: UsdaSink, { up = 'y', unit = 'm' }: WriteOptions, ...more: 
   );
 }
 
-function contents(usd: UsdaSink, { mesh, curves, points, copies }: GeometrySet, { instances = false, parts }: WriteOptions): void {
+/** Each piece in a prim of its own name; one that the whole is called after stands by itself. */
+function allPieces(usd: UsdaSink, pieces: readonly Piece[], options: WriteOptions): void {
+  if (pieces.length === 1 && usd.name(pieces[0].name) === usd.root) return contents(usd, pieces[0].set, options, `/${usd.root}`);
+  const used = new Set<string>(['materials']);
+  for (const { name, set } of pieces) {
+    let own = usd.name(name);
+    for (let n = 2; used.has(own); n++) own = `${usd.name(name)}_${n}`;
+    used.add(own);
+    usd.block(`def Xform "${own}"`, () => contents(usd, set, options, `/${usd.root}/${own}`));
+  }
+}
+
+/** `path`: that of the prim in which it stands. */
+function contents(usd: UsdaSink, { mesh, curves, points, copies }: GeometrySet, { instances = false, parts }: WriteOptions, path: string): void {
   if (mesh?.corners.length) for (const [own, part] of namedParts(mesh, 'mesh', parts)) meshPrim(usd, own, part);
   if (curves?.positions.length) curvesPrims(usd, curves);
   if (points?.positions.length)
@@ -44,7 +57,7 @@ function contents(usd: UsdaSink, { mesh, curves, points, copies }: GeometrySet, 
       usd.values(points.attributes, (carrier) => (carrier === 'point' ? { interpolation: 'vertex' } : null));
       usd.place(originOf(points.attributes));
     });
-  if (copies?.object.length) copiesPrims(usd, copies, instances);
+  if (copies?.object.length) copiesPrims(usd, copies, instances, path);
 }
 
 function materialsScope(usd: UsdaSink): void {
@@ -79,12 +92,12 @@ export class UsdaFrames {
     this.usd.begin(`def Xform "${this.usd.root}"`);
   }
 
-  add(frame: number, set: GeometrySet | undefined): void {
-    if (!set || isEmptyResult(set)) return;
+  add(frame: number, pieces: readonly Piece[]): void {
+    if (pieces.every(({ set }) => isEmptyResult(set))) return;
     this.usd.block(`def Xform "frame_${frame < 0 ? 'minus_' : ''}${Math.abs(frame)}"`, () => {
       this.usd.lines('token visibility.timeSamples = {', `    ${frame - 1}: "invisible",`, `    ${frame}: "inherited",`, `    ${frame + 1}: "invisible",`, '}');
       // Copies stand in prims of their frame, where others could not refer to them.
-      contents(this.usd, set, { ...this.options, instances: false });
+      allPieces(this.usd, pieces, { ...this.options, instances: false });
     });
   }
 
@@ -96,7 +109,7 @@ export class UsdaFrames {
 }
 
 /** Every copy holds its object, which every reader finds; by choice the first does and the others refer to it, which some do not follow. */
-function copiesPrims(usd: UsdaSink, copies: NonNullable<GeometrySet['copies']>, instances: boolean): void {
+function copiesPrims(usd: UsdaSink, copies: NonNullable<GeometrySet['copies']>, instances: boolean, path: string): void {
   const { objects, object } = copies;
   const origin = originOf(copies.attributes);
   const first = new Map<number, number>();
@@ -106,7 +119,7 @@ function copiesPrims(usd: UsdaSink, copies: NonNullable<GeometrySet['copies']>, 
     usd.block(`def Xform "copy${i}"`, () => {
       usd.matrix(matrixColumns(copies, i), origin);
       if (before === undefined) usd.block('def Xform "object"', () => meshPrim(usd, 'mesh', objects[object[i]]));
-      else usd.block('def Xform "object"', () => undefined, `prepend references = </${usd.root}/copy${before}/object>`);
+      else usd.block('def Xform "object"', () => undefined, `prepend references = <${path}/copy${before}/object>`);
     });
   }
 }

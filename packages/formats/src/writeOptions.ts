@@ -1,7 +1,9 @@
 /** How a result is written. */
 export interface WriteOptions {
-  /** What the object is called in the file; without it, as the file is. */
+  /** What the whole is called in the file; without it, as the file is. */
   readonly called?: string;
+  /** All pieces as one object, called as the whole is. */
+  readonly joined?: boolean;
   /** Copies as one mesh. */
   readonly expanded?: boolean;
   /**

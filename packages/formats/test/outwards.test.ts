@@ -9,8 +9,8 @@ import type { Mesh as ThreeMesh, Object3D } from 'three';
 import { PLYLoader as ThreePly } from 'three/examples/jsm/loaders/PLYLoader.js';
 import { USDLoader } from 'three/examples/jsm/loaders/USDLoader.js';
 import { describe, expect, test } from 'vitest';
-import { makeCopies, makeMesh, makePoints, measure, splitNormals, type Attribute, type GeometrySet, type Mesh } from '@filaxis/core';
-import { readers, writers, type WriteOptions } from '../src/index.js';
+import { makeCopies, makeCurves, makeMesh, makePoints, measure, splitNormals, type Attribute, type GeometrySet, type Mesh, type Piece } from '@filaxis/core';
+import { readers, writers, type Content, type WriteOptions } from '../src/index.js';
 import { numberText, TextSink, gatherPieces } from '../src/textSink.js';
 import { engineMeshes, placedVolume, usdMeshes } from './foreign.js';
 import { colouredTube } from './shapes.js';
@@ -25,8 +25,7 @@ const perVertex = (mesh: Mesh, size: number, value: (v: number, k: number) => nu
   size,
   data: Float32Array.from({ length: (mesh.positions.length / 3) * size }, (_, i) => value(Math.floor(i / size), i % size)),
 });
-const glbOf = async (set: GeometrySet, options?: WriteOptions) =>
-  new WebIO().readBinary((await writers['.glb'](set, 'post', options)) as Uint8Array<ArrayBuffer>);
+const glbOf = async (set: Content, options?: WriteOptions) => new WebIO().readBinary((await writers['.glb'](set, 'post', options)) as Uint8Array<ArrayBuffer>);
 
 describe('points stay whole where only UVs or normals differ', () => {
   test('USD: as many points as the mesh has, UVs by numbers at the corners; two readers find the volume', async () => {
@@ -128,6 +127,40 @@ describe('values', () => {
     expect(new ThreePly().parse(text(ply)).getAttribute('color').count).toBe(2);
     expect(Array.from((await readers['.ply'](ply)).points!.attributes.get('colour')!.data, (value) => Number(value.toFixed(3)))).toEqual([1, 0, 0.2, 0, 1, 0]);
   }); // prettier-ignore
+});
+
+describe('pieces', () => {
+  test('each is an object of its name in every format that has objects, and they are where they are in one', async () => {
+    const { mesh } = await colouredTube();
+    const curves = makeCurves({ positions: Float32Array.from([0, 0, 0, 1, 0, 0]), starts: Uint32Array.from([0, 2]), closed: Uint8Array.from([0]) });
+    const away: Mesh = { ...mesh!, positions: mesh!.positions.map((value, i) => (i % 3 ? value : value + 5)) };
+    const pieces: Piece[] = [
+      { name: 'near post', set: { mesh: mesh! } },
+      { name: 'far post', set: { mesh: away } },
+      { name: 'near_post', set: { curves } },
+    ];
+    const glb = await glbOf(pieces);
+    expect(glb.getRoot().listNodes().map((node) => node.getName())).toEqual(['near post', 'far post', 'near_post']); // prettier-ignore
+    const usda = text(await writers['.usda'](pieces, 'x'));
+    expect(usda.match(/^ {4}def Xform "\w+"/gm)).toEqual(['near_post', 'far_post', 'near_post_2'].map((name) => `    def Xform "${name}"`));
+    const obj = text(await writers['.obj'](pieces, 'x'));
+    expect(obj.match(/^o .*/gm)).toEqual(['o near_post', 'o far_post', 'o near_post_2']);
+    const volume = async (ending: string, content: Content): Promise<number> => measure(await readers[ending](await writers[ending](content, 'x'))).volume;
+    for (const ending of ['.glb', '.obj', '.stl', '.ply', '.json'])
+      expect(await volume(ending, pieces.slice(0, 2))).toBeCloseTo(2 * measure({ mesh }).volume, 5);
+    const joined = await glbOf(pieces, { joined: true, called: 'pier' });
+    expect(joined.getRoot().listNodes().map((node) => node.getName())).toEqual(['pier']); // prettier-ignore
+  });
+
+  test('copies are named after what they belong to, counted from 1; a value that one piece has is enough to be chosen', async () => {
+    const { mesh } = await colouredTube();
+    const copies = makeCopies([mesh!], new Uint32Array(2), Float32Array.from([0, 1].flatMap((x) => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, x, 0, 0, 1])));
+    const pieces: Piece[] = [{ name: 'Posts', set: { copies } }, { name: 'Ground', set: { mesh: { ...mesh!, attributes: new Map() } } }]; // prettier-ignore
+    const glb = await glbOf(pieces, { colour: 'part' });
+    expect(glb.getRoot().listNodes().map((node) => node.getName())).toEqual(['Posts', 'Posts copy 1', 'Posts copy 2', 'Ground']); // prettier-ignore
+    expect(glb.getRoot().listMeshes().map((each) => each.getName())).toEqual(['Posts', 'Ground']); // prettier-ignore
+    await expect(writers['.glb'](pieces, 'x', { colour: 'gone' })).rejects.toThrow('"gone"');
+  });
 });
 
 describe('parts, tangents and backs', () => {

@@ -15,7 +15,7 @@ export interface Questions {
   /** The whole table as CSV. */
   csv: TableQuestion;
   /** What of a result can be chosen for a file. */
-  writable: { readonly node: string };
+  writable: { readonly nodes: readonly string[] };
   /** Where lines of sight (unit directions) meet the body that a node draws on. */
   onBody: { readonly node: string; readonly rays: readonly { readonly from: readonly number[]; readonly along: readonly number[] }[] };
   /** Where the points of a node's strokes lie on its body as that is now. */
@@ -158,7 +158,7 @@ export interface ValuesSketch {
   readonly bins: readonly number[];
 }
 
-/** What a result has that a file can be made of in more than one way. */
+/** What results have that a file can be made of in more than one way. */
 export interface WritableAnswer {
   /** Names of UV sets, and of values that could be a vertex colour. */
   readonly uvSets: readonly string[];
@@ -166,9 +166,12 @@ export interface WritableAnswer {
   /** Parts that its faces belong to, and copies. */
   readonly parts: number;
   readonly copies: number;
-  /** What it is called in the file, and what is in it. */
-  readonly called: string;
-  readonly counts: Counts;
+  /** The objects of the file by name, and what is in each. */
+  readonly pieces: readonly { readonly name: string; readonly counts: Counts }[];
+  /** Formats that can hold it, by their endings. */
+  readonly endings: readonly string[];
+  /** The node that is in the way, and why; null: none. */
+  readonly fault: { readonly node: string; readonly message: string } | null;
 }
 
 /** Which elements of which result, in which order. */

@@ -1,5 +1,5 @@
 import type { Counts, DialValues, FilaxisDocument, Material, Measures, Problem, Warning } from '@filaxis/core';
-import type { WriteOptions } from '@filaxis/formats';
+import type { WriteCure, WriteOptions } from '@filaxis/formats';
 import type { Answers, Questions, Topic } from './ask.js';
 
 /** What the words of the memory that page and worker share mean. */
@@ -51,7 +51,8 @@ export type ToWorker =
       readonly request: number;
       readonly dials: DialValues;
       readonly time: number;
-      readonly node: string;
+      /** The nodes whose results go into the file: outputs, and others. */
+      readonly nodes: readonly string[];
       readonly ending: string;
       readonly name: string;
       readonly how: WriteOptions;
@@ -120,7 +121,10 @@ export type FromWorker =
       /** There is nothing in the file: nothing has grown by that moment, say. */
       readonly empty: boolean;
     }
-  | { readonly kind: 'export-failed'; readonly request: number; readonly message: string };
+  | { readonly kind: 'export-failed'; readonly request: number; readonly message: string; readonly obstacle: Obstacle };
+
+/** What stands in the way of a file: a node that has no result, or a choice that does not fit; null: neither is known. */
+export type Obstacle = { readonly node: string } | { readonly cure: WriteCure } | null;
 
 /** Frames of the timeline, both ends included. */
 export interface FrameRange {

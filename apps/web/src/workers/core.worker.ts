@@ -23,7 +23,7 @@ import { answer, type QuickTopic } from './answers';
 import type { Newest } from './newest';
 import { shownSets } from './shown';
 import { pathSources, unroll } from './strip';
-import { exportResult, freeze, type Writing } from './writing';
+import { exportResult, freeze, obstacleOf, type Writing } from './writing';
 
 /** The worker that owns a document's evaluation. One run at a time; a newer one stops the older. */
 
@@ -262,7 +262,7 @@ addEventListener('message', ({ data }: MessageEvent<ToWorker>) => {
     case 'export':
       enqueue(
         () => exportResult(data, writing()),
-        (error) => tell({ kind: 'export-failed', request: data.request, message: error.message }),
+        (error) => tell({ kind: 'export-failed', request: data.request, message: error.message, obstacle: obstacleOf(error) }),
       );
       break;
   }

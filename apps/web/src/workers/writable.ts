@@ -1,27 +1,46 @@
-import { countsOf, resultName, resultOf, type Attributes } from '@filaxis/core';
-import { canBeColour, isUvSet } from '@filaxis/formats';
+import { countsOf, deliveredPieces, problemsOf, type Attributes, type Counts, type GeometrySet } from '@filaxis/core';
+import { canBeColour, fittingEndings, isUvSet } from '@filaxis/formats';
 import type { Answers, Questions } from '@filaxis/protocol';
 import type { Newest } from './newest';
 
-/**
- * What of a node's result can be chosen for a file.
- * @throws Error where the newest run does not know the node yet.
- */
-export function writableOf({ plan, run }: Newest, { node }: Questions['writable']): Answers['writable'] {
-  if (!run.nodes.has(node)) throw new Error(`${node} has not been computed yet.`);
-  const { mesh, points, copies, curves } = resultOf(run.nodes.get(node));
-  const all: Attributes[] = [mesh, points, ...(copies?.objects ?? [])].flatMap((part) => (part ? [part.attributes] : []));
+/** How many there are of each kind of element in a result. */
+function countsIn({ mesh, copies, curves, points }: GeometrySet): Counts {
   const counts: Record<string, number> = {};
   for (const part of [mesh, copies, curves, points])
     for (const [name, count] of Object.entries(part ? countsOf(part) : {})) counts[name] = (counts[name] ?? 0) + count;
+  return counts;
+}
+
+/**
+ * What of the results of nodes can be chosen for a file.
+ * @throws Error where the newest run does not know one of them yet.
+ */
+export function writableOf({ plan, run }: Newest, { nodes }: Questions['writable']): Answers['writable'] {
+  const unknown = nodes.find((node) => !run.nodes.has(node));
+  if (unknown !== undefined) throw new Error(`${unknown} has not been computed yet.`);
+  const pieces = deliveredPieces(plan, run, nodes);
+  const all: Attributes[] = pieces.flatMap(({ set: { mesh, points, copies } }) =>
+    [mesh, points, ...(copies?.objects ?? [])].flatMap((part) => (part ? [part.attributes] : [])),
+  );
   const named = (fits: typeof isUvSet): string[] =>
     [...new Set(all.flatMap((attributes) => [...attributes].filter(([, each]) => fits(each)).map(([name]) => name)))].sort();
+  const parts = pieces.map(({ set: { mesh } }) => new Set((mesh?.attributes.get('body') ?? mesh?.attributes.get('part'))?.data).size);
   return {
     uvSets: named(isUvSet),
     colours: named(canBeColour),
-    parts: new Set((mesh?.attributes.get('body') ?? mesh?.attributes.get('part'))?.data).size,
-    copies: copies?.object.length ?? 0,
-    called: resultName(plan.document, node),
-    counts,
+    parts: Math.max(0, ...parts),
+    copies: pieces.reduce((sum, { set: { copies } }) => sum + (copies?.object.length ?? 0), 0),
+    pieces: pieces.map(({ name, set }) => ({ name, counts: countsIn(set) })),
+    endings: fittingEndings(pieces),
+    fault: faultOf({ plan, run }, nodes),
   };
+}
+
+/** The first node that keeps one of these from having a result. */
+function faultOf({ plan, run }: Pick<Newest, 'plan' | 'run'>, nodes: readonly string[]): Answers['writable']['fault'] {
+  const failed = nodes.map((node) => run.nodes.get(node)?.error).find((error) => error);
+  if (!failed) return null;
+  // Where it only waits for others, the cause is among them.
+  const cause = failed.follows ? (problemsOf(plan, run)[0] ?? failed) : failed;
+  return { node: cause.node ?? '', message: cause.message };
 }

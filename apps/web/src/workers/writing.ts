@@ -1,19 +1,19 @@
 import {
   countsOf,
-  definitionById,
+  deliveredPieces,
+  deliveryName,
   geometriesOf,
   isEmptyResult,
+  joinSets,
   measure,
-  namedResults,
-  resultName,
-  resultOf,
+  problemsOf,
   timelineOf,
   type Evaluator,
-  type GeometrySet,
+  type Piece,
   type Plan,
 } from '@filaxis/core';
-import { companions, fittingEndings, frameWriter, largestImport, writeFrozen, writeTo } from '@filaxis/formats';
-import type { FromWorker, ToWorker } from '@filaxis/protocol';
+import { companions, fittingEndings, FormatError, frameWriter, largestImport, writeFrozen, writeTo } from '@filaxis/formats';
+import type { FromWorker, Obstacle, ToWorker } from '@filaxis/protocol';
 
 /** What files are written with. */
 export interface Writing {
@@ -27,47 +27,63 @@ export interface Writing {
 
 type ExportMessage = Extract<ToWorker, { kind: 'export' }>;
 
-/** What a node gives at a moment. @throws Error saying why there is none. */
-async function resultAt({ evaluator, plan, pause, stopped }: Writing, { node, dials }: ExportMessage, time: number): Promise<GeometrySet | undefined> {
-  if (!plan) throw new Error('No document is open.');
-  const result = await evaluator.run(plan, { targets: [node], dials, time, pause, cancelled: stopped });
-  if (result.cancelled) throw new Error('Writing was stopped.');
-  const problem = result.nodes.get(node)?.error;
-  if (problem) throw new Error(problem.message);
-  const named = definitionById(plan.document, node)?.role === 'output';
-  return named ? [...namedResults(plan, result).values()][0] : resultOf(result.nodes.get(node));
+/** A node without a result, for which there can be no file. */
+class NodeFault extends Error {
+  constructor(
+    message: string,
+    readonly node: string,
+  ) {
+    super(message);
+  }
 }
 
-/** Writes a node's result, or an archive of all frames of a range. */
+/** What is in the way of a file, as far as an error says it. */
+export const obstacleOf = (error: Error): Obstacle =>
+  error instanceof NodeFault ? { node: error.node } : error instanceof FormatError && error.cure ? { cure: error.cure } : null;
+
+/** What nodes give at a moment. @throws Error saying why there is none. */
+async function piecesAt({ evaluator, plan, pause, stopped }: Writing, { nodes, dials }: ExportMessage, time: number): Promise<Piece[]> {
+  if (!plan) throw new Error('No document is open.');
+  const result = await evaluator.run(plan, { targets: nodes, dials, time, pause, cancelled: stopped });
+  if (result.cancelled) throw new Error('Writing was stopped.');
+  if (nodes.some((node) => result.nodes.get(node)?.error)) {
+    const [problem] = problemsOf(plan, result).filter(({ node }) => !node || result.nodes.has(node));
+    throw new NodeFault(problem.message, problem.node ?? nodes[0]);
+  }
+  return deliveredPieces(plan, result, nodes);
+}
+
+/** Writes the results of nodes, or an archive of all frames of a range. */
 export async function exportResult(message: ExportMessage, writing: Writing): Promise<void> {
-  const { request, node, ending, name, time, frames } = message;
+  const { request, nodes, ending, name, time, frames } = message;
   const { plan, tell } = writing;
   const pieces: BlobPart[] = [];
   const out = (bytes: Uint8Array): void => void pieces.push(bytes as Uint8Array<ArrayBuffer>);
-  const how = { ...message.how, ...(plan && { called: resultName(plan.document, node) }) };
+  const how = { ...message.how, ...(plan && { called: deliveryName(plan, nodes) }) };
   if (!frames) {
-    const set = (await resultAt(writing, message, time)) ?? {};
-    if (!fittingEndings(set).includes(ending))
-      throw new Error(`${ending} cannot hold ${Object.keys(set).join(' and ')}; choose one of ${fittingEndings(set).join(', ')}.`);
-    await writeTo(out, ending, set, name, how);
+    const made = await piecesAt(writing, message, time);
+    const set = joinSets(made.map((piece) => piece.set));
+    if (!fittingEndings(made).includes(ending))
+      throw new FormatError(`${ending} cannot hold ${Object.keys(set).join(' and ')}; choose one of ${fittingEndings(made).join(', ')}.`, 'format');
+    await writeTo(out, ending, made, name, how);
     const beside = companions[ending];
-    const text = beside?.write(set) ?? null;
+    const text = beside?.write(made) ?? null;
     const companion = text === null ? null : { ending: beside.ending, text };
     tell({ kind: 'exported', request, file: new Blob(pieces), companion, measures: measure(set), empty: isEmptyResult(set) });
     return;
   }
   const { rate } = timelineOf(plan!.document);
   const writer = frameWriter(out, ending, name, { ...frames, rate }, how);
-  let last: GeometrySet | undefined;
+  let last: readonly Piece[] = [];
   let filled = false;
   for (let frame = frames.from; frame <= frames.to; frame++) {
     tell({ kind: 'writing', request, fraction: (frame - frames.from) / (frames.to - frames.from + 1) });
-    last = await resultAt(writing, message, frame / rate);
+    last = await piecesAt(writing, message, frame / rate);
     await writer.add(frame, last);
-    filled ||= !!last && !isEmptyResult(last);
+    filled ||= last.length > 0;
   }
   await writer.end();
-  tell({ kind: 'exported', request, file: new Blob(pieces), companion: null, measures: measure(last ?? {}), empty: !filled });
+  tell({ kind: 'exported', request, file: new Blob(pieces), companion: null, measures: measure(joinSets(last.map(({ set }) => set))), empty: !filled });
 }
 
 /** Gives what an output gives as bytes that keep every number. @throws Error saying why there is nothing to keep. */

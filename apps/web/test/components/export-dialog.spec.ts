@@ -1,29 +1,41 @@
 import { MatButtonToggleGroupHarness } from '@angular/material/button-toggle/testing';
 import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
-import { MAT_DIALOG_DATA } from '@angular/material/dialog';
+import { MAT_DIALOG_DATA, MatDialogRef } from '@angular/material/dialog';
 import { MatRadioGroupHarness } from '@angular/material/radio/testing';
 import { MatSelectHarness } from '@angular/material/select/testing';
 import { TestBed } from '@angular/core/testing';
 import { describe, expect, test } from 'vitest';
 import type { WritableAnswer } from '@filaxis/protocol';
 import { EvaluationService } from '../../src/app/ropewalk/evaluation.service';
-import { ExportDialog, exportSources, type ExportData } from '../../src/app/ropewalk/export/export-dialog';
+import { ExportDialog, type ExportData } from '../../src/app/ropewalk/export/export-dialog';
+import { exportSources, outputSources } from '../../src/app/ropewalk/export/export-sources';
 import { answer, graph, mounted, typeInto, type Mounted } from './mounted';
 
-const writable: WritableAnswer = { uvSets: ['uv'], colours: [], parts: 1, copies: 0, called: 'main', counts: { faces: 1200, vertices: 700 } };
+const writable: WritableAnswer = {
+  uvSets: ['uv'],
+  colours: [],
+  parts: 1,
+  copies: 0,
+  pieces: [{ name: 'Rope', counts: { faces: 1200, vertices: 700 } }],
+  endings: ['.glb', '.gltf', '.obj', '.stl', '.ply', '.usda', '.json'],
+  fault: null,
+};
+/** Closed with, by the dialog. */
+const closed: unknown[] = [];
+const reference = { provide: MatDialogRef, useValue: { close: (given: unknown) => closed.push(given) } };
 
 /** The dialog over two outputs; `found` is what the worker says of the first. */
 async function dialog(
   found: Partial<WritableAnswer> = {},
   sources: ExportData['sources'] = [
-    { node: 'a', label: 'Output “main”' },
-    { node: 'b', label: 'Output “far”' },
+    { id: 'a', label: 'Output “main”', nodes: ['a'] },
+    { id: 'b', label: 'Output “far”', nodes: ['b'] },
   ],
 ): Promise<Mounted<ExportDialog>> {
   // prettier-ignore
-  const data = { title: 'Quay rail', sources } as Omit<ExportData, 'evaluation'>;
+  const data = { title: 'Quay rail', sources, graph: true } as Omit<ExportData, 'evaluation'>;
   const made = await mounted(ExportDialog, {
-    more: [{ provide: MAT_DIALOG_DATA, useFactory: () => ({ ...data, get evaluation() { return TestBed.inject(EvaluationService); } }) }], // prettier-ignore
+    more: [reference, { provide: MAT_DIALOG_DATA, useFactory: () => ({ ...data, get evaluation() { return TestBed.inject(EvaluationService); } }) }], // prettier-ignore
   });
   if (sources.length) answer(made.worker, 'writable', { ...writable, ...found });
   await made.settle();
@@ -31,12 +43,15 @@ async function dialog(
 }
 const button = ({ host }: Mounted<unknown>): HTMLButtonElement =>
   [...host.querySelectorAll('button')].find(({ textContent }) => /Download|Writing/.test(textContent!))!;
-const asked = ({ worker }: Mounted<unknown>): { node: string; ending: string; name: string; how: unknown } => worker.heard('export').at(-1)!;
+const holds = ({ host }: Mounted<unknown>): string[] =>
+  [...host.querySelectorAll('.pieces li')].map(({ textContent }) => textContent!.trim().replace(/\s+/g, ' '));
+const remedy = ({ host }: Mounted<unknown>): HTMLButtonElement | undefined => host.querySelector<HTMLButtonElement>('.told button') ?? undefined;
+const asked = ({ worker }: Mounted<unknown>): { nodes: readonly string[]; ending: string; name: string; how: unknown } => worker.heard('export').at(-1)!;
 
 describe('exporting frames', () => {
   const over = async (): Promise<Mounted<ExportDialog>> => {
     const made = await mounted(ExportDialog, {
-      more: [{ provide: MAT_DIALOG_DATA, useFactory: () => ({ title: 'Vines', sources: [{ node: 'a', label: 'Output “main”' }], frames: { from: 0, to: 40 }, get evaluation() { return TestBed.inject(EvaluationService); } }) }], // prettier-ignore
+      more: [reference, { provide: MAT_DIALOG_DATA, useFactory: () => ({ title: 'Vines', graph: true, sources: [{ id: 'a', label: 'Output “main”', nodes: ['a'] }], frames: { from: 0, to: 40 }, get evaluation() { return TestBed.inject(EvaluationService); } }) }], // prettier-ignore
     });
     answer(made.worker, 'writable', writable);
     await made.settle();
@@ -59,7 +74,7 @@ describe('exporting frames', () => {
     await made.settle();
     expect(made.host.querySelector('mat-progress-bar')!.getAttribute('aria-valuenow')).toBe('25');
     expect([...made.host.querySelectorAll('button')].some(({ textContent }) => textContent!.trim() === 'Stop')).toBe(true);
-    made.worker.say({ kind: 'export-failed', request, message: 'Writing was stopped.' });
+    made.worker.say({ kind: 'export-failed', request, message: 'Writing was stopped.', obstacle: null });
     await made.settle();
     expect(made.host.querySelector('.problem')!.textContent).toBe('Writing was stopped.');
     // One file with morph targets, where the format has them.
@@ -69,9 +84,17 @@ describe('exporting frames', () => {
     button(made).click();
     await made.settle();
     expect(made.worker.heard('export').at(-1)!.how).toMatchObject({ together: true });
-    made.worker.say({ kind: 'export-failed', request: made.worker.heard('export').at(-1)!.request, message: 'Frame 3: its faces are not those of frame 2.' });
+    made.worker.say({
+      kind: 'export-failed',
+      request: made.worker.heard('export').at(-1)!.request,
+      message: 'Frame 3: its faces are not those of frame 2.',
+      obstacle: { cure: 'file-a-frame' },
+    });
     await made.settle();
     expect(made.host.querySelector('.problem')!.textContent).toContain('Frame 3');
+    remedy(made)!.click();
+    await made.settle();
+    expect([remedy(made), button(made).textContent!.trim()]).toEqual([undefined, 'Download vines.zip']);
     const formats = await made.loader.getHarness(MatRadioGroupHarness);
     await formats.checkRadioButton({ label: /^USD/ });
     expect(button(made).textContent!.trim()).toBe('Download vines.usda');
@@ -88,19 +111,19 @@ describe('exporting', () => {
     const made = await dialog();
     const result = await made.loader.getHarness(MatSelectHarness);
     expect(await result.getValueText()).toBe('Output “main”');
-    expect(made.host.querySelector('.says')!.textContent).toBe('Writes 1 200 faces, called “main”.');
+    expect(holds(made)).toEqual(['Rope 1 200 faces']);
     expect(button(made).textContent!.trim()).toBe('Download quay-rail.glb');
   });
 
   test('a run that was under way when Export was pressed is told of when it ends, at the choices that were made', async () => {
-    const made = await dialog({ counts: {} });
-    expect(made.host.querySelector('.says')!.textContent).toBe('There is nothing in this result.');
+    const made = await dialog({ pieces: [] });
+    expect(holds(made)).toEqual(['There is nothing in this result.']);
     await (await made.loader.getHarness(MatRadioGroupHarness)).checkRadioButton({ label: /^OBJ/ });
     made.evaluation.nodes.set({});
     await made.settle();
-    expect(answer(made.worker, 'writable', writable)).toEqual({ node: 'a' });
+    expect(answer(made.worker, 'writable', writable)).toEqual({ nodes: ['a'] });
     await made.settle();
-    expect(made.host.querySelector('.says')!.textContent).toBe('Writes 1 200 faces, called “main”.');
+    expect(holds(made)).toEqual(['Rope 1 200 faces']);
     expect(button(made).textContent!.trim()).toBe('Download quay-rail.obj');
   });
 
@@ -114,7 +137,7 @@ describe('exporting', () => {
     typeInto(made.host.querySelector<HTMLInputElement>('fx-text input')!, 'rail');
     await made.settle();
     button(made).click();
-    expect(asked(made)).toMatchObject({ node: 'a', ending: '.obj', name: 'rail', how: { up: 'z', unit: 'cm', expanded: false } });
+    expect(asked(made)).toMatchObject({ nodes: ['a'], ending: '.obj', name: 'rail', how: { up: 'z', unit: 'cm', expanded: false } });
   });
 
   test('asks about copies and parts only where there are some, and where the format knows them', async () => {
@@ -134,7 +157,7 @@ describe('exporting', () => {
     button(made).click();
     await made.settle();
     expect([button(made).disabled, button(made).textContent!.trim()]).toEqual([true, 'Writing …']);
-    made.worker.say({ kind: 'export-failed', request: made.worker.heard('export')[0].request, message: 'The result is empty.' });
+    made.worker.say({ kind: 'export-failed', request: made.worker.heard('export')[0].request, message: 'The result is empty.', obstacle: null });
     await made.settle();
     expect(made.host.querySelector('[role=alert]')!.textContent).toContain('The result is empty.');
     expect(button(made).disabled).toBe(false);
@@ -149,8 +172,46 @@ describe('exporting', () => {
     expect((await dialog({}, [])).host.textContent).toContain('Wire a result to an Output node');
   });
 
-  test('outputs of a document are offered by their names', () => {
-    const document = graph([{ id: 'a', type: 'flow.output', settings: { name: 'near' } }, { id: 'b', type: 'lay.line' }, { id: 'c', type: 'flow.output' }]); // prettier-ignore
-    expect(exportSources(document)).toEqual([{ node: 'a', label: 'Output “near”' }, { node: 'c', label: 'Output “main”' }]); // prettier-ignore
+  test('what is in the way stands beside the button with what helps: the node, another format, or a choice left out', async () => {
+    const made = await dialog({ fault: { node: 'offset', message: 'The curve folds over itself.' } });
+    expect([made.host.querySelector('[role=alert]')!.textContent, button(made).disabled]).toEqual(['The curve folds over itself.', true]);
+    remedy(made)!.click();
+    expect(closed.at(-1)).toBe('offset');
+    made.evaluation.nodes.set({});
+    await made.settle();
+    answer(made.worker, 'writable', { ...writable, pieces: [{ name: 'Guide', counts: { curves: 1, points: 5 } }], endings: ['.glb', '.svg'] });
+    await made.settle();
+    await (await made.loader.getHarness(MatRadioGroupHarness)).checkRadioButton({ label: /^STL/ });
+    expect(button(made).disabled).toBe(true);
+    remedy(made)!.click();
+    await made.settle();
+    expect([button(made).textContent!.trim(), button(made).disabled, remedy(made)]).toEqual(['Download quay-rail.glb', false, undefined]);
+    await (await made.loader.getHarness(MatCheckboxHarness.with({ label: /^Tangents/ }))).check();
+    button(made).click();
+    await made.settle();
+    const { request } = made.worker.heard('export').at(-1)!;
+    made.worker.say({ kind: 'export-failed', request, message: 'Tangents need UVs and normals; the mesh has no UVs.', obstacle: { cure: 'no-tangents' } });
+    await made.settle();
+    remedy(made)!.click();
+    await made.settle();
+    button(made).click();
+    expect(made.worker.heard('export').at(-1)!.how).toMatchObject({ tangents: false });
+  });
+
+  test('outputs of a document are offered by their names, after what is shown and before the chosen node; each thing once', () => {
+    const document = graph([
+      { id: 'a', type: 'flow.output', settings: { name: 'near' } },
+      { id: 'b', type: 'lay.line', name: 'Guide' },
+      { id: 'c', type: 'flow.output' },
+    ]);
+    expect(outputSources(document).map(({ label, nodes }) => [label, nodes])).toEqual([
+      ['All outputs', ['a', 'c']],
+      ['Output “near”', ['a']],
+      ['Output “main”', ['c']],
+    ]);
+    expect(exportSources(document, ['b'], 'b').map(({ label }) => label)).toEqual(['What is shown: Guide', 'All outputs', 'Output “near”', 'Output “main”']);
+    expect(exportSources(document, ['a', 'c'], 'b').map(({ id }) => id)).toEqual(['', 'a', 'c', 'chosen']);
+    // One that is gone since is not offered.
+    expect(exportSources(document, ['gone'], 'gone').map(({ id }) => id)).toEqual(['', 'a', 'c']);
   });
 });

@@ -78,7 +78,7 @@ describe('a Handout', () => {
     const made = await page();
     const open = vi.spyOn(TestBed.inject(MatDialog), 'open').mockReturnValue(null as never);
     button(made, 'Export').click();
-    expect(open.mock.calls[0][1]!.data).toMatchObject({ title: 'Quay rail', sources: [{ node: 'out', label: 'Output “main”' }] });
+    expect(open.mock.calls[0][1]!.data).toMatchObject({ title: 'Quay rail', sources: [{ nodes: ['out'], label: 'Output “main”' }] });
   });
 
   test('that was closed says so', async () => {

@@ -2,7 +2,7 @@ import { type Attribute, type Attributes } from './attributes.js';
 import { makeCopies, type Copies } from './copies.js';
 import { curveCount, curvePointCount, makeCurves, type Curves } from './curves.js';
 import { freshMemory, type Memory } from '../base/work.js';
-import type { Geometry } from './geometry.js';
+import type { Geometry, GeometryKind, GeometrySet } from './geometry.js';
 import { sameMaterial, type Material } from './material.js';
 import { faceCount, faceStart, vertexCount, type Mesh } from './mesh.js';
 import { makePoints, type Points } from './points.js';
@@ -188,3 +188,18 @@ export function joinGeometries(list: readonly Geometry[], memory: Memory = fresh
       return joinCopies(list as Copies[]);
   }
 }
+
+/** The geometries by kind, each kind's in the order given. */
+export function byKind(list: readonly Geometry[]): Map<GeometryKind, Geometry[]> {
+  const groups = new Map<GeometryKind, Geometry[]>();
+  for (const geometry of list) groups.set(geometry.type, [...(groups.get(geometry.type) ?? []), geometry]);
+  return groups;
+}
+
+/** One set of any geometries: those of a kind joined, in the order given. */
+export const setOf = (list: readonly Geometry[], memory: Memory = freshMemory): GeometrySet =>
+  Object.fromEntries([...byKind(list)].map(([kind, group]) => [kind, joinGeometries(group, memory)]));
+
+/** Several results as one. */
+export const joinSets = (list: readonly GeometrySet[]): GeometrySet =>
+  list.length === 1 ? list[0] : setOf(list.flatMap(({ curves, points, mesh, copies }) => [curves, points, mesh, copies].filter((each) => each !== undefined)));

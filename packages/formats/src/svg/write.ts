@@ -13,7 +13,7 @@ const plans = { plan: [0, 2, -1], front: [0, 1, 1] } as const;
  * @throws FormatError when the result has no curves.
  */
 export function writeSvg(set: GeometrySet, out: Out): void {
-  if (!set.curves?.positions.length) throw new FormatError('There is nothing to write: SVG holds curves, and the result has none.');
+  if (!set.curves?.positions.length) throw new FormatError('There is nothing to write: SVG holds curves, and the result has none.', 'format');
   const curves = paced(set.curves);
   const bounds = curvesBounds(curves)!;
   const size = bounds.max.map((value, k) => value - bounds.min[k]);

@@ -7,7 +7,8 @@ import { ThemeService } from '../shared/theme.service';
 import { setDialValue } from '../ropewalk/document/dials';
 import { DocumentService } from '../ropewalk/document/document.service';
 import { EvaluationService } from '../ropewalk/evaluation.service';
-import { ExportDialog, exportSources, type ExportData } from '../ropewalk/export/export-dialog';
+import { ExportDialog, type ExportData } from '../ropewalk/export/export-dialog';
+import { outputSources } from '../ropewalk/export/export-sources';
 import { DialControl } from '../ropewalk/settings/dial-control';
 import { Moment } from '../ropewalk/timeline/moment';
 import { Player } from '../ropewalk/timeline/player';
@@ -127,10 +128,11 @@ export class HandoutPage implements OnInit, OnDestroy {
 
   protected export(): void {
     const document = this.documents.document();
-    const [sources, title] = [exportSources(document), document.title];
+    const [sources, title] = [outputSources(document), document.title];
     this.dialogs.open<ExportDialog, ExportData>(ExportDialog, {
-      data: { title, evaluation: this.evaluation, sources, frames: this.player.range() },
-      width: '640px',
+      data: { title, evaluation: this.evaluation, sources, frames: this.player.range(), graph: false },
+      width: '680px',
+      maxWidth: '94vw',
     });
   }
 }

@@ -21,13 +21,12 @@ import {
   timer,
   type Observable,
 } from 'rxjs';
-import type { FilaxisDocument, Measures, Problem } from '@filaxis/core';
+import type { FilaxisDocument, Problem } from '@filaxis/core';
 import type { WriteOptions } from '@filaxis/formats';
 import {
   SharedWord,
   type FrameRange,
   type Answers,
-  type Companion,
   type FileContent,
   type FromWorker,
   type NodeState,
@@ -44,13 +43,8 @@ import { Moment } from './timeline/moment';
 import { DocumentService } from './document/document.service';
 import { WorkerLink } from './worker-link';
 
-export interface Exported {
-  readonly file: Blob;
-  readonly companion: Companion | null;
-  readonly measures: Measures;
-  /** There is nothing in the file. */
-  readonly empty: boolean;
-}
+/** A file, or what is in its way. */
+export type Written = Extract<FromWorker, { kind: 'exported' | 'export-failed' }>;
 
 /** How long a run may go on after a newer edit came, ms. Short runs are let finish, so that a picture comes while the hand still moves. */
 const patience = 40;
@@ -205,15 +199,15 @@ export class EvaluationService implements OnDestroy {
     if (this.link.newest) Atomics.add(this.link.newest, SharedWord.reading, 1);
   }
 
-  /** Writes a node's result in a file format, or an archive of frames, when subscribed to. Fails with what is wrong. */
-  export(node: string, ending: string, name: string, how: WriteOptions, frames: FrameRange | null = null): Observable<Exported> {
+  /** Writes the results of nodes in a file format, or an archive of frames, when subscribed to; or says what is in the way. */
+  export(nodes: readonly string[], ending: string, name: string, how: WriteOptions, frames: FrameRange | null = null): Observable<Written> {
     return defer(() => {
       this.sendDocument();
-      return this.link.request<Exported>(
-        (request) => ({ kind: 'export', request, dials: this.documents.liveDials(), time: this.moment.time(), node, ending, name, how, frames }),
+      return this.link.request<Written>(
+        (request) => ({ kind: 'export', request, dials: this.documents.liveDials(), time: this.moment.time(), nodes, ending, name, how, frames }),
         (message, request) => {
-          if (message.kind === 'exported' && message.request === request) return { answer: message };
-          return message.kind === 'export-failed' && message.request === request ? { refused: message.message } : null;
+          const written = message.kind === 'exported' || message.kind === 'export-failed';
+          return written && message.request === request ? { answer: message } : null;
         },
       );
     });

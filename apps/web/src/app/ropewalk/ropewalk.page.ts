@@ -5,14 +5,15 @@ import { MatDialog, MatDialogState } from '@angular/material/dialog';
 import { Title } from '@angular/platform-browser';
 import { Router, RouterLink } from '@angular/router';
 import { AngularSplitModule } from 'angular-split';
-import { emptyDocument, firstMoment, labelOf } from '@filaxis/core';
+import { emptyDocument, firstMoment } from '@filaxis/core';
 import { ApiError, ApiService } from '../shared/api.service';
 import { Notices } from '../shared/notices';
 import { ThemeService } from '../shared/theme.service';
 import { DocumentService } from './document/document.service';
 import { EditingService } from './document/editing.service';
 import { EvaluationService } from './evaluation.service';
-import { ExportDialog, exportSources, type ExportData } from './export/export-dialog';
+import { ExportDialog, type ExportData } from './export/export-dialog';
+import { exportSources } from './export/export-sources';
 import { GraphCommands } from './graph/graph-commands';
 import { GraphView } from './graph/graph-view';
 import { Learning } from './lessons/learning';
@@ -221,13 +222,15 @@ export class RopewalkPage implements OnInit, RopewalkScreen {
 
   export(): void {
     const document = this.documents.document();
-    const chosen = this.documents.chosen();
-    const extra =
-      chosen && this.documents.chosenDefinition()?.role !== 'output' ? [{ node: chosen.id, label: `The chosen node, ${labelOf(document, chosen)}` }] : [];
-    this.dialogs.open<ExportDialog, ExportData>(ExportDialog, {
-      data: { title: document.title, evaluation: this.evaluation, sources: [...exportSources(document), ...extra], frames: this.player.range() },
-      width: '640px',
-    });
+    const sources = exportSources(document, this.evaluation.shown(), this.documents.chosenId());
+    this.dialogs
+      .open<ExportDialog, ExportData, string>(ExportDialog, {
+        data: { title: document.title, evaluation: this.evaluation, sources, frames: this.player.range(), graph: true },
+        width: '680px',
+        maxWidth: '94vw',
+      })
+      .afterClosed()
+      .subscribe((node) => node && this.graph.goTo(node));
   }
 
   /** The link of the Handout; what is not saved yet is saved first, so that it is shown. */

@@ -3,7 +3,7 @@ import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
 import { ball } from '../../definition/sample.js';
 import type { Geometry } from '../../geometry/geometry.js';
-import { totalOf } from './byKind.js';
+import { totalOf } from './totalOf.js';
 
 export default defineNode({
   type: 'flow.frozen',

@@ -1,9 +1,9 @@
 import { anyOut } from '../../definition/ports.js';
-import { joinGeometries } from '../../geometry/join.js';
+import { byKind, joinGeometries } from '../../geometry/join.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
 import { ball, boxOf, moved } from '../../definition/sample.js';
-import { byKind, totalOf } from './byKind.js';
+import { totalOf } from './totalOf.js';
 
 export default defineNode({
   type: 'flow.join',

@@ -1,9 +1,8 @@
-import type { GeometrySet } from '../../geometry/geometry.js';
-import { joinGeometries } from '../../geometry/join.js';
+import { setOf } from '../../geometry/join.js';
 import { triangleCount } from '../../geometry/mesh.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
-import { byKind, totalOf } from './byKind.js';
+import { totalOf } from './totalOf.js';
 
 export default defineNode({
   type: 'flow.output',
@@ -44,7 +43,7 @@ export default defineNode({
   run: ({ settings, inputs, claim, warn, memory }) => {
     const list = inputs('any');
     claim(totalOf(list));
-    const set: GeometrySet = Object.fromEntries([...byKind(list)].map(([kind, group]) => [kind, joinGeometries(group, memory)]));
+    const set = setOf(list, memory);
     const faces = set.mesh ? triangleCount(set.mesh) : 0;
     if (settings.budget > 0 && faces > settings.budget)
       warn({

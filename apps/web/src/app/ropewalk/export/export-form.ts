@@ -8,6 +8,7 @@ const offeredBy = {
   expanded: ['.glb', '.gltf', '.usda', '.json'],
   instances: ['.glb', '.gltf', '.usda'],
   parts: ['.glb', '.gltf', '.usda', '.obj'],
+  joined: ['.glb', '.gltf', '.usda', '.obj'],
   tangents: ['.glb', '.gltf'],
   welded: ['.ply'],
   uv: ['.glb', '.gltf', '.obj', '.ply', '.usda'],
@@ -22,7 +23,7 @@ const kept = <T>(value: T): FormControl<T> => new FormControl(value, { nonNullab
 /** What can be said of an export. */
 export const exportForm = ({ sources, title, frames }: ExportData) =>
   new FormGroup({
-    source: kept(sources[0]?.node ?? ''),
+    source: kept(sources[0]?.id ?? ''),
     ending: kept('.glb'),
     name: kept(fileName(title)),
     up: kept<'y' | 'z'>('y'),
@@ -30,6 +31,7 @@ export const exportForm = ({ sources, title, frames }: ExportData) =>
     expanded: kept(false),
     instances: kept(false),
     parts: kept(false),
+    joined: kept(false),
     tangents: kept(false),
     welded: kept(false),
     uv: kept('uv'),
@@ -47,7 +49,7 @@ export type ExportChoices = ReturnType<ReturnType<typeof exportForm>['getRawValu
 /** What a writer is told: of what was chosen that which its format knows. */
 export function writeOptions(chosen: ExportChoices): WriteOptions {
   const { ending, expanded, instances, up, unit, together, uv, colour } = chosen;
-  const flags = (['parts', 'tangents', 'welded'] as const).filter((choice) => offers(ending, choice));
+  const flags = (['parts', 'joined', 'tangents', 'welded'] as const).filter((choice) => offers(ending, choice));
   return {
     expanded,
     instances,

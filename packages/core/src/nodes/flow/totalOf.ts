@@ -1,13 +1,6 @@
-import type { Geometry, GeometryKind } from '../../geometry/geometry.js';
+import type { Geometry } from '../../geometry/geometry.js';
 import { triangleCount } from '../../geometry/mesh.js';
 import type { Claimed } from '../../base/work.js';
-
-/** The geometries by kind, each kind's in the order given. */
-export function byKind(list: readonly Geometry[]): Map<GeometryKind, Geometry[]> {
-  const groups = new Map<GeometryKind, Geometry[]>();
-  for (const geometry of list) groups.set(geometry.type, [...(groups.get(geometry.type) ?? []), geometry]);
-  return groups;
-}
 
 export function totalOf(list: readonly Geometry[]): Claimed {
   const total = { points: 0, vertices: 0, faces: 0 };

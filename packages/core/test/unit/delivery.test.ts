@@ -1,0 +1,51 @@
+import { expect, test } from 'vitest';
+import { deliveredPieces, deliveryName, emptyDocument, Evaluator, Plan, type FilaxisDocument } from '../../src/index.js';
+
+const tube = (id: string, name?: string): FilaxisDocument['nodes'] => [
+  { id: `${id}-line`, type: 'lay.line' },
+  { id, type: 'skin.tube', ...(name && { name }) },
+];
+const wire = (from: string, to: string): FilaxisDocument['wires'][number] => ({ from: [from, 'mesh'], to: [to, 'any'] });
+
+/** Two outputs: `rails` takes two tubes of one name, the other one. */
+const document = (settings?: object): FilaxisDocument => ({
+  ...emptyDocument,
+  title: 'Landing',
+  nodes: [
+    ...tube('a', 'Rail'),
+    ...tube('b', 'Rail'),
+    ...tube('c'),
+    { id: 'rails', type: 'flow.output', settings: { name: 'rails' } },
+    { id: 'rest', type: 'flow.output', ...(settings && { settings: { ...settings } }) },
+  ],
+  wires: [
+    ...['a', 'b', 'c'].map((id) => ({ from: [`${id}-line`, 'curves'], to: [id, 'curves'] }) as const),
+    wire('a', 'rails'),
+    wire('b', 'rails'),
+    wire('c', 'rest'),
+  ],
+});
+
+test('pieces are named after outputs and nodes, the whole after what is asked for', async () => {
+  const names = async (wanted: readonly string[], settings?: object): Promise<string[]> => {
+    const plan = new Plan(document(settings));
+    const run = await new Evaluator().run(plan, { targets: wanted });
+    return [deliveryName(plan, wanted), ...deliveredPieces(plan, run, wanted).map(({ name }) => name)];
+  };
+  expect(await names(['rest'])).toEqual(['Tube', 'Tube']);
+  expect(await names(['rest'], { name: 'hose' })).toEqual(['hose', 'hose']);
+  expect(await names(['rails'])).toEqual(['rails', 'Rail', 'Rail 2']);
+  expect(await names(['rails', 'rest'])).toEqual(['Landing', 'rails Rail', 'rails Rail 2', 'Tube']);
+  expect(await names(['c', 'a'])).toEqual(['Landing', 'Tube', 'Rail']);
+  expect(await names(['c', 'gone'])).toEqual(['Tube', 'Tube']);
+});
+
+test('the pieces of an output are all that it gives; what is empty is left out', async () => {
+  const { nodes, wires, ...rest } = document();
+  const plan = new Plan({ ...rest, nodes: [...nodes, { id: 'none', type: 'lay.imported' }], wires });
+  const run = await new Evaluator().run(plan);
+  const whole = run.nodes.get('rails')!.outputs['result'];
+  const faces = deliveredPieces(plan, run, ['rails']).map(({ set }) => set.mesh!.corners.length);
+  expect(whole.type === 'set' && whole.set.mesh!.corners.length).toBe(faces[0] + faces[1]);
+  expect(deliveredPieces(plan, run, ['none', 'c']).map(({ name }) => name)).toEqual(['Tube']);
+});
