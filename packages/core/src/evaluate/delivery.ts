@@ -22,6 +22,18 @@ function ownName(document: FilaxisDocument, output: string): string | null {
   return name === unnamed ? null : name;
 }
 
+/** What a node's result is called: by the name it was given, else by what made it, looking through nodes that only change what passes through them. */
+function madeBy(plan: Plan, id: string): string {
+  let at = id;
+  for (let seen = 0; seen < plan.order.length; seen++) {
+    const own = plan.nodes.get(at);
+    const first = own?.definition?.passes && !own.node.name ? own.wires.find(({ port }) => port === own.definition!.inputs[0].name) : undefined;
+    if (!first) break;
+    at = first.node;
+  }
+  return labelById(plan.document, at);
+}
+
 /** A source of pieces: an output of a node, and the name that its piece goes by. */
 interface Source {
   readonly name: string;
@@ -31,16 +43,17 @@ interface Source {
 }
 
 /** What goes into a file of the results of nodes. */
-function sourcesOf({ document, nodes: planned }: Plan, nodes: readonly string[]): Source[] {
+function sourcesOf(plan: Plan, nodes: readonly string[]): Source[] {
+  const { document, nodes: planned } = plan;
   return nodes.flatMap((id): Source[] => {
     const own = planned.get(id);
     if (!own) return [];
-    if (definitionOf(document, own.node)?.role !== 'output') return [{ name: labelById(document, id), node: id, output: null }];
+    if (definitionOf(document, own.node)?.role !== 'output') return [{ name: madeBy(plan, id), node: id, output: null }];
     const given = ownName(document, id);
     const before = given !== null && nodes.length > 1 ? `${given} ` : '';
     const several = own.wires.length > 1;
     return own.wires.map(({ node, output }): Source => {
-      const label = labelById(document, node);
+      const label = madeBy(plan, node);
       return { name: several ? `${before}${label}` : (given ?? label), node, output };
     });
   });

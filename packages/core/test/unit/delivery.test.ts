@@ -37,6 +37,16 @@ test('pieces are named after outputs and nodes, the whole after what is asked fo
   expect(await names(['rails'])).toEqual(['rails', 'Rail', 'Rail 2']);
   expect(await names(['rails', 'rest'])).toEqual(['Landing', 'rails Rail', 'rails Rail 2', 'Tube']);
   expect(await names(['c', 'a'])).toEqual(['Landing', 'Tube', 'Rail']);
+  // Through what only changes it to what made it, unless that has a name.
+  const painted = (name?: string): object => ({ ...document(), nodes: [...document().nodes, { id: 'paint', type: 'mesh.material', ...(name && { name }) }] });
+  for (const [given, called] of [
+    [undefined, 'Rail'],
+    ['Tarred', 'Tarred'],
+  ] as const) {
+    // prettier-ignore
+    const plan = new Plan({ ...(painted(given) as FilaxisDocument), wires: [...document().wires, { from: ['a', 'mesh'], to: ['paint', 'mesh'] }] });
+    expect(deliveryName(plan, ['paint'])).toBe(called);
+  }
   expect(await names(['c', 'gone'])).toEqual(['Tube', 'Tube']);
 });
 

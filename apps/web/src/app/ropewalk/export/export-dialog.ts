@@ -108,8 +108,7 @@ export class ExportDialog {
     const found = this.writable();
     if (found?.fault) return { text: found.fault.message, remedy: this.showing(found.fault.node) };
     const { ending } = this.chosen();
-    if (found && !found.endings.includes(ending))
-      return { text: `${fileFormats[ending].name} files hold no ${this.kinds()}.`, remedy: this.remedies.format };
+    if (found && !found.endings.includes(ending)) return { text: `${fileFormats[ending].name} files hold no ${this.kinds()}.`, remedy: this.remedies.format };
     return this.failed();
   });
   /** What will certainly fail is not tried. */
