@@ -8,7 +8,7 @@ import { resolve } from 'node:path';
 import { pino } from 'pino';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import type { DocumentCard } from '@filaxis/protocol';
+import type { DeletedDocument, DocumentCard } from '@filaxis/protocol';
 import { readConfig } from '../src/config.js';
 import { DocumentStore } from '../src/store/documents.js';
 import { load } from './load.js';
@@ -171,7 +171,18 @@ describe('deleted documents', () => {
     expect(await store.purge(new Date(Date.now() - 60_000))).toBe(0);
     expect((await send(`${own.url}/api/documents/${old}/restore`, 'POST')).status).toBe(204);
     await send(`${own.url}/api/documents/${old}`, 'DELETE');
-    expect(await store.purge(new Date(Date.now() + 1000))).toBe(2);
+    // They are listed until they go, and one or all are let go by hand.
+    const listed = async (): Promise<DeletedDocument[]> => (await send(`${own.url}/api/documents/deleted`)).body as DeletedDocument[];
+    const third = await create('Third', {}, own);
+    await send(`${own.url}/api/documents/${third}`, 'DELETE');
+    const before = await listed();
+    expect(before.map(({ title }) => title)).toEqual(['Third', 'Old', 'Sample']);
+    expect(Date.parse(before[0].goesAt) - Date.parse(before[0].deletedAt)).toBe(24 * 3_600_000);
+    expect((await send(`${own.url}/api/documents/deleted/${kept}`, 'DELETE')).status).toBe(404);
+    expect((await send(`${own.url}/api/documents/deleted/${third}`, 'DELETE')).status).toBe(204);
+    expect((await listed()).map(({ id }) => id)).toEqual([old, sample]);
+    expect((await send(`${own.url}/api/documents/deleted`, 'DELETE')).status).toBe(204);
+    expect(await listed()).toEqual([]);
     expect((await send(`${own.url}/api/documents/${old}/versions/1`)).status).toBe(404);
     for (const id of [old, sample]) expect((await send(`${own.url}/api/documents/${id}/restore`, 'POST')).status).toBe(404);
     expect(await store.purge(new Date(Date.now() + 1000))).toBe(0);
@@ -229,7 +240,7 @@ describe('requests at fault', () => {
   }); // prettier-ignore
   test('whatever is sent anywhere is answered with less than 500, without a stack or a raw error', async () => {
     const id = await create('Fuzzed');
-    const paths = ['', `/${id}`, `/${id}/restore`, `/${id}/handout`, `/${id}/versions/1/note`, `/${id}/versions/1/picture`, '/../reports/error', '/../reports/policy', '/%00', '/%ff', `/${id}/versions/%00`];
+    const paths = ['', '/deleted', `/deleted/${id}`, `/${id}`, `/${id}/restore`, `/${id}/handout`, `/${id}/versions/1/note`, `/${id}/versions/1/picture`, '/../reports/error', '/../reports/policy', '/%00', '/%ff', `/${id}/versions/%00`];
     await fc.assert(
       fc.asyncProperty(fc.constantFrom(...paths), fc.constantFrom('GET', 'POST', 'PUT', 'DELETE', 'PATCH'), fc.oneof(fc.json({ maxDepth: 4 }), fc.string()), fc.string({ maxLength: 20 }), async (path, method, body, query) => {
         const type = body.length % 3 ? 'application/json' : 'text/plain';

@@ -18,6 +18,15 @@ export interface DocumentCard {
   readonly damaged?: boolean;
 }
 
+/** A document that was deleted and can be brought back. */
+export interface DeletedDocument {
+  readonly id: string;
+  readonly title: string;
+  /** ISO 8601: when it was deleted, and when it goes for good. */
+  readonly deletedAt: string;
+  readonly goesAt: string;
+}
+
 export interface StoredDocument {
   readonly id: string;
   readonly version: number;

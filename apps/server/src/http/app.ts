@@ -56,7 +56,7 @@ export function makeApp(db: Database, config: Config, log: Logger): Express {
     await db.execute(sql`select 1`);
     response.json({ ok: true });
   });
-  app.use('/api/documents', documentRoutes(new DocumentStore(db)));
+  app.use('/api/documents', documentRoutes(new DocumentStore(db), config.undoHours));
   app.use('/api/assets', assetRoutes(new AssetStore(db)));
   app.use('/api', handoutRoutes(new HandoutStore(db), new AssetStore(db)));
   app.use('/api/reports', reportRoutes(log));

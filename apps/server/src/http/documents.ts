@@ -13,8 +13,8 @@ const listPage = 100;
 /** A version's picture hardly changes: a browser shows the one it has and looks again behind it. */
 const kept = 'private, max-age=60, stale-while-revalidate=86400';
 
-/** Documents: list, create, read, save, delete, bring back; their versions and pictures. */
-export function documentRoutes(store: DocumentStore): Router {
+/** Documents: list, create, read, save, delete, bring back for so many hours; their versions and pictures. */
+export function documentRoutes(store: DocumentStore, undoHours: number): Router {
   const router = Router();
   const json = express.json({ limit: bodyLimits.document, verify: requireShallow });
 
@@ -27,6 +27,21 @@ export function documentRoutes(store: DocumentStore): Router {
     const { document, key } = requireShape(requestSchemas.createDocument, request.body, 'body');
     const saved = await store.create(requireDocument(document), { key });
     response.status(201).location(`/api/documents/${saved.id}`).json(saved);
+  });
+
+  // Before what has an id for its place.
+  router.get('/deleted', async (_request, response) => {
+    response.json(await store.deleted(undoHours));
+  });
+
+  router.delete('/deleted', async (_request, response) => {
+    await store.purge(new Date());
+    response.status(204).end();
+  });
+
+  router.delete('/deleted/:id', async (request, response) => {
+    await store.forget(documentId(request));
+    response.status(204).end();
   });
 
   router.get('/:id', async (request, response) => {

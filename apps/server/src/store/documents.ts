@@ -1,6 +1,6 @@
-import { and, asc, desc, eq, inArray, isNotNull, isNull, lt, sql, type AnyColumn, type SQL } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNotNull, isNull, lte, sql, type AnyColumn, type SQL } from 'drizzle-orm';
 import { upgradeDocument, type FilaxisDocument } from '@filaxis/core';
-import type { DocumentCard, Saved, StoredDocument, VersionInfo } from '@filaxis/protocol';
+import type { DeletedDocument, DocumentCard, Saved, StoredDocument, VersionInfo } from '@filaxis/protocol';
 import type { Database } from '../db/database.js';
 import { documents, handouts, pictures, versionPictures, versions } from '../db/schema.js';
 import { Conflict, NotFound } from './errors.js';
@@ -28,6 +28,9 @@ export interface ListPage {
 
 /** Names in the order in which people look for them: capitals count as small letters. */
 const byName = (title: AnyColumn | SQL.Aliased): SQL => sql`lower(${title}), ${title}`;
+
+/** Deleted documents that are listed at once. */
+const mostListed = 500;
 
 /** Documents and their versions. Versions are only ever added; saving names the version it started from. */
 export class DocumentStore {
@@ -192,13 +195,37 @@ export class DocumentStore {
     if (!rows.length) throw new NotFound(`There is no deleted document ${id}.`);
   }
 
-  /** Lets documents go for good that were deleted before a moment, with all that belongs to them. Returns how many. Samples stay known, so that they do not come again. */
-  async purge(before: Date): Promise<number> {
+  /** Documents that can be brought back, last deleted first, and when each goes for good after so many hours. At most `mostListed`. */
+  async deleted(undoHours: number): Promise<DeletedDocument[]> {
+    const rows = await this.db
+      .select({ id: documents.id, title: documents.title, deletedAt: documents.deletedAt })
+      .from(documents)
+      .where(and(isNotNull(documents.deletedAt), hasVersions))
+      .orderBy(desc(documents.deletedAt), asc(documents.id))
+      .limit(mostListed);
+    return rows.map(({ id, title, deletedAt }) => ({
+      id,
+      title,
+      deletedAt: deletedAt!.toISOString(),
+      goesAt: new Date(deletedAt!.getTime() + undoHours * 3_600_000).toISOString(),
+    }));
+  }
+
+  /** Lets one deleted document go for good. @throws NotFound */
+  async forget(id: string): Promise<void> {
+    if (!(await this.purge(new Date(), id))) throw new NotFound(`There is no deleted document ${id}.`);
+  }
+
+  /**
+   * Lets documents go for good that were deleted until a moment, or the one that is named, with all that belongs to them. Returns how many. Samples stay known, so that they do
+   * not come again.
+   */
+  async purge(until: Date, id?: string): Promise<number> {
     return this.db.transaction(async (tx) => {
       const gone = await tx
         .select({ id: documents.id, sample: documents.sample })
         .from(documents)
-        .where(and(lt(documents.deletedAt, before), hasVersions))
+        .where(and(lte(documents.deletedAt, until), hasVersions, id === undefined ? undefined : eq(documents.id, id)))
         .for('update');
       const ids = gone.map(({ id }) => id);
       if (!ids.length) return 0;

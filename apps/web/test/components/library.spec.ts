@@ -5,7 +5,7 @@ import { TestBed } from '@angular/core/testing';
 import { Router } from '@angular/router';
 import { describe, expect, test, vi } from 'vitest';
 import { emptyDocument, type FilaxisDocument } from '@filaxis/core';
-import type { DocumentCard } from '@filaxis/protocol';
+import type { DeletedDocument, DocumentCard } from '@filaxis/protocol';
 import { packDocument, unpackDocument } from '@filaxis/formats';
 import { LibraryPage } from '../../src/app/library/library.page';
 import { Notices } from '../../src/app/shared/notices';
@@ -46,6 +46,20 @@ class Shelf extends FakeServer {
   }
   async restore(id: string): Promise<void> {
     this.gone = this.gone.filter((each) => each !== id);
+  }
+  async deleted(): Promise<DeletedDocument[]> {
+    return this.gone.map((id) => ({
+      id,
+      title: this.cards.find((each) => each.id === id)!.title,
+      deletedAt: '2026-01-02T10:00:00Z',
+      goesAt: '2026-01-03T10:00:00Z',
+    }));
+  }
+  async forget(id?: string): Promise<void> {
+    for (const each of id === undefined ? [...this.gone] : [id]) {
+      this.cards = this.cards.filter((one) => one.id !== each);
+      await this.restore(each);
+    }
   }
   async picture(): Promise<null> {
     return null;
@@ -136,6 +150,50 @@ describe('the Library', () => {
     expect(titles(made)).toEqual(['Quay rail']);
     await (await made.overlays.getHarness(MatSnackBarHarness)).dismissWithAction();
     await vi.waitFor(() => expect(made.shelf.gone).toEqual([]));
+  });
+
+  test('what was deleted is listed: brought back, or let go for good after asking', async () => {
+    const made = await library();
+    made.shelf.gone = ['a', 'b'];
+    const press = async (label: string): Promise<void> => {
+      const wanted = (): HTMLElement | undefined =>
+        [...document.querySelectorAll<HTMLElement>('button')].find((each) => (each.getAttribute('aria-label') ?? each.textContent).trim() === label);
+      await vi.waitFor(() => expect(wanted()).toBeDefined());
+      wanted()!.click();
+      await made.settle();
+    };
+    const listed = (): string[] => [...document.querySelectorAll('fx-deleted .name')].map(({ textContent }) => textContent!);
+    await press('Recently deleted');
+    await vi.waitFor(() => expect(listed()).toEqual(['Quay rail', 'Beacon']));
+    await press('Bring back Quay rail');
+    await vi.waitFor(() => expect([listed(), made.shelf.gone]).toEqual([['Beacon'], ['b']]));
+    await press('Delete Beacon for good');
+    await press('Cancel');
+    expect(made.shelf.gone).toEqual(['b']);
+    await press('Clear the list');
+    await press('Delete for good');
+    await vi.waitFor(() => expect([listed(), made.shelf.cards.length]).toEqual([[], 1]));
+    await press('Close');
+    await vi.waitFor(() => expect(titles(made)).toEqual(['Quay rail']));
+  });
+
+  test('cards stay where they are while a menu is open; deleting asks where they had just moved', async () => {
+    const made = await library();
+    const beacon = await menu(made, 'Beacon');
+    await beacon.open();
+    made.shelf.cards = [card('c', 'Newest'), ...made.shelf.cards];
+    typeInto(made.host.querySelector<HTMLInputElement>('input[type=search]')!, 'e');
+    await vi.waitFor(() => expect(made.shelf.asked).toHaveLength(2));
+    await made.settle();
+    expect(titles(made)).toEqual(['Quay rail', 'Beacon']);
+    await beacon.close();
+    await made.settle();
+    expect(titles(made)).toEqual(['Newest', 'Quay rail', 'Beacon']);
+    press(made.host.querySelector('[data-title="Newest"]')!, 'Delete');
+    await made.settle();
+    expect([document.querySelector('fx-ask h2')!.textContent, made.shelf.gone]).toEqual(['Delete “Newest”?', []]);
+    [...document.querySelectorAll<HTMLElement>('fx-ask button')].at(-1)!.click();
+    await vi.waitFor(() => expect(made.shelf.gone).toEqual(['c']));
   });
 
   test('a new document is made and opened', async () => {

@@ -2,13 +2,15 @@ import { CdkVirtualScrollViewport, ScrollingModule } from '@angular/cdk/scrollin
 import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, viewChild, type OnInit } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { DatePipe } from '@angular/common';
+import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router, RouterLink } from '@angular/router';
-import { debounceTime, Subject } from 'rxjs';
+import { debounceTime, firstValueFrom, Subject } from 'rxjs';
 import { emptyDocument, type FilaxisDocument } from '@filaxis/core';
 import { packDocument, unpackDocument } from '@filaxis/formats';
 import type { DocumentCard } from '@filaxis/protocol';
 import { ApiService } from '../shared/api.service';
+import { ask } from '../shared/ask-dialog';
 import { download, fileName, sha256 } from '../shared/assets';
 import { ChoiceField, type Choice } from '../shared/choice-field';
 import { Notices } from '../shared/notices';
@@ -17,11 +19,15 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
+import { DeletedDialog } from './deleted-dialog';
 
 /** Documents of a page, and most that are loaded at once. */
 const [pageSize, mostAtOnce] = [60, 180];
 /** Of a card, px: least width, way to the next, height of what is written below its picture, and how wide the picture is for its height. */
 const cardSize = { least: 270, gap: 20, text: 82, shape: 1.6 };
+
+/** How long cards have to have stood where they are for a hand to have seen them there, ms. */
+const sureAfter = 1000;
 
 /** All documents, as cards with pictures. */
 @Component({
@@ -36,6 +42,7 @@ export class LibraryPage implements OnInit {
   private readonly api = inject(ApiService);
   private readonly router = inject(Router);
   private readonly notices = inject(Notices);
+  private readonly dialogs = inject(MatDialog);
   protected readonly themes = inject(ThemeService);
 
   /** Those loaded so far; null: none yet. */
@@ -118,7 +125,7 @@ export class LibraryPage implements OnInit {
       if (search !== this.search() || sort !== this.sort()) return;
       const before = from ? (this.cards() ?? []).slice(0, from) : [];
       const known = new Set(before.map(({ id }) => id));
-      this.cards.set([...before, ...page.filter(({ id }) => !known.has(id))]);
+      this.put([...before, ...page.filter(({ id }) => !known.has(id))]);
       this.more.set(page.length === count);
       this.failed.set(null);
     } catch (error) {
@@ -158,7 +165,49 @@ export class LibraryPage implements OnInit {
     });
   }
 
+  /** The menu of a card is open; cards stay where they are meanwhile, and one aimed at just after they moved may be another than was meant. */
+  private opened: { readonly id: string; readonly unsure: boolean } | null = null;
+  private late: (() => void) | null = null;
+  private movedAt = -Infinity;
+
+  protected menuOpened({ id }: DocumentCard): void {
+    this.opened = { id, unsure: this.justMoved() };
+  }
+
+  protected menuClosed(): void {
+    const show = this.late;
+    this.opened = this.late = null;
+    show?.();
+  }
+
+  private justMoved(): boolean {
+    return performance.now() - this.movedAt < sureAfter;
+  }
+
+  /** Puts other cards in the places of those that are shown, once no menu is open. */
+  private put(cards: readonly DocumentCard[]): void {
+    const before = this.cards();
+    const moved = !!before && before.some(({ id }, i) => cards[i]?.id !== id);
+    const show = (): void => {
+      if (moved) this.movedAt = performance.now();
+      this.cards.set(cards);
+    };
+    if (this.opened && moved) this.late = show;
+    else show();
+  }
+
+  protected showDeleted(): void {
+    this.dialogs
+      .open(DeletedDialog, { width: '640px' })
+      .afterClosed()
+      .subscribe(() => void this.load());
+  }
+
+  /** Deletes a document; it asks where the cards had just moved, so that the one under the pointer may be another than was meant. */
   protected async remove(card: DocumentCard): Promise<void> {
+    const unsure = this.opened?.id === card.id ? this.opened.unsure : this.justMoved();
+    const question = { title: `Delete “${card.title}”?`, text: 'The list had just changed, so it may not be the document that you meant.', action: 'Delete' };
+    if (unsure && !(await firstValueFrom(ask(this.dialogs, question)))) return;
     await this.attempt(async () => {
       await this.api.remove(card.id);
       await this.load();

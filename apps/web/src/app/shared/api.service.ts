@@ -2,7 +2,7 @@ import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import { catchError, firstValueFrom, type Observable, throwError } from 'rxjs';
 import type { FilaxisDocument } from '@filaxis/core';
-import type { DocumentCard, Handout, HandoutLink, ProblemDetails, Saved, StoredDocument, VersionInfo } from '@filaxis/protocol';
+import type { DeletedDocument, DocumentCard, Handout, HandoutLink, ProblemDetails, Saved, StoredDocument, VersionInfo } from '@filaxis/protocol';
 import { newKey } from './keys';
 
 /** The server said no, or could not be reached (status 0). The message is for the artist. */
@@ -80,6 +80,15 @@ export class ApiService {
 
   remove(id: string): Promise<void> {
     return this.send('DELETE', `/api/documents/${id}`);
+  }
+
+  deleted(): Promise<DeletedDocument[]> {
+    return this.send('GET', '/api/documents/deleted');
+  }
+
+  /** Lets deleted documents go for good: one, or all. */
+  forget(id?: string): Promise<void> {
+    return this.send('DELETE', `/api/documents/deleted${id === undefined ? '' : `/${id}`}`);
   }
 
   restore(id: string): Promise<void> {
