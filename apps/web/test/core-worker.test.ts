@@ -114,12 +114,12 @@ describe('a run', () => {
 
 describe('questions', () => {
   test('are answered from the newest run; before there is one it is said', async () => {
-    tell({ kind: 'ask', request: 1, topic: 'writable', question: { node: 'tube' } });
+    tell({ kind: 'ask', request: 1, topic: 'writable', question: { nodes: ['tube'] } });
     expect(await heard('no-answer')).toMatchObject({ request: 1, message: 'Nothing has been computed yet.' });
     tell({ kind: 'document', document: document() });
     run(1);
-    tell({ kind: 'ask', request: 2, topic: 'writable', question: { node: 'tube' } });
-    expect(await heard('answer')).toMatchObject({ request: 2, answer: { counts: { faces: 8 } } });
+    tell({ kind: 'ask', request: 2, topic: 'writable', question: { nodes: ['tube'] } });
+    expect(await heard('answer')).toMatchObject({ request: 2, answer: { pieces: [{ name: 'Tube', counts: { faces: 8 } }] } });
   });
 
   test('checks look the run over; a newer run ends that', async () => {

@@ -50,6 +50,17 @@ describe('edits', () => {
     expect(skinned(['lay.line'], 'skin.tube')).toEqual({});
   });
 
+  test('nodes of one type that nobody named are told apart by numbers, copies too', () => {
+    const names = ({ nodes }: FilaxisDocument): (string | undefined)[] => nodes.map(({ name }) => name);
+    let document = empty;
+    for (let i = 0; i < 3; i++) document = addNode(document, 'lay.line', [0, 0]).document;
+    expect(names(document)).toEqual([undefined, 'Line 2', 'Line 3']);
+    // A number that is free is taken again; names that were given are copied.
+    const shorter = { ...document, nodes: [document.nodes[0], document.nodes[2], { id: 'own', type: 'lay.line', name: 'Keel' }] };
+    const copied = paste(shorter, cut(shorter, new Set(['line', 'line3', 'own'])), [0, 0]).document;
+    expect(names(copied).slice(3)).toEqual(['Line 2', 'Line 4', 'Keel']);
+  });
+
   test('only fitting wires are laid, and none in a circle', () => {
     const document = tubeDocument();
     expect(wireRefusal(document, ['tube', 'mesh'], ['hang', 'curves'])).toBe('Hang takes curves there, not mesh.');

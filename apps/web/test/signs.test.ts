@@ -6,9 +6,17 @@ import { tagHeight } from '../src/app/ropewalk/graph/tag-geometry';
 const node = (id: string, x: number, y: number): { id: string; type: string; at: readonly [number, number] } => ({ id, type: 'lay.line', at: [x, y] });
 const nameOf = ({ id }: { id: string }): string => id;
 
-test('while tags are wide enough to read, each has its sign in its own width', () => {
+test('while tags are wide enough to read, each has its sign', () => {
   const nodes = [node('Rope', 0, 0), node('Material', 204, 0)];
-  expect([...signsAt(nodes, 0.5, nameOf, new Set())]).toEqual([['Rope', { width: 76, free: false }], ['Material', { width: 76, free: false }]]); // prettier-ignore
+  expect([...signsAt(nodes, 0.5, nameOf, new Set())]).toEqual([
+    ['Rope', { width: 76, free: false, marked: true }],
+    ['Material', { width: 76, free: false, marked: true }],
+  ]);
+  // A name that has no room in its tag takes what there is up to the next; without any it stays in its tag.
+  const wide = [node('Shortest routes', 0, 0), node('Shortest ways', 204, 0), node('Line', 366, 0)];
+  const signs = signsAt(wide, 0.4, nameOf, new Set());
+  expect(signs.get('Shortest routes')).toMatchObject({ free: true, width: expect.closeTo(204 * 0.4 - 3, 6) });
+  expect(signs.get('Shortest ways')).toMatchObject({ free: false, width: expect.closeTo(152 * 0.4, 6) });
   expect(tagZoom * 12).toBeGreaterThanOrEqual(10);
 });
 

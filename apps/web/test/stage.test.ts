@@ -168,14 +168,15 @@ describe('frames', () => {
 });
 
 describe('the camera', () => {
-  test('shows everything whole, a sixth of the view around it, whatever its proportions', () => {
+  test('shows everything whole, a sixth of the view around it and room for the bars, whatever its proportions', () => {
     const { stage } = made();
     expect([stage.bounds, stage.middle.toArray()]).toEqual([{ min: [-2, -1, -2], max: [2, 2, 2] }, [0, 0, 0]]); // prettier-ignore
     for (const [min, max] of [[[-1, -1, 0], [1, 1, 0]], [[0, 0, 0], [40, 1, 1]], [[3, 0, 3], [3.1, 9, 3.1]]]) {
       stage.show(picture({ bounds: { min, max } }));
       stage.frameAll(new Vector3(0.42, 0.36, 1));
       const { x, y } = inPicture(stage, min, max);
-      expect(Math.max(x, y)).toBeCloseTo(0.84, 6);
+      // 60 px above and below are left to the bars.
+      expect(Math.max(x / 0.84, y / Math.min(0.84, 1 - 120 / 600))).toBeCloseTo(1, 6);
       expect([stage.orbit.target.toArray(), stage.bounds, stage.middle.toArray()]).toEqual([min.map((value, k) => expect.closeTo((value + max[k]) / 2, 9)), { min, max }, min.map((value, k) => expect.closeTo((value + max[k]) / 2, 9))]);
     } // prettier-ignore
   });

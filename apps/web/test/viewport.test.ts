@@ -58,10 +58,10 @@ describe('what is seen of the graph', () => {
     fc.assert(
       fc.property(place, ({ x, y }) => {
         const viewport = view();
-        viewport.reveal(nodeAt(x, y));
+        viewport.reveal([nodeAt(x, y)]);
         expect(inside(viewport, nodeAt(x, y))).toBe(true);
         const pan = viewport.pan();
-        viewport.reveal(nodeAt(x, y));
+        viewport.reveal([nodeAt(x, y)]);
         expect(viewport.pan()).toEqual(pan);
       }),
     ));

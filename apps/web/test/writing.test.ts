@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { Evaluator, Plan, requireDocument, type Curves } from '@filaxis/core';
 import { readImport } from '@filaxis/formats';
 import type { FromWorker, ToWorker } from '@filaxis/protocol';
-import { exportResult, freeze, type Writing } from '../src/workers/writing';
+import { exportResult, freeze, obstacleOf, type Writing } from '../src/workers/writing';
 
 const growing = requireDocument({
   format: 'filaxis-graph',
@@ -71,7 +71,9 @@ describe('writing a file', () => {
   test('says what is wrong: a format that cannot hold it, a node that fails, no document', async () => {
     const { writing } = desk();
     await expect(exportResult(asked({ ending: '.stl' }), writing)).rejects.toThrow('.stl cannot hold curves');
-    await expect(exportResult(asked({ node: 'wrong' }), writing)).rejects.toThrow('Points is 1');
+    await expect(exportResult(asked({ nodes: ['wrong'] }), writing)).rejects.toMatchObject({ node: 'wrong', message: expect.stringContaining('Points is 1') });
+    const failed = await exportResult(asked({ nodes: ['wrong'] }), writing).catch((error: Error) => obstacleOf(error));
+    expect(failed).toEqual({ node: 'wrong' });
     await expect(exportResult(asked(), { ...writing, plan: null })).rejects.toThrow('No document is open.');
   });
 

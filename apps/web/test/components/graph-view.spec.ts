@@ -1,4 +1,5 @@
 import { describe, expect, test } from 'vitest';
+import { familyMarks } from '../../src/app/ropewalk/graph/family-marks';
 import { GraphView } from '../../src/app/ropewalk/graph/graph-view';
 import { graph, heard, mounted, point, press, type Mounted } from './mounted';
 
@@ -13,8 +14,10 @@ const wires = [
   { from: ['tube', 'mesh'], to: ['hemp', 'any'] },
 ] as const;
 
-async function view(): Promise<Mounted<GraphView> & { tag: (id: string) => HTMLElement; text: (id: string, part: string) => string }> {
-  const made = await mounted(GraphView, { inputs: { find: () => [] }, document: graph(nodes, wires) });
+async function view(
+  document = graph(nodes, wires),
+): Promise<Mounted<GraphView> & { tag: (id: string) => HTMLElement; text: (id: string, part: string) => string }> {
+  const made = await mounted(GraphView, { inputs: { find: () => [] }, document });
   const tag = (id: string): HTMLElement => made.host.querySelector(`[data-node=${id}]`)!;
   return { ...made, tag, text: (id, part) => tag(id).querySelector(`.${part}`)!.textContent!.trim() };
 }
@@ -53,6 +56,17 @@ describe('a tag', () => {
     expect([text('line', 'figures'), text('tube', 'figures'), text('hemp', 'figures')]).toEqual(['1 c 8 pts', 'no result', 'waits']);
     expect([tag('tube').querySelector('.mark.bad') !== null, tag('hemp').querySelector('.mark') !== null]).toEqual([true, false]);
     expect(tag('tube').title).toBe('Sides: at least 3.');
+  });
+
+  test('is as wide as its name, with the mark of its family; figures that have no room are left out, not cut', async () => {
+    const nodes = [{ id: 'short', type: 'lay.line' }, { id: 'long', type: 'lay.line', name: 'Shortest routes along the quay' }]; // prettier-ignore
+    const { fixture, settle, text, tag } = await view(graph(nodes));
+    expect([tag('short').style.width, parseFloat(tag('long').style.width) > 230]).toEqual(['152px', true]);
+    expect(tag('short').querySelector('.family path')!.getAttribute('d')).toBe(familyMarks['lay']);
+    const made = state({ out: { faces: 41216, copies: 1050 }, ms: 34.2 });
+    fixture.componentRef.setInput('states', { short: made, long: made });
+    await settle();
+    expect([text('short', 'figures'), text('long', 'figures')]).toEqual(['41 216 f', '41 216 f 1 050 copies 34 ms']);
   });
 
   test('is named by a double click on its name, Enter keeps it, Escape does not, an empty name goes', async () => {
@@ -332,7 +346,7 @@ describe('the hand in the graph', () => {
     expect(host.querySelectorAll('.sign')).toHaveLength(0);
     component.zoomBy(0.4);
     await settle();
-    expect(tag('hemp').querySelector('.sign')!.textContent).toBe('Hemp, laid');
+    expect(tag('hemp').querySelector('.sign')!.textContent.trim()).toBe('Hemp, laid');
     expect(host.querySelectorAll('.sign')).toHaveLength(4);
   });
 

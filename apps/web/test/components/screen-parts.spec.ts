@@ -8,6 +8,7 @@ import { Tidying } from '../../src/app/ropewalk/graph/tidying';
 import { Panes } from '../../src/app/ropewalk/panes';
 import { Peeking } from '../../src/app/ropewalk/peeking';
 import { Transfer } from '../../src/app/ropewalk/transfer';
+import { Notices } from '../../src/app/shared/notices';
 import { readView } from '../../src/app/ropewalk/view-state';
 import { graph, mounted, withClipboard, type Mounted } from './mounted';
 
@@ -156,6 +157,19 @@ describe('panes', () => {
     panes.toggleFull('strip');
     expect(panes.full()).toBeNull();
   });
+});
+
+test('what waits has nothing to keep in view, and it is said why', async () => {
+  const { peeking, documents, evaluation } = await parts();
+  const said = vi.spyOn(TestBed.inject(Notices), 'say');
+  const state = (more: object): never => ({ in: {}, out: {}, kinds: {}, ms: 1, error: null, warnings: [], value: null, ...more }) as never;
+  documents.select('tube');
+  evaluation.nodes.set({ tube: state({ error: { message: 'Tube waits for curves.', follows: false } }) });
+  peeking.toggleGhost();
+  expect([peeking.ghost(), said.mock.calls[0][0]]).toEqual([null, 'Tube cannot be kept in view. Tube waits for curves.']);
+  evaluation.nodes.set({ tube: state({ out: { faces: 4 } }) });
+  peeking.toggleGhost();
+  expect(peeking.ghost()).toBe('tube');
 });
 
 test('a peek is ended before a ghost, and by deleting its node', async () => {

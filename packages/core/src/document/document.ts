@@ -4,7 +4,7 @@ import type { Graph } from '../definition/graph.js';
  * The edition of the defaults: what settings stand for that a document leaves out. A document without one is of edition 1. A change of a default makes a new
  * edition, and older documents get the old value written down when they are read (`SettingBase.earlier`), so that they stay as they were.
  */
-export const currentEdition = 2;
+export const currentEdition = 3;
 
 /** A document: what an artist makes and keeps. Plain data; see `documentSchema`. */
 export interface FilaxisDocument extends Graph {

@@ -55,6 +55,21 @@ export const kindLabelOf = (document: FilaxisDocument, node: Pick<GraphNode, 'ty
 /** What the artist calls a node: by its name, else by the label of its kind. */
 export const labelOf = (document: FilaxisDocument, node: Pick<GraphNode, 'type' | 'name'>): string => node.name ?? kindLabelOf(document, node);
 
+/** A name that is the kind with a number, "Tube 2": nobody gave it. */
+export const isNumbered = (name: string, kind: string): boolean => name.startsWith(`${kind} `) && /^[1-9][0-9]*$/.test(name.slice(kind.length + 1));
+
+/** The name that an artist gave a node; undefined where it goes by its kind, with a number or without. */
+export const givenName = (document: FilaxisDocument, { type, name }: Pick<GraphNode, 'type' | 'name'>): string | undefined =>
+  name === undefined || isNumbered(name, kindLabelOf(document, { type })) ? undefined : name;
+
+/** The name of one more node of a kind: none while it is the only one that goes by its kind, else the kind with the first number that is free. */
+export function numberedName(document: FilaxisDocument, type: string): string | undefined {
+  const kind = kindLabelOf(document, { type });
+  const taken = new Set(document.nodes.map((node) => labelOf(document, node)));
+  if (!taken.has(kind)) return undefined;
+  for (let n = 2; ; n++) if (!taken.has(`${kind} ${n}`)) return `${kind} ${n}`;
+}
+
 /** The same for the node with this id; the id where there is no such node. */
 export function labelById(document: FilaxisDocument, id: string): string {
   const node = indexOf(document).nodes.get(id);

@@ -1,4 +1,4 @@
-import { definitionOf, labelById } from '../document/documentIndex.js';
+import { definitionOf, givenName, labelById } from '../document/documentIndex.js';
 import type { FilaxisDocument } from '../document/document.js';
 import { setOf } from '../geometry/join.js';
 import type { GeometrySet } from '../geometry/geometry.js';
@@ -27,7 +27,10 @@ function madeBy(plan: Plan, id: string): string {
   let at = id;
   for (let seen = 0; seen < plan.order.length; seen++) {
     const own = plan.nodes.get(at);
-    const first = own?.definition?.passes && !own.node.name ? own.wires.find(({ port }) => port === own.definition!.inputs[0].name) : undefined;
+    const first =
+      own?.definition?.passes && givenName(plan.document, own.node) === undefined
+        ? own.wires.find(({ port }) => port === own.definition!.inputs[0].name)
+        : undefined;
     if (!first) break;
     at = first.node;
   }

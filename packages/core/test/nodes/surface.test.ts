@@ -130,6 +130,11 @@ describe('Rope', () => {
     const [byLength, byTurns] = [await rope({ layLength: 0.125 }), await rope({ layLength: 9, turnsPerMetre: 8 })];
     expect(byTurns).toEqual(byLength);
   });
+  test('by itself it is laid at seven diameters, of several at the largest', async () => {
+    expect(await rope({ diameter: 0.06 })).toEqual(await rope({ diameter: 0.06, layLength: 0.42 }));
+    const tapered = { ramp: [[0, 0.05], [1, 0.01]] }; // prettier-ignore
+    expect(await rope({ diameter: tapered })).toEqual(await rope({ diameter: tapered, layLength: 0.35 }));
+  });
   test('hand: a left lay is the mirror image of a right one', async () => {
     const [right, left] = [await rope({ hand: 'right' }), await rope({ hand: 'left' })];
     near(left.volume, right.volume);

@@ -98,19 +98,23 @@ describe('documents of an earlier edition', () => {
       { id: 'c', type: 'mesh.even' },
       { id: 'd', type: 'place.loops' },
       { id: 'e', type: 'shape.offset' },
+      { id: 'f', type: 'skin.rope' },
     ];
     const earlier = read(nodes);
-    expect(earlier.edition).toBe(2);
+    expect(earlier.edition).toBe(3);
     expect(earlier.nodes.map(({ settings }) => settings)).toMatchObject([
       { size: [200, 200] },
       { size: [3, 4] },
       { edge: 0.1 },
       { spacing: 0.05 },
       { facing: 'axis' },
+      { layLength: 0.28 },
     ]);
-    expect(read(nodes, [], 2).nodes.map(({ settings }) => settings)).toEqual([undefined, { size: [3, 4] }, undefined, undefined, undefined]);
+    const [, ...second] = read(nodes, [], 2).nodes.map(({ settings }) => settings);
+    expect(second).toEqual([{ size: [3, 4] }, undefined, undefined, undefined, { layLength: 0.28 }]);
+    expect(read(nodes, [], 3).nodes.at(-1)!.settings).toBeUndefined();
     expect(parseDocument(JSON.stringify(earlier))).toEqual(earlier);
-    expect(() => read(nodes, [], 3)).toThrow('edition 3');
+    expect(() => read(nodes, [], 4)).toThrow('edition 4');
   });
 
   test('numbers of connected pieces are body where Parts wrote them; wall and caps of skins stay part', () => {

@@ -1,6 +1,7 @@
 import { computed, effect, inject, Injectable, signal } from '@angular/core';
 import { labelById } from '@filaxis/core';
 import type { Shows } from '@filaxis/protocol';
+import { Notices } from '../shared/notices';
 import { DocumentService } from './document/document.service';
 import { EvaluationService } from './evaluation.service';
 
@@ -12,6 +13,7 @@ const mostNamed = 3;
 export class Peeking {
   private readonly documents = inject(DocumentService);
   private readonly evaluation = inject(EvaluationService);
+  private readonly notices = inject(Notices);
   /** The node that is shown alone, and the one whose result stays faintly in view. */
   readonly peek = signal<string | null>(null);
   readonly ghost = signal<string | null>(null);
@@ -53,7 +55,15 @@ export class Peeking {
   }
 
   toggleGhost(): void {
-    this.ghost.set(this.ghost() ? null : (this.documents.chosen()?.id ?? null));
+    const chosen = this.ghost() ? null : this.documents.chosenId();
+    const state = chosen === null ? null : this.evaluation.nodes()[chosen];
+    // What is not there cannot be kept in view.
+    if (state && (state.error || !Object.values(state.out).some((count) => count > 0))) {
+      const why = state.error?.message ?? 'It gives nothing to see.';
+      this.notices.say(`${labelById(this.documents.document(), chosen!)} cannot be kept in view. ${why}`);
+      return;
+    }
+    this.ghost.set(chosen);
   }
 
   /** Ends what was begun last; false: there is nothing to end. */

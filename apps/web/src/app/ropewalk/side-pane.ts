@@ -1,4 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, inject, model, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, model, output, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
 import { MatTabsModule } from '@angular/material/tabs';
 import { kindLabelOf, labelOf, type NodeDefinition } from '@filaxis/core';
 import { GuardedPanel, PanelGuard } from '../shared/panel-guard';
@@ -15,7 +16,7 @@ export type SideTab = 'settings' | 'dials' | 'help';
 /** What is said of the chosen node and of the whole: settings, dials, help, one at a time. */
 @Component({
   selector: 'fx-side-pane',
-  imports: [DialsPanel, GuardedPanel, MatTabsModule, NodeHelp, NodeMessages, PanelGuard, SettingsPanel],
+  imports: [DialsPanel, GuardedPanel, MatButtonModule, MatTabsModule, NodeHelp, NodeMessages, PanelGuard, SettingsPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './side-pane.html',
   styleUrl: './side-pane.scss',
@@ -28,6 +29,8 @@ export class SidePane {
   readonly chooseFile = output<string>();
   readonly example = output<NodeDefinition>();
   readonly refused = output<string>();
+  /** It fills the window. */
+  readonly full = input(false);
   readonly filled = output();
   protected readonly markedDial = signal<string | null>(null);
 

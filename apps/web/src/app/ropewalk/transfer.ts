@@ -48,7 +48,10 @@ export class Transfer {
 
   /** Puts in what was copied: at the pointer where it is in the graph, else beside what it was copied from. */
   private putIn(text: string, open = false): boolean {
-    const at = this.graph.view()?.pointer;
-    return this.editing.putIn('Paste', text, { ...(at && { at }), open });
+    const view = this.graph.view();
+    const at = view?.pointer;
+    if (!this.editing.putIn('Paste', text, { ...(at && { at }), open })) return false;
+    view?.reveal(...this.documents.selection());
+    return true;
   }
 }

@@ -1,6 +1,7 @@
 import { curvesIn, meshOut } from '../../definition/ports.js';
 import { paced } from '../../curves/change/resample.js';
 import { rope } from '../../skin/rope/rope.js';
+import { largestOf } from '../../values/field.js';
 import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
 import { tell } from './issues.js';
@@ -46,10 +47,11 @@ export default defineNode({
     layLength: {
       kind: 'number',
       label: 'Lay length',
-      help: 'Length along the rope of one turn of a strand.',
-      default: 0.28,
+      help: 'Length along the rope of one turn of a strand; by itself seven times the diameter (common practice), of several the largest.',
+      default: 0,
+      earlier: { before: 3, default: 0.28 },
+      special: { called: '7 × diameter', instead: 0.28 },
       min: 0,
-      above: true,
       unit: 'm/turn',
       step: 0.001,
     },
@@ -97,14 +99,11 @@ export default defineNode({
   run: (context) => {
     const { settings, input, field, warn } = context;
     const given = paced(input('curves'), context);
-    const layLength = settings.turnsPerMetre > 0 ? 1 / settings.turnsPerMetre : settings.layLength;
+    const diameter = field(settings.diameter, given, 'point');
+    const layLength = settings.turnsPerMetre > 0 ? 1 / settings.turnsPerMetre : settings.layLength || 7 * largestOf(diameter);
     const plaited = settings.braid !== 'none';
     const strands = plaited ? Number(settings.braid) : settings.strands;
-    const { mesh, issues } = rope(
-      given,
-      { ...settings, lay: plaited ? 'plaited' : 'laid', strands, layLength, diameter: field(settings.diameter, given, 'point') },
-      context,
-    );
+    const { mesh, issues } = rope(given, { ...settings, lay: plaited ? 'plaited' : 'laid', strands, layLength, diameter }, context);
     tell(issues, warn);
     return { mesh };
   },

@@ -1,4 +1,4 @@
-import { definitionOf, outputsOf, settingsOf } from '@filaxis/core';
+import { definitionOf, givenName, numberedName, outputsOf, settingsOf } from '@filaxis/core';
 import type { AssetInfo, Dial, FilaxisDocument, GraphNode, Wire } from '@filaxis/core';
 import { dialUses } from './dials';
 import { connect, freshId, nodeIds, wireRefusal } from './edits';
@@ -38,13 +38,24 @@ export function paste(document: FilaxisDocument, cutting: Cutting, by: readonly 
     taken.push(id);
   }
   const outputs = new Set(outputsOf(document).map((node) => String(settingsOf(document, node)['name'])));
-  const nodes = cutting.nodes.map((node) => {
-    const moved: GraphNode = { ...node, id: renamed.get(node.id)!, at: [(node.at?.[0] ?? 0) + by[0], (node.at?.[1] ?? 0) + by[1]] };
+  const nodes: GraphNode[] = [];
+  for (const node of cutting.nodes) nodes.push(putIn(node));
+
+  /** The node as it is put in: what goes by its kind gets a number of its own. */
+  function putIn(node: GraphNode): GraphNode {
+    const { name: _, ...bare } = node;
+    const name = givenName(document, node) ?? numberedName({ ...document, nodes: [...document.nodes, ...nodes] }, node.type);
+    const moved: GraphNode = {
+      ...bare,
+      id: renamed.get(node.id)!,
+      ...(name !== undefined && { name }),
+      at: [(node.at?.[0] ?? 0) + by[0], (node.at?.[1] ?? 0) + by[1]],
+    };
     if (definitionOf(document, node)?.role !== 'output') return moved;
-    const name = freshId(String(node.settings?.['name'] ?? 'main'), outputs);
-    outputs.add(name);
-    return { ...moved, settings: { ...node.settings, name } };
-  });
+    const result = freshId(String(node.settings?.['name'] ?? 'main'), outputs);
+    outputs.add(result);
+    return { ...moved, settings: { ...node.settings, name: result } };
+  }
   const wires = cutting.wires.map((wire): Wire => ({ from: [renamed.get(wire.from[0])!, wire.from[1]], to: [renamed.get(wire.to[0])!, wire.to[1]] }));
   const known = new Set((document.dials ?? []).map((dial) => dial.id));
   const put: FilaxisDocument = {

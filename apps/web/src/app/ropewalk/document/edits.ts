@@ -14,6 +14,7 @@ import {
   type Wire,
   definitionById,
   definitionOf,
+  numberedName,
   outputsOf,
   settingsOf,
 } from '@filaxis/core';
@@ -49,7 +50,8 @@ export function addNode(
     const names = outputsOf(document).map((node) => String(settingsOf(document, node)['name']));
     if (names.includes('main')) own = { name: freshId('result', names), ...settings };
   }
-  return { document: { ...document, nodes: [...document.nodes, { id, type, at, settings: own }] }, id };
+  const name = numberedName(document, type);
+  return { document: { ...document, nodes: [...document.nodes, { id, type, ...(name !== undefined && { name }), at, settings: own }] }, id };
 }
 
 /** Gives a node a name, or takes it away with an empty one. */

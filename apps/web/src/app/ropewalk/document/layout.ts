@@ -1,5 +1,5 @@
 import { indexOf, type FilaxisDocument, type GraphNode } from '@filaxis/core';
-import { tagGap, tagHeight, tagWidth } from '../graph/tag-geometry';
+import { tagGap, tagHeight, widthOf } from '../graph/tag-geometry';
 import { freshId, moveNodes } from './edits';
 
 /** Where things stand in the graph: areas, notes, alignment, room. Functions from one document to the next. */
@@ -32,10 +32,11 @@ const placeOf = (node: GraphNode): readonly [number, number] => node.at ?? [0, 0
 
 /** An area round the nodes. */
 export function addArea(document: FilaxisDocument, ids: ReadonlySet<string>, title = 'Area'): FilaxisDocument {
-  const places = document.nodes.filter(({ id }) => ids.has(id)).map(placeOf);
+  const nodes = document.nodes.filter(({ id }) => ids.has(id));
+  const places = nodes.map(placeOf);
   if (!places.length) return document;
   const [x, y] = [Math.min(...places.map((at) => at[0])), Math.min(...places.map((at) => at[1]))];
-  const [right, bottom] = [Math.max(...places.map((at) => at[0])) + tagWidth, Math.max(...places.map((at) => at[1])) + tagHeight];
+  const [right, bottom] = [Math.max(...nodes.map((node) => placeOf(node)[0] + widthOf(node))), Math.max(...places.map((at) => at[1])) + tagHeight];
   const area: Area = {
     id: freshId('area', (document.areas ?? []).map((each) => String(each['id']))), // prettier-ignore
     title,
@@ -61,7 +62,7 @@ export function moveArea(document: FilaxisDocument, id: string, dx: number, dy: 
   const area = areasOf(document).find((each) => each.id === id);
   if (!area) return document;
   const inside = (x: number, y: number): boolean => x > area.at[0] && y > area.at[1] && x < area.at[0] + area.size[0] && y < area.at[1] + area.size[1];
-  const nodes = document.nodes.filter((node) => inside(placeOf(node)[0] + tagWidth / 2, placeOf(node)[1] + tagHeight / 2));
+  const nodes = document.nodes.filter((node) => inside(placeOf(node)[0] + widthOf(node) / 2, placeOf(node)[1] + tagHeight / 2));
   const moved = moveNodes(document, new Map(nodes.map((node) => [node.id, [placeOf(node)[0] + dx, placeOf(node)[1] + dy]])));
   const notes = (document.notes ?? []).map((note) => {
     const at = note['at'];
@@ -109,12 +110,12 @@ export function makeRoom(document: FilaxisDocument, id: string): FilaxisDocument
   if (!node) return document;
   const near = (other: GraphNode): boolean => Math.abs(placeOf(other)[1] - placeOf(node)[1]) < tagHeight + 12;
   const sources = (wiresTo.get(id) ?? []).flatMap(({ from }) => nodes.get(from[0]) ?? []).filter(near);
-  const x = Math.max(placeOf(node)[0], ...sources.map((source) => placeOf(source)[0] + tagWidth + tagGap));
+  const x = Math.max(placeOf(node)[0], ...sources.map((source) => placeOf(source)[0] + widthOf(source) + tagGap));
   const after = new Set([id]);
   for (const each of after) for (const { to } of wiresFrom.get(each) ?? []) after.add(to[0]);
   after.delete(id);
   const targets = (wiresFrom.get(id) ?? []).flatMap(({ to }) => nodes.get(to[0]) ?? []).filter(near);
-  const by = Math.max(0, ...targets.map((target) => x + tagWidth + tagGap - placeOf(target)[0]));
+  const by = Math.max(0, ...targets.map((target) => x + widthOf(node) + tagGap - placeOf(target)[0]));
   const moved = [...after]
     .flatMap((each) => nodes.get(each) ?? [])
     .map((other): [string, [number, number]] => [other.id, [placeOf(other)[0] + by, placeOf(other)[1]]]);

@@ -3,7 +3,7 @@ import { indexOf, type FilaxisDocument, type GraphNode, type Wire } from '@filax
 import type { DocumentService } from '../document/document.service';
 import { connect, disconnect, insertOnWire, moveNodes, sameWire, type End } from '../document/edits';
 import { makeRoom } from '../document/layout';
-import { placeOf, tagHeight, tagWidth, type Place } from './tag-geometry';
+import { placeOf, tagHeight, widthOf, type Place } from './tag-geometry';
 import type { Viewport } from './viewport';
 import { aimOf, nodeAt, type Aim } from './wire-aim';
 import { wiresNear } from './wire-route';
@@ -122,7 +122,7 @@ export class GraphHand {
     const [id] = places.keys();
     const loose = places.size === 1 && !document.wires.some(({ from, to }) => from[0] === id || to[0] === id);
     const node = indexOf(document).nodes.get(id)!;
-    const middle = { x: placeOf(node).x + tagWidth / 2, y: placeOf(node).y + tagHeight / 2 };
+    const middle = { x: placeOf(node).x + widthOf(node) / 2, y: placeOf(node).y + tagHeight / 2 };
     // As the wires ran before: they go round the tag that lies on them now.
     const wire = loose ? wiresNear(this.documents.settledDocument(), middle, tagHeight / 2)[0] : undefined;
     const inserted = wire && insertOnWire(document, id, wire);
@@ -149,7 +149,7 @@ export class GraphHand {
     const [left, right, top, bottom] = [Math.min(a.x, b.x), Math.max(a.x, b.x), Math.min(a.y, b.y), Math.max(a.y, b.y)];
     const inside = this.documents.document().nodes.filter((node) => {
       const at = placeOf(node);
-      return at.x < right && at.x + tagWidth > left && at.y < bottom && at.y + tagHeight > top;
+      return at.x < right && at.x + widthOf(node) > left && at.y < bottom && at.y + tagHeight > top;
     });
     // From the top to the bottom: the order in which a new node takes them.
     this.documents.select(...inside.toSorted((one, other) => placeOf(one).y - placeOf(other).y).map(({ id }) => id));

@@ -33,7 +33,7 @@ import { GroundThings } from './ground-things';
 import { signsAt, tagZoom } from './signs';
 import type { Entry, Find } from '../search/search';
 import { Tag } from './tag';
-import { placeOf, tagGap, tagHeight, tagWidth, type Place } from './tag-geometry';
+import { placeOf, tagGap, tagHeight, tagWidth, widthOf, type Place } from './tag-geometry';
 import { viewStep, Viewport } from './viewport';
 import { nodeAt } from './wire-aim';
 import { readInks, type WireInks } from './wire-painter';
@@ -117,7 +117,7 @@ export class GraphView {
     return this.documents.document().nodes.filter((node) => {
       const at = placeOf(node);
       const [left, top] = [at.x * zoom + x, at.y * zoom + y];
-      return chosen.has(node.id) || (left > -tagWidth * zoom - room && left < width + room && top > -tagHeight * zoom - room && top < height + room);
+      return chosen.has(node.id) || (left > -widthOf(node) * zoom - room && left < width + room && top > -tagHeight * zoom - room && top < height + room);
     });
   });
   protected readonly wiredInputs = computed(() => {
@@ -223,7 +223,7 @@ export class GraphView {
   freePlace(beside: GraphNode | null, side: 'after' | 'before' = 'after'): Place {
     const { width, height } = this.viewport.size();
     const start = beside
-      ? { x: placeOf(beside).x + (side === 'after' ? 1 : -1) * (tagWidth + tagGap), y: placeOf(beside).y }
+      ? { x: placeOf(beside).x + (side === 'after' ? widthOf(beside) + tagGap : -tagWidth - tagGap), y: placeOf(beside).y }
       : this.viewport.toGraph({ x: width / 2 - tagWidth / 2, y: height / 2 - tagHeight });
     const taken = [...this.documents.document().nodes.map(placeOf), ...notesOf(this.documents.document()).map(({ at: [x, y] }) => ({ x, y }))];
     let y = start.y;
@@ -231,10 +231,9 @@ export class GraphView {
     return { x: Math.round(start.x), y: Math.round(y) };
   }
 
-  /** Brings a node into view. */
-  reveal(id: string): void {
-    const node = this.documents.document().nodes.find((candidate) => candidate.id === id);
-    if (node) this.viewport.reveal(node);
+  /** Brings nodes into view. */
+  reveal(...ids: readonly string[]): void {
+    this.viewport.reveal(this.documents.document().nodes.filter(({ id }) => ids.includes(id)));
   }
 
   zoomBy(factor: number, about?: Place): void {

@@ -1,7 +1,9 @@
-import { type GraphNode, type Wire, definitionOf, type FilaxisDocument } from '@filaxis/core';
+import { type GraphNode, type Wire, definitionOf, nodeDefinitions, type FilaxisDocument } from '@filaxis/core';
 
 /** Measures of tags and wires on the graph, in its own pixels (zoom 1). */
 export const tagWidth = 152;
+/** Widest that a tag gets for its name. */
+const widestTag = 248;
 export const tagHeight = 62;
 /** Between a tag and the next to its right. */
 export const tagGap = 52;
@@ -10,6 +12,33 @@ export const eyeletX = 13;
 export interface Place {
   readonly x: number;
   readonly y: number;
+}
+
+/** About how wide letters are in the semibold of names, 13.5 px; all others are as wide as most. */
+const letterWidths: readonly (readonly [letters: RegExp, width: number])[] = [
+  [/[iljI.,:;'|!]/, 4],
+  [/[ftr()\[\]\- ]/, 5.2],
+  [/[mwMW@%]/, 12.2],
+  [/[A-Z]/, 9.2],
+];
+const mostLetters = 7.8;
+
+/** About how wide a name is on a tag, px. */
+export const nameWidth = (name: string): number =>
+  Array.from(name).reduce((sum, letter) => sum + (letterWidths.find(([letters]) => letters.test(letter))?.[1] ?? mostLetters), 0);
+
+/** What stands beside the name: the eyelets, the mark of the family, and the sign of a fault. */
+const besideName = 27 + 8 + 20 + 20;
+const widths = new WeakMap<GraphNode, number>();
+
+/** How wide a node's tag is: as its name needs. */
+export function widthOf(node: GraphNode): number {
+  const known = widths.get(node);
+  if (known !== undefined) return known;
+  const name = node.name ?? nodeDefinitions.get(node.type)?.label ?? node.type;
+  const width = Math.min(widestTag, Math.max(tagWidth, Math.ceil(nameWidth(name) + besideName)));
+  widths.set(node, width);
+  return width;
 }
 
 export const placeOf = (node: GraphNode): Place => ({ x: node.at?.[0] ?? 0, y: node.at?.[1] ?? 0 });
@@ -28,7 +57,7 @@ export function outputPlace(document: FilaxisDocument, node: GraphNode, port: st
   const outputs = definitionOf(document, node)?.outputs ?? [];
   const index = Math.max(0, outputs.findIndex((output) => output.name === port)); // prettier-ignore
   const { x, y } = placeOf(node);
-  return { x: x + tagWidth, y: y + (tagHeight * (index + 1)) / (Math.max(1, outputs.length) + 1) };
+  return { x: x + widthOf(node), y: y + (tagHeight * (index + 1)) / (Math.max(1, outputs.length) + 1) };
 }
 
 /** Four control points. */
@@ -64,7 +93,12 @@ export function boxOf(nodes: readonly GraphNode[]): { x: number; y: number; widt
   const places = nodes.map(placeOf);
   const x = Math.min(...places.map((place) => place.x));
   const y = Math.min(...places.map((place) => place.y));
-  return { x, y, width: Math.max(...places.map((place) => place.x)) + tagWidth - x, height: Math.max(...places.map((place) => place.y)) + tagHeight - y };
+  return {
+    x,
+    y,
+    width: Math.max(...nodes.map((node) => placeOf(node).x + widthOf(node))) - x,
+    height: Math.max(...places.map((place) => place.y)) + tagHeight - y,
+  };
 }
 
 /** Room left between a tag that is brought into view and the border, which the buttons at the bottom fit into. */

@@ -11,11 +11,12 @@ import {
   output,
   viewChild,
 } from '@angular/core';
-import { longestName, type Counts, type Dial, type GraphNode, type NodeDefinition } from '@filaxis/core';
+import { isNumbered, longestName, type Counts, type Dial, type GraphNode, type NodeDefinition } from '@filaxis/core';
 import type { NodeState } from '@filaxis/protocol';
 import { grouped, milliseconds } from '../../shared/figures';
 import type { Sign } from './signs';
-import { tagHeight, tagWidth } from './tag-geometry';
+import { familyMarks } from './family-marks';
+import { tagHeight, widthOf } from './tag-geometry';
 import { tellingOf } from './telling';
 import { portName, portText } from './wire-aim';
 import { MatIconModule } from '@angular/material/icon';
@@ -29,12 +30,14 @@ const units: readonly (readonly [keyof Counts, string])[] = [
 ];
 
 /** The two counts that say most about what came out. */
-const figures = (counts: Counts): string =>
+const figures = (counts: Counts): string[] =>
   units
     .filter(([name]) => counts[name] !== undefined && !(name === 'vertices' && counts.faces !== undefined))
     .slice(0, 2)
-    .map(([name, unit]) => `${grouped(counts[name]!)} ${unit}`)
-    .join(' ');
+    .map(([name, unit]) => `${grouped(counts[name]!)} ${unit}`);
+
+/** Width of a figure, and what stands beside the line of them on a tag, px. */
+const [figureWidth, besideFigures] = [7.25, 27 + 8 + 20];
 
 /** A node as a cable tag: a slip of card with a punched eyelet, its name, a line of figures and at most one mark. */
 @Component({
@@ -51,7 +54,7 @@ const figures = (counts: Counts): string =>
     '[attr.aria-description]': 'ports()',
     '[attr.title]': 'hint()',
     '[class.off]': 'node().settings?.["on"] === false',
-    '[style.width.px]': 'width',
+    '[style.width.px]': 'width()',
     '[style.height.px]': 'height',
   },
 })
@@ -82,7 +85,7 @@ export class Tag {
     else this.peek.emit();
   }
 
-  protected readonly width = tagWidth;
+  protected readonly width = computed(() => widthOf(this.node()));
   protected readonly height = tagHeight;
 
   protected readonly longestName = longestName;
@@ -99,7 +102,16 @@ export class Tag {
     return this.places(inputs).map((place, i) => ({ ...place, text: portText(inputs[i]), open: !this.wired().has(place.name) }));
   });
   /** A slip with two corners cut where a wire threads in; a plain one where nothing does. */
-  protected readonly outline = computed(() => (this.inputs().length ? 'M12 .5H151.5V61.5H12L.5 49V13Z' : 'M.5 .5H151.5V61.5H.5Z'));
+  protected readonly outline = computed(() => {
+    const right = this.width() - 0.5;
+    return this.inputs().length ? `M12 .5H${right}V61.5H12L.5 49V13Z` : `M.5 .5H${right}V61.5H.5Z`;
+  });
+  protected readonly family = computed(() => familyMarks[this.definition()?.family.id ?? ''] ?? '');
+  /** Its name, where it does not go by its kind. */
+  protected readonly given = computed(() => {
+    const { name } = this.node();
+    return name === undefined || isNumbered(name, this.kind()) ? undefined : name;
+  });
   protected readonly outputs = computed(() => this.places(this.definition()?.outputs ?? []));
   protected readonly mark = computed(() => {
     const state = this.state();
@@ -114,21 +126,26 @@ export class Tag {
     if (!state) return '';
     if (state.error) return state.error.follows ? 'waits' : 'no result';
     if (state.value !== null) return state.value;
-    const made = figures(state.out);
-    if (!made) return 'empty';
+    const counts = figures(state.out);
+    if (!counts.length) return 'empty';
     // What takes no time says nothing of it.
-    return state.ms < 1 ? made : `${made} ${milliseconds(state.ms)}`;
+    const time = state.ms < 1 ? [] : [milliseconds(state.ms)];
+    // As much as there is room for, and nothing cut.
+    const room = Math.floor((this.width() - besideFigures) / figureWidth);
+    const lines = [[...counts, ...time], counts, [counts[0], ...time], counts.slice(0, 1)].map((parts) => parts.join(' '));
+    return lines.find((line) => line.length <= room) ?? lines.at(-1)!;
   });
   protected readonly hint = computed(() => {
     const state = this.state();
     if (!state) return null;
     if (this.mark()) return this.mark()!.text;
     if (state.error) return state.error.message;
-    const [given, made] = [figures(state.in), figures(state.out)];
-    return given && made ? `${given} → ${made}` : made;
+    const [given, made] = [figures(state.in).join(' '), figures(state.out).join(' ')];
+    const time = state.ms < 1 ? '' : ` in ${milliseconds(state.ms)}`;
+    return (given && made ? `${given} → ${made}` : made) + time;
   });
   protected readonly spoken = computed(() =>
-    [this.label(), this.node().name === undefined ? null : this.kind(), this.telling()?.text, this.line(), this.mark()?.text].filter(Boolean).join(', '),
+    [this.label(), this.given() === undefined ? null : this.kind(), this.telling()?.text, this.line(), this.mark()?.text].filter(Boolean).join(', '),
   );
 
   /** Its ports in words, for those who hear the graph. */

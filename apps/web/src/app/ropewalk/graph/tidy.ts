@@ -1,7 +1,7 @@
 import type { FilaxisDocument } from '@filaxis/core';
 import { Observable } from 'rxjs';
 import type { ELK, ElkNode } from 'elkjs/lib/elk-api.js';
-import { tagGap, tagHeight, tagWidth } from './tag-geometry';
+import { tagGap, tagHeight, widthOf } from './tag-geometry';
 
 /** How far the layout of a graph is: the share of its nodes that have their places (0…1), and at the end where all of them go. */
 export interface Tidying {
@@ -62,7 +62,7 @@ const placed = (elk: ELK, { nodes, wires }: Part, shape: number): Promise<ElkNod
       'elk.layered.nodePlacement.strategy': 'BRANDES_KOEPF',
       ...(nodes.length > shortest && { 'elk.layered.wrapping.strategy': 'MULTI_EDGE', 'elk.aspectRatio': String(shape) }),
     },
-    children: nodes.map(({ id }) => ({ id, width: tagWidth, height: tagHeight })),
+    children: nodes.map((node) => ({ id: node.id, width: widthOf(node), height: tagHeight })),
     edges: wires.map(({ from, to }, i) => ({ id: `w${i}`, sources: [from[0]], targets: [to[0]] })),
   });
 

@@ -1,6 +1,6 @@
 import { computed, signal } from '@angular/core';
 import type { GraphNode } from '@filaxis/core';
-import { boxOf, intoView, placeOf, tagHeight, tagWidth, type Place } from './tag-geometry';
+import { boxOf, intoView, type Place } from './tag-geometry';
 
 /** Steps of panning after which tags that came into view are made. */
 export const viewStep = 96;
@@ -47,12 +47,14 @@ export class Viewport {
     this.pan.set({ x: (width - box.width * zoom) / 2 - box.x * zoom, y: (height - foot - box.height * zoom) / 2 - box.y * zoom });
   }
 
-  /** Brings a node into view. */
-  reveal(node: GraphNode): void {
-    const { x, y } = this.toScreen(placeOf(node));
+  /** Brings nodes into view, as far as they fit. */
+  reveal(nodes: readonly GraphNode[]): void {
+    const box = boxOf(nodes);
+    if (!box) return;
+    const { x, y } = this.toScreen(box);
     const { width, height } = this.size();
     const pan = this.pan();
-    this.pan.set({ x: pan.x + intoView(x, tagWidth * this.zoom(), width), y: pan.y + intoView(y, tagHeight * this.zoom(), height) });
+    this.pan.set({ x: pan.x + intoView(x, box.width * this.zoom(), width), y: pan.y + intoView(y, box.height * this.zoom(), height) });
   }
 
   zoomBy(factor: number, about: Place = { x: this.size().width / 2, y: this.size().height / 2 }): void {

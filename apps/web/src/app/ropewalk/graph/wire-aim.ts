@@ -1,6 +1,6 @@
 import { definitionById, inputPort, labelById, type FilaxisDocument, type GraphNode, type InputPort, type Wire } from '@filaxis/core';
 import { bestInput, disconnect, fittingInputs, wireRefusal, type End } from '../document/edits';
-import { inputPlace, placeOf, tagHeight, tagWidth, type Place } from './tag-geometry';
+import { inputPlace, placeOf, tagHeight, widthOf, type Place } from './tag-geometry';
 
 /** What a wire under the hand is held over. */
 export interface Aim {
@@ -21,7 +21,7 @@ const reach = 11;
 export function nodeAt(document: FilaxisDocument, { x, y }: Place): GraphNode | null {
   const over = (node: GraphNode): boolean => {
     const at = placeOf(node);
-    return x > at.x - 14 && x < at.x + tagWidth && y > at.y - 6 && y < at.y + tagHeight + 6;
+    return x > at.x - 14 && x < at.x + widthOf(node) && y > at.y - 6 && y < at.y + tagHeight + 6;
   };
   return document.nodes.findLast(over) ?? null;
 }

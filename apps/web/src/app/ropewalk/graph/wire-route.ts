@@ -1,5 +1,5 @@
 import { indexOf, type FilaxisDocument, type Wire } from '@filaxis/core';
-import { inputPlace, outputPlace, placeOf, tagHeight, tagWidth, wireCurve, wireDistance, wirePoint, type Place, type WireCurve } from './tag-geometry';
+import { inputPlace, outputPlace, placeOf, tagHeight, widthOf, wireCurve, wireDistance, wirePoint, type Place, type WireCurve } from './tag-geometry';
 
 /** How a wire runs: curves one after another. */
 export type WirePath = readonly WireCurve[];
@@ -42,7 +42,7 @@ export function pathOf(document: FilaxisDocument, wire: Wire): WirePath | null {
 const boxesOf = ({ nodes }: FilaxisDocument): (Box & { readonly id: string })[] =>
   nodes.map((node) => {
     const { x, y } = placeOf(node);
-    return { id: node.id, left: x - clear, right: x + tagWidth + clear, top: y - clear, bottom: y + tagHeight + clear };
+    return { id: node.id, left: x - clear, right: x + widthOf(node) + clear, top: y - clear, bottom: y + tagHeight + clear };
   });
 
 /** The straightest way from place to place that crosses no box; the direct one when there is none. */

@@ -72,6 +72,8 @@ export class ResultsPane {
   readonly picked = output<Float32Array | null>();
   readonly showNode = output<string>();
   readonly colour = output<string>();
+  /** It fills the window. */
+  readonly full = input(false);
   readonly filled = output();
   private readonly plot = viewChild(PathStrip);
 

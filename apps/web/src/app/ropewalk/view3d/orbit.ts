@@ -17,6 +17,8 @@ const up = new Vector3(0, 1, 0);
 const armsLength = 1.5;
 /** Share of the view that a framed box may fill. */
 const room = 0.84;
+/** Most of the height that is left to bars above, and below, where the view is low. */
+const mostBars = 0.2;
 
 /**
  * Moves a camera about a place: turning keeps the place under the pointer where it is on the screen, panning and zooming go with the pointer.
@@ -78,15 +80,16 @@ export class Orbit {
     this.look();
   }
 
-  /** Shows a box whole, as near as can be with a little room around, from a direction or from where the camera is. */
-  frame(min: Vector3, max: Vector3, direction: Vector3 | null = null): void {
+  /** Shows a box whole, as near as can be with a little room around, from a direction or from where the camera is. `bars`: the share of the height that bars take above, and below. */
+  frame(min: Vector3, max: Vector3, direction: Vector3 | null = null, bars = 0): void {
     const from = direction?.clone() ?? this.camera.position.clone().sub(this.target);
     if (from.lengthSq() < 1e-12) from.set(0.42, 0.36, 1);
     from.normalize();
     const right = new Vector3().crossVectors(up, from).normalize();
     const above = new Vector3().crossVectors(from, right);
-    const vertical = Math.tan(MathUtils.degToRad(this.camera.fov / 2)) * room;
-    const level = vertical * this.camera.aspect;
+    const half = Math.tan(MathUtils.degToRad(this.camera.fov / 2));
+    const vertical = half * Math.min(room, 1 - 2 * Math.min(mostBars, bars));
+    const level = half * room * this.camera.aspect;
     const centre = min.clone().add(max).multiplyScalar(0.5);
     const corner = new Vector3();
     // A lone point is looked at from an arm's length.

@@ -25,6 +25,9 @@ export interface PicturePart {
   readonly width: number;
   readonly height: number;
 }
+/** Height of the bars over the view, px. */
+const barHeight = 60;
+
 export type DrawPicture = (width: number, height: number, part?: PicturePart) => HTMLCanvasElement;
 
 /** The three.js scene: it draws pictures and knows nothing of documents. */
@@ -182,7 +185,7 @@ export class Stage {
 
   /** Shows a box whole. */
   frameBox(min: readonly number[], max: readonly number[], direction: Vector3 | null = null): void {
-    this.orbit.frame(new Vector3().fromArray(min), new Vector3().fromArray(max), direction);
+    this.orbit.frame(new Vector3().fromArray(min), new Vector3().fromArray(max), direction, barHeight / this.size.height);
   }
 
   /** The middle of all that is shown. */
