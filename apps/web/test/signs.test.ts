@@ -13,7 +13,7 @@ test('while tags are wide enough to read, each has its sign', () => {
     ['Material', { width: 76, free: false, marked: true }],
   ]);
   // A name that has no room in its tag takes what there is up to the next; without any it stays in its tag.
-  const wide = [node('Shortest routes', 0, 0), node('Shortest ways', 204, 0), node('Line', 366, 0)];
+  const wide = [node('Shortest routes', 0, 0), node('Shortest ways', 204, 0), node('Line', 352, 0)];
   const signs = signsAt(wide, 0.4, nameOf, new Set());
   expect(signs.get('Shortest routes')).toMatchObject({ free: true, width: expect.closeTo(204 * 0.4 - 3, 6) });
   expect(signs.get('Shortest ways')).toMatchObject({ free: false, width: expect.closeTo(152 * 0.4, 6) });

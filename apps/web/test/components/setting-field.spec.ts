@@ -142,7 +142,10 @@ describe('the field of a setting', () => {
     const made = await field('skin.tube', 'sides', { sides: 2 });
     made.fixture.componentRef.setInput('fault', 'Sides: at least 3.');
     await made.settle();
-    expect(made.host.querySelector('[role=alert]')!.textContent).toContain('at least 3');
+    const label = made.host.querySelector<HTMLElement>('.label')!;
+    expect([label.classList.contains('wrong'), label.title]).toEqual([true, 'Sides: at least 3.']);
+    // Nothing comes in between it and the next field.
+    expect(made.host.querySelector('.fault')).toBeNull();
   });
 });
 
@@ -166,9 +169,12 @@ describe('how a value is given', () => {
     expect(made.host.querySelector('.linked')!.getAttribute('title')).toBe('0.05 → 0.01 m');
   });
 
-  test('a setting that is the same for all has no modes that vary', async () => {
-    const made = await field('skin.tube', 'sides');
-    expect((await made.menu()).filter((each) => /Ramp|Formula|chance|attribute/.test(each))).toEqual([]);
+  test('a setting that is the same for all has no modes that vary, but a formula of dials and time', async () => {
+    const made = await field('skin.tube', 'sides', { sides: 12 });
+    const offered = (await made.menu()).filter((each) => /Ramp|Formula|chance|attribute/.test(each));
+    expect(offered).toEqual([expect.stringContaining('Formula of dials and time')]);
+    await made.choose(/Formula/);
+    expect(made.kept).toEqual([{ formula: '12' }]);
   });
 
   test('a dial can be made or followed, and what follows one names it', async () => {

@@ -1,13 +1,15 @@
 import { formulaConstants, formulaFunctions } from '../values/formula/functions.js';
+import { compileFormula } from '../values/formula/evaluate.js';
 import { formulaNames } from '../values/formula/parse.js';
-import type { GivenNumbers } from '../varying/elements.js';
+import { FormulaError } from '../values/formula/tokens.js';
+import { elementNames, type GivenNumbers } from '../varying/elements.js';
 import type { Problem } from '../document/problem.js';
 import { framesPerSecond, type NodeDefinition } from '../definition/define.js';
 import { dialFault, type DialValues } from '../document/dials.js';
 import type { FilaxisDocument } from '../document/document.js';
 import type { GraphNode } from '../definition/graph.js';
 import type { PlannedNode } from './plan.js';
-import { colourOf, partsOf, settingFault, withPart } from '../definition/settings.js';
+import { colourOf, partsOf, settingFault, withPart, type Setting } from '../definition/settings.js';
 
 /** The settings of a node as its `run` gets them, or what is wrong with them. */
 export interface Settled {
@@ -80,8 +82,23 @@ export function settle(
     }
   }
   let given: GivenNumbers = {};
+  let moves = false;
+  for (const [key, setting] of Object.entries(definition.settings)) {
+    if (!isSingle(setting)) continue;
+    const whole = values[key];
+    for (const [k, part] of partsOf(whole).entries()) {
+      if (!isFormula(part)) continue;
+      try {
+        values[key] = withPart(values[key], k, singleNumber(part.formula, numbers));
+      } catch (error) {
+        if (!(error instanceof FormulaError)) throw error;
+        return problem(key, Array.isArray(whole) ? `/${k}/formula` : '/formula', `${setting.label}: ${error.message}.`);
+      }
+      moves ||= hasTime(givenFor(part.formula, numbers));
+    }
+  }
   const timed = definition.timed(values);
-  let moves = timed;
+  moves ||= timed;
   for (const [key, setting] of Object.entries(definition.settings)) {
     const fault = settingFault(setting, values[key], values);
     if (fault) return problem(key, fault.path, fault.message);
@@ -99,6 +116,22 @@ export function settle(
   moves ||= hasTime(given);
   const outside = timed || Object.keys(given).length ? JSON.stringify([given, timed ? [numbers.time, numbers.rate] : null]) : '';
   return { values, text: JSON.stringify(values) + outside, given, moves, fault: null };
+}
+
+/** A number, or a vector of numbers, that is the same for all that the node works on. Its formulas know the numbers of the document alone. */
+const isSingle = (setting: Setting): boolean => ['number', 'integer', 'vector', 'colour'].includes(setting.kind) && !('varies' in setting && setting.varies);
+
+/** What a formula gives that knows dials and time alone. @throws FormulaError */
+function singleNumber(formula: string, numbers: SettlingNumbers): number {
+  const given = givenFor(formula, numbers);
+  const source = (name: string): number | string | undefined =>
+    Object.hasOwn(given, name)
+      ? given[name]
+      : Object.hasOwn(elementNames, name)
+        ? `"${name}" belongs to single elements, and this is one number for all of them`
+        : undefined;
+  const { constant, evaluate } = compileFormula(formula, { source, names: [...numberNames(numbers), 'time', 'frameNumber'], id: 0 });
+  return constant ?? evaluate(1)[0];
 }
 
 /** Dials that formulas can read. */

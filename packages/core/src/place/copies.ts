@@ -16,9 +16,12 @@ export interface CopiesOptions {
   /** Chances of the objects when drawn, in their order; those not named have 1. */
   readonly weights: readonly number[];
   readonly seed: number;
-  /** Factor, and degrees about the tangent, values per point. */
+  /** Factor, and degrees about the tangent (about its own up where it does not follow the frame), values per point. */
   readonly size: Field;
   readonly turn: Field;
+  /** Degrees that a copy leans away from what it turns about, and which way: degrees round that, before it is turned. Values per point. */
+  readonly lean: Field;
+  readonly toward: Field;
   /** Own axes that follow tangent and normal; null: as the points say (see aim.axes), else z and y. */
   readonly axes: AxesToFollow | null;
   /** `frame`: as the points' frames; `upright`: own up stays upright and the tangent is followed level; `none`: not turned. */
@@ -86,6 +89,7 @@ export function placeCopies(points: Points, objects: readonly Mesh[], options: C
   const matrices = new Float32Array(count * 16);
   const frame = new Float64Array(9);
   const up = new Float64Array(3);
+  const axis = options.align === 'frame' ? 2 : 1;
   for (let i = 0; i < count; i++) {
     tick(work, i, count);
     const o = i * 3;
@@ -95,8 +99,10 @@ export function placeCopies(points: Points, objects: readonly Mesh[], options: C
       t = level > 1e-6 ? [t[0] / level, 0, t[2] / level] : [0, 0, 1];
     }
     perpendicular(options.align === 'upright' || !normal ? [0, 1, 0] : [normal[o], normal[o + 1], normal[o + 2]], t[0], t[1], t[2], up, 0, numbersEnd);
-    if (options.align === 'none') spin(frame, fieldAt(options.turn, i));
-    else frameColumns(t, rolled([up[0], up[1], up[2]], t, fieldAt(options.turn, i)), frame);
+    if (options.align === 'none') frame.set(level);
+    else frameColumns(t, [up[0], up[1], up[2]], frame);
+    leanFrame(frame, axis, fieldAt(options.lean, i), fieldAt(options.toward, i));
+    turnFrame(frame, axis, fieldAt(options.turn, i));
     const size = fieldAt(options.size, i);
     const at = i * 16;
     for (let column = 0; column < 3; column++)
@@ -114,14 +120,64 @@ export function placeCopies(points: Points, objects: readonly Mesh[], options: C
   return makeCopies(objects, object, matrices, attributes);
 }
 
-/** A normal turned about the tangent, counter-clockwise seen against it. */
-function rolled(n: Vector3, t: Vector3, degrees: number): Vector3 {
-  const [c, s] = cosineAndSine(degrees);
-  return [n[0] * c + (t[1] * n[2] - t[2] * n[1]) * s, n[1] * c + (t[2] * n[0] - t[0] * n[2]) * s, n[2] * c + (t[0] * n[1] - t[1] * n[0]) * s];
+/**
+ * Leans a frame by degrees away from one of its columns, which is its up, toward a heading round it: 0 is the next column, counter-clockwise seen against the up.
+ */
+function leanFrame(frame: Float64Array, up: 1 | 2, degrees: number, heading: number): void {
+  if (!degrees) return;
+  const at = (column: number, k: number): number => frame[column * 3 + k];
+  const [c, s] = cosineAndSine(heading);
+  const [first, second] = [(up + 1) % 3, (up + 2) % 3];
+  const u = [0, 1, 2].map((k) => at(up, k));
+  const way = [0, 1, 2].map((k) => at(first, k) * c + at(second, k) * s);
+  const aside = [0, 1, 2].map((k) => at(second, k) * c - at(first, k) * s);
+  const [cosine, sine] = cosineAndSine(degrees);
+  for (let k = 0; k < 3; k++) {
+    const [leaned, bowed] = [u[k] * cosine + way[k] * sine, way[k] * cosine - u[k] * sine];
+    frame[up * 3 + k] = leaned;
+    frame[first * 3 + k] = bowed * c - aside[k] * s;
+    frame[second * 3 + k] = bowed * s + aside[k] * c;
+  }
 }
 
-/** The rotation about the world's up, for copies that follow no frame. */
-function spin(frame: Float64Array, degrees: number): void {
+/** Turns a frame about one of its columns, counter-clockwise seen against it. */
+function turnFrame(frame: Float64Array, axis: 1 | 2, degrees: number): void {
+  if (!degrees) return;
   const [c, s] = cosineAndSine(degrees);
-  frame.set([c, 0, -s, 0, 1, 0, s, 0, c]);
+  const [first, second] = [((axis + 1) % 3) * 3, ((axis + 2) % 3) * 3];
+  for (let k = 0; k < 3; k++) {
+    const [a, b] = [frame[first + k], frame[second + k]];
+    frame[first + k] = a * c + b * s;
+    frame[second + k] = b * c - a * s;
+  }
+}
+
+/** The frame of copies that follow none. */
+const level = [1, 0, 0, 0, 1, 0, 0, 0, 1];
+
+/** How each copy is changed about its own place: degrees about its own y, degrees of lean away from it and toward which heading, and a factor. */
+export interface CopyChange {
+  readonly turn: Field;
+  readonly lean: Field;
+  readonly toward: Field;
+  readonly size: Field;
+}
+
+/** Copies turned about their own y, leaned, and sized, each about its own place. */
+export function adjustCopies(copies: Copies, { turn, lean, toward, size }: CopyChange): Copies {
+  const matrices = new Float32Array(copies.matrices);
+  const own = new Float64Array(9);
+  for (let i = 0; i < copies.object.length; i++) {
+    own.set(level);
+    leanFrame(own, 1, fieldAt(lean, i), fieldAt(toward, i));
+    turnFrame(own, 1, fieldAt(turn, i));
+    const [at, factor] = [i * 16, fieldAt(size, i)];
+    for (let column = 0; column < 3; column++)
+      for (let row = 0; row < 3; row++) {
+        let sum = 0;
+        for (let k = 0; k < 3; k++) sum += copies.matrices[at + k * 4 + row] * own[column * 3 + k];
+        matrices[at + column * 4 + row] = factor * sum;
+      }
+  }
+  return { ...copies, matrices };
 }

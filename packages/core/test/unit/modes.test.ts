@@ -33,14 +33,18 @@ async function made(type: string, key: string, value: unknown): Promise<{ counts
     box: ['skin.tube', { radius: 0.1, sides: 4, caps: 'flat' }],
     onCorners: ['gauge.set', { name: 'ofCorner', carrier: 'corners', value: 0.2 }],
     onFaces: ['gauge.set', { name: 'ofFace', carrier: 'faces', value: 0.2 }],
+    copies: ['place.copies'],
     it: [type, { ...beside[`${type} ${key}`], [key]: value }],
   }; // prettier-ignore
   const wires = ['curves.curves > set.any', 'set.any > onCurves.any', 'curves.curves > box.curves', 'box.mesh > onCorners.any', 'onCorners.any > onFaces.any'];
+  wires.push('onCurves.any > copies.curves', 'box.mesh > copies.objects');
+  const setting = definition.settings[key];
+  const ofCopies = 'varies' in setting && setting.varies === 'copy';
   const from: Readonly<Record<string, string>> = {
     curves: 'onCurves.any',
     points: 'onCurves.any',
     roots: 'onCurves.any',
-    any: 'onCurves.any',
+    any: ofCopies ? 'copies.copies' : 'onCurves.any',
     body: 'box.mesh',
     profile: 'square.curves',
     objects: 'box.mesh',
@@ -111,7 +115,7 @@ describe('every setting that may vary takes all six ways', () => {
         // Each is the same number written another way, so that what comes out has the same counts.
         const ways: readonly unknown[] = [
           { formula: `${whole} + 0*random(1)` },
-          { ramp: [[0, whole], [1, whole]], over: setting.varies === 'face' || onMeshes.has(`${type} ${key}`) ? 'x' : 't' },
+          { ramp: [[0, whole], [1, whole]], over: setting.varies === 'face' || setting.varies === 'copy' || onMeshes.has(`${type} ${key}`) ? 'x' : 't' },
           { random: [whole, whole], seed: 4 },
           { attribute, scale: 0, offset: whole },
         ]; // prettier-ignore

@@ -11,8 +11,15 @@ const attributeName = /^[a-z][A-Za-z0-9_]*$/;
 
 const nameAccepts = 'a name such as width: a small letter, then letters, digits and _';
 
-/** Attributes that describe how smooth curves run; writing numbers over them would break the curves. */
-const kept = ['handleIn', 'handleOut', 'tangent', 'normal', 'uv', 'position'];
+/** What the geometry itself is made of, which numbers written over it would break: the nodes that set it. */
+const setElsewhere: Readonly<Record<string, string>> = {
+  handleIn: 'Smooth and Drawn curves set how a curve runs',
+  handleOut: 'Smooth and Drawn curves set how a curve runs',
+  tangent: 'Frames set the tangents of curves',
+  normal: 'Frames set the normals of curves, Normals those of meshes',
+  uv: 'UVs set them on meshes',
+  position: 'Displace moves points by a vector or an attribute, Transform moves all of them',
+};
 
 export default defineNode({
   type: 'gauge.set',
@@ -59,7 +66,7 @@ export default defineNode({
       throw new RangeError(
         `${given.type === 'mesh' ? 'A mesh has' : `${given.type[0].toUpperCase()}${given.type.slice(1)} have`} no ${carriers[settings.carrier]} to write to.`,
       );
-    if (kept.includes(name)) throw new RangeError(`"${name}" is what the geometry itself is made of; choose another name.`);
+    if (Object.hasOwn(setElsewhere, name)) throw new RangeError(`"${name}" belongs to the geometry itself; ${setElsewhere[name]}.`);
     const per: PerElement = carrier === 'corner' ? 'point' : carrier;
     const values = settings.numbers === 'three' ? [settings.value, settings.second, settings.third] : [settings.value];
     const fields = values.map((value) => field(value, given, per));

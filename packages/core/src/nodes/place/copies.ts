@@ -26,6 +26,7 @@ export default defineNode({
     'each copy a little different in size': { size: { random: [0.8, 1.2], seed: 1, per: 'point' } },
     'random objects': { pick: 'random' },
     'keep copies upright': { align: 'upright' },
+    'lean each copy a little by chance': { lean: { random: [0, 6], seed: 1, per: 'point' }, toward: { random: [0, 360], seed: 2, per: 'point' } },
     'turn each copy by chance': { turn: { random: [0, 360], seed: 1, per: 'point' } },
   },
   telling: ['spacing', 'align'],
@@ -49,7 +50,33 @@ export default defineNode({
       step: 0.005,
     },
     size: { kind: 'number', label: 'Size', help: 'Factor on each copy.', default: 1, min: 0, step: 0.005, varies: 'point' },
-    turn: { kind: 'number', label: 'Turn', help: 'About the tangent (about the vertical, when not aligned).', default: 0, unit: '°', step: 1, varies: 'point' },
+    turn: {
+      kind: 'number',
+      label: 'Turn',
+      help: 'About the tangent (about the vertical, when upright or not aligned).',
+      default: 0,
+      unit: '°',
+      step: 1,
+      varies: 'point',
+    },
+    lean: {
+      kind: 'number',
+      label: 'Lean',
+      help: 'Away from the tangent (away from the vertical, when upright or not aligned). Turning comes before it, so that all can lean one way.',
+      default: 0,
+      unit: '°',
+      step: 0.5,
+      varies: 'point',
+    },
+    toward: {
+      kind: 'number',
+      label: 'Leans toward',
+      help: 'Which way it leans: degrees round what it leans from; 0 is along the path when upright, along Z when not aligned.',
+      default: 0,
+      unit: '°',
+      step: 1,
+      varies: 'point',
+    },
     align: {
       kind: 'choice',
       label: 'Align',
@@ -100,9 +127,17 @@ export default defineNode({
       shownWhen: { pick: ['byAttribute'] },
     },
   },
-  // Points of curves once had the number of their curve as id.
-  keepsMeaning: (settings, edition, wired) =>
-    edition < 2 && settings['attribute'] === 'id' && wired('curves') ? { ...settings, attribute: 'curve' } : settings,
+  keepsMeaning: (settings, edition, wired) => {
+    let kept = settings;
+    // Points of curves once had the number of their curve as id.
+    if (edition < 2 && kept['attribute'] === 'id' && wired('curves')) kept = { ...kept, attribute: 'curve' };
+    // What is upright once turned about its level tangent, which is a lean to the side.
+    if (edition < 3 && kept['align'] === 'upright' && kept['turn'] !== undefined) {
+      const { turn, ...rest } = kept;
+      kept = { ...rest, lean: turn, toward: -90 };
+    }
+    return kept;
+  },
   run: (context) => {
     const { settings, input, inputs, field, warn, claim } = context;
     const points = input('points');
@@ -128,6 +163,8 @@ export default defineNode({
       pick: settings.pick === 'byAttribute' ? { attribute: settings.attribute } : settings.pick,
       size: field(settings.size, places, 'point'),
       turn: field(settings.turn, places, 'point'),
+      lean: field(settings.lean, places, 'point'),
+      toward: field(settings.toward, places, 'point'),
       axes: settings.axes === 'chosen' ? axesToFollow(settings.tangentAxis, settings.normalAxis) : null,
     };
     return { copies: placeCopies(places, inputs('objects'), options, context) };

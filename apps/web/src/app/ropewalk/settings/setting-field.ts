@@ -214,6 +214,8 @@ export class SettingField {
     const setting = this.setting();
     return (setting.kind === 'boolean' && !!setting.condition) || ('varies' in setting && !!setting.varies);
   });
+  /** One number for all elements: a formula knows dials and time. */
+  protected readonly calculates = computed(() => !!this.numbers() && !this.varies() && !Array.isArray(this.value()));
   protected readonly conditional = computed(() => this.setting().kind === 'boolean');
   protected readonly writes = computed(() => {
     const setting = this.setting();
@@ -281,7 +283,7 @@ export class SettingField {
     else if (mode === 'random') this.committed.emit({ random: this.firstRange(number), seed: 1, per: 'point' });
     else if (mode === 'attribute') this.committed.emit(this.firstAttribute(number));
     else if (this.conditional()) this.committed.emit({ formula: 'i % 2 == 0' });
-    else this.committed.emit({ formula: last === number ? String(number) : `mix(${number}, ${last}, t)` });
+    else this.committed.emit({ formula: last === number || this.calculates() ? String(number) : `mix(${number}, ${last}, t)` });
   }
 
   /** Where chance begins: about the number there is, or over what the setting takes. */
