@@ -23,7 +23,7 @@ export function mooringChain(): FilaxisDocument {
     .add('faced', 'aim.frames', [2, 3.4], { method: 'upright', up: [0, 0, 1] }, ['fall', 'curves', 'curves'])
     .add('cloth', 'skin.ribbon', [3, 3.4], { width: { formula: '0.11 * (1 - 0.85 * t)' }, columns: 3 }, ['faced', 'curves', 'curves'])
     .add('madder', 'mesh.material', [4, 3.4], { name: 'madder cloth', colour: '#a2323f', roughness: 0.85 }, ['cloth', 'mesh', 'any'])
-    .add('pennants', 'place.copies', [5, 2.6], { align: 'upright', turn: { random: [-35, 35], seed: 6 }, size: { random: [0.8, 1.15], seed: 2 } }, ['tied', 'points', 'points'], ['madder', 'any', 'objects'])
+    .add('pennants', 'place.copies', [5, 2.6], { align: 'upright', lean: { random: [-35, 35], seed: 6 }, toward: -90, size: { random: [0.8, 1.15], seed: 2 } }, ['tied', 'points', 'points'], ['madder', 'any', 'objects'])
     .add('out', 'flow.output', [6, 0.8], { name: 'chain', budget: 60000 }, ['chain', 'copies', 'any'], ['pennants', 'copies', 'any'])
     .build();
 } // prettier-ignore

@@ -8,7 +8,7 @@ import { send, startServer, type TestServer } from './server.js';
 
 let server: TestServer;
 const documents = (): string => `${server.url}/api/documents`;
-const document = (title: string, more: object = {}): object => ({ format: 'filaxis-graph', version: 1, edition: 2, title, nodes: [], wires: [], ...more });
+const document = (title: string, more: object = {}): object => ({ format: 'filaxis-graph', version: 1, edition: 3, title, nodes: [], wires: [], ...more });
 const create = async (title: string): Promise<string> =>
   (await send(documents(), 'POST', { document: document(title) }).then(({ body }) => body as { id: string })).id;
 

@@ -24,6 +24,8 @@ describe('arrows of frames', () => {
       seed: 1,
       size: constantField(1),
       turn: constantField(0),
+      lean: constantField(0),
+      toward: constantField(0),
       axes: null,
       align: 'frame',
     });

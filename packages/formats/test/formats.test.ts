@@ -190,7 +190,7 @@ describe('SVG (W3C SVG 2, paths)', () => {
 });
 
 describe('document files', () => {
-  const document = { format: 'filaxis-graph', version: 1, edition: 2, title: 'Packed', nodes: [], wires: [] } as const;
+  const document = { format: 'filaxis-graph', version: 1, edition: 3, title: 'Packed', nodes: [], wires: [] } as const;
 
   test('a document and its imported files go into one archive and come out', () => {
     const hash = 'ab'.repeat(32);

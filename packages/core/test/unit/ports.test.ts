@@ -1,10 +1,10 @@
 import { describe, expect, test } from 'vitest';
-import { noise3, nodeDefinitions, randomAt, requireDocument, shuffled, type Copies, type Points } from '../../src/index.js';
+import { noise3, nodeDefinitions, randomAt, requireDocument, shuffled, type Copies, type Points, currentEdition } from '../../src/index.js';
 import { drawn, runChain, runGraph } from '../graph.js';
 import { places } from '../reference/reference.js';
 
 const document = (nodes: object[], wires: object[] = []): ReturnType<typeof requireDocument> =>
-  requireDocument({ format: 'filaxis-graph', version: 1, title: 'T', nodes, wires });
+  requireDocument({ format: 'filaxis-graph', version: 1, edition: currentEdition, title: 'T', nodes, wires });
 
 describe('names that documents may use', () => {
   test('ports by the kind they carry, and choices by other spellings, are rewritten when a document is read', () => {

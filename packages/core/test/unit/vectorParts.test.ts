@@ -54,8 +54,9 @@ describe('a number of a vector that follows a dial', () => {
     );
   });
 
-  test('a setting that is the same for all takes dials and numbers alone', async () => {
-    expect(await first(document([0, { formula: 't' }, 0]))).toBe('Move is [0,{"formula":"t"},0]; it accepts three finite numbers [x, y, z].');
+  test('a setting that is the same for all takes formulas of dials and time, not of elements', async () => {
+    expect(await first(document([0, { formula: 't' }, 0]))).toContain('"t" belongs to single elements');
+    expect(await first(document([0, { ramp: [[0, 1]] }, 0]))).toContain('it accepts three finite numbers [x, y, z].');
   });
 });
 
