@@ -31,9 +31,15 @@ test('documents are renamed, duplicated, deleted and brought back', async ({ pag
   await expect(copy.locator('img')).toBeVisible();
   await expect(page.getByRole('menu')).toHaveCount(0);
 
+  // Cards that moved a moment ago are asked about.
+  await page.waitForTimeout(1100);
   await copy.getByRole('button', { name: /More/ }).click();
   await page.getByRole('menuitem', { name: 'Delete' }).click();
   await expect(copy).toHaveCount(0);
+  // It is in the list of what was deleted, and comes back from there too.
+  await page.getByRole('button', { name: 'Recently deleted' }).click();
+  await expect(page.getByRole('dialog').getByRole('button', { name: /^Bring back .* copy$/ }).first()).toBeVisible();
+  await page.getByRole('button', { name: 'Close', exact: true }).last().click();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(copy).toBeVisible();
 
