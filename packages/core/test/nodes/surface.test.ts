@@ -174,6 +174,20 @@ describe('Loft', () => {
     for (const end of [0, 2]) expect(places(smooth.positions).some(([, y, z]) => y === 0 && z === end)).toBe(true);
     expect(measure({ mesh: smooth }).area).toBeGreaterThan(2 * Math.SQRT2);
   });
+  test('smooth curves are sampled as their bends need, as many points on each; straight ones and those of a count are not', async () => {
+    const bent = (kind: string): Chain[number] => ['lay.drawn', { kind, curves: [0, 1].map((z) => ({ points: [[0, 0, z], [1, 1 - z, z], [2, 0, z]] })) }]; // prettier-ignore
+    const columns = async (kind: string, settings: Record<string, unknown> = {}): Promise<number> =>
+      (await runChain([bent(kind), ['skin.loft', settings]])).mesh.positions.length / 6;
+    expect([await columns('straight'), await columns('through', { columns: 6 }), await columns('through', { sampled: false })]).toEqual([3, 6, 3]);
+    const sampled = await columns('through');
+    expect(sampled).toBeGreaterThan(12);
+    // At even parameters pieces turn by 7.5° on the mean.
+    const p = places((await runChain([bent('through'), ['skin.loft']])).mesh.positions).slice(0, sampled);
+    for (let i = 1; i < sampled - 1; i++) {
+      const [a, b] = [[p[i][0] - p[i - 1][0], p[i][1] - p[i - 1][1]], [p[i + 1][0] - p[i][0], p[i + 1][1] - p[i][1]]]; // prettier-ignore
+      expect(Math.abs(Math.atan2(a[0] * b[1] - a[1] * b[0], a[0] * b[0] + a[1] * b[1])) * (180 / Math.PI)).toBeLessThan(20);
+    }
+  });
   test('rows and columns spaced anew: even, closer to the ends', async () => {
     const widths = async (spread: string): Promise<number[]> => {
       const p = places((await runChain([three, ['skin.loft', { columns: 9, rows: 9, spread }]])).mesh.positions);

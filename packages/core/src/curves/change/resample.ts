@@ -245,6 +245,25 @@ const sampleTurn = 7.5;
  * for each 7.5° that their control polygon turns (at most 64 a span), with exact tangents; the curve itself does not change.
  */
 export function paced(curves: Curves, work: Work = unbounded): Curves {
+  return pacedBy(curves, piecesOfSpan, work);
+}
+
+/**
+ * The same of curves that have equally many points: a span gets as many on every curve as the one needs that turns most there, so that points go on answering to each other.
+ */
+export function pacedAlike(curves: Curves, work: Work = unbounded): Curves {
+  const all = Array.from({ length: curveCount(curves) }, (_, c) => spansOf(curves, c));
+  const pieces = Array.from({ length: all[0]?.count ?? 0 }, (_, i) =>
+    all.reduce((most, spans, c) => (isPaced(curves, c) ? most : Math.max(most, piecesOfSpan(spans, i))), 1),
+  );
+  return pacedBy(curves, (_, i) => pieces[i], work, true);
+}
+
+/** How many pieces a span is sampled in. */
+const piecesOfSpan = (spans: Spans, i: number): number => Math.min(64, Math.max(1, Math.ceil(spanTurn(spans, i) / sampleTurn)));
+
+/** `alike`: curves that are paced already get the pieces too. */
+function pacedBy(curves: Curves, piecesOf: (spans: Spans, i: number) => number, work: Work, alike = false): Curves {
   let done = true;
   for (let c = 0; c < curveCount(curves); c++) done &&= isPaced(curves, c);
   if (done) return curves;
@@ -253,10 +272,10 @@ export function paced(curves: Curves, work: Work = unbounded): Curves {
   for (let c = 0; c < curveCount(curves); c++) {
     const spans = spansOf(curves, c);
     const closed = curves.closed[c] === 1;
-    const asItIs = isPaced(curves, c);
+    const asItIs = !alike && isPaced(curves, c);
     places.clear();
     for (let i = 0; i < spans.count; i++) {
-      const pieces = asItIs ? 1 : Math.min(64, Math.max(1, Math.ceil(spanTurn(spans, i) / sampleTurn)));
+      const pieces = asItIs ? 1 : piecesOf(spans, i);
       for (let step = 0; step < pieces; step++) places.push(i, step / pieces);
     }
     if (!closed && spans.count) places.push(spans.count - 1, 1);

@@ -19,6 +19,7 @@ export const joinedWarning = (how: string): Warning => ({
 
 export const plainLoft = {
   columns: 0,
+  sampled: false,
   across: 0,
   rows: 0,
   smooth: 'linear',

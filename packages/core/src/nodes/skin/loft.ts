@@ -16,7 +16,7 @@ export default defineNode({
   label: 'Loft',
   family: families.skin,
   summary: 'A surface over a row of curves, from each to the next.',
-  help: 'With columns, every curve gets as many points, so curves drawn with different numbers become an even patch; without, their points are joined as they are; where their numbers differ, each gets as many as the richest has, unless you choose otherwise. Across puts rows between each two curves; Rows spaces so many anew over the whole, straight from curve to curve or smooth through them. Curves that run against the one before are turned. UVs: u along the curves, v across, both by length.',
+  help: 'With columns, every curve gets as many points, so curves drawn with different numbers become an even patch; without, their points are joined as they are, smooth curves with points between as bends need them; where their numbers differ, each gets as many as the richest has, unless you choose otherwise. Across puts rows between each two curves; Rows spaces so many anew over the whole, straight from curve to curve or smooth through them. Curves that run against the one before are turned. UVs: u along the curves, v across, both by length.',
   attributes: { writes: ['normal', 'uv', 'part'] },
   keywords: ['skin', 'bridge', 'patch', 'hull', 'surface', 'ruled', 'between', 'grid'],
   asks: {
@@ -38,6 +38,14 @@ export default defineNode({
       min: 0,
       max: 100_000,
       special: { called: 'as they are', instead: 24 },
+    },
+    sampled: {
+      kind: 'boolean',
+      label: 'Sample bends',
+      help: 'Smooth curves get points between their own, about one for each 7.5° that they turn, as many on every curve.',
+      default: true,
+      earlier: { before: 3, default: false },
+      shownWhen: { columns: [0] },
     },
     across: { kind: 'integer', label: 'Across', help: 'Rows put between each two curves.', default: 0, min: 0, max: 10_000, shownWhen: { rows: [0] } },
     rows: {

@@ -2,7 +2,7 @@ import { curveCount, curveKinds, curvesFromLists, type Curves } from '../../geom
 import type { Mesh } from '../../geometry/mesh.js';
 import { chord } from '../../curves/evaluate/arcLength.js';
 import { asBezier } from '../../curves/evaluate/knots.js';
-import { resample, type ResampleOptions } from '../../curves/change/resample.js';
+import { pacedAlike, resample, type ResampleOptions } from '../../curves/change/resample.js';
 import { reverse, runsAgainst } from '../../curves/change/reverse.js';
 import { spanPoint, spansOf } from '../../curves/evaluate/spans.js';
 import { intoPlane, planeThrough } from '../../curves/evaluate/plane.js';
@@ -18,6 +18,8 @@ import { skinParts } from '../parts/sink.js';
 export interface LoftOptions extends CapLayout {
   /** Points along each curve; 0: as the curves have them. */
   readonly columns: number;
+  /** Without columns: smooth curves get points between their own, one for each 7.5° that they turn. */
+  readonly sampled: boolean;
   /** Rows put between each two curves. */
   readonly across: number;
   /** Rows in all, spaced anew from the first curve to the last; 0: as `across` has it. */
@@ -75,6 +77,7 @@ function firstRows(given: Curves, options: LoftOptions, closed: boolean, work: W
   const rows = curveCount(curves);
   const countsOf = (of: Curves): number[] => Array.from({ length: rows }, (_, c) => of.starts[c + 1] - of.starts[c]);
   let counts = countsOf(curves);
+  if (!options.columns && options.sampled && counts.every((count) => count === counts[0])) counts = countsOf((curves = pacedAlike(curves, work)));
   let columns = counts[0];
   if (counts.some((count) => count !== counts[0])) {
     const most = counts.reduce((a, b) => Math.max(a, b));
@@ -90,7 +93,7 @@ function firstRows(given: Curves, options: LoftOptions, closed: boolean, work: W
   return { places, rows, columns };
 }
 
-/** Points as they are, but on the curve; curves whose points are no rings yet are not sampled finer, so that what was drawn is what is joined. */
+/** Points as they are, but on the curve. */
 const onCurve = (given: Curves): Curves => (given.kind.some((kind) => curveKinds[kind] === 'bspline') ? asBezier(given) : given);
 
 const evenly = (curves: Curves, count: number, spread: ResampleOptions['spread'], work: Work): Curves =>
