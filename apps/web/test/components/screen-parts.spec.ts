@@ -8,6 +8,7 @@ import { Tidying } from '../../src/app/ropewalk/graph/tidying';
 import { Panes } from '../../src/app/ropewalk/panes';
 import { Peeking } from '../../src/app/ropewalk/peeking';
 import { Transfer } from '../../src/app/ropewalk/transfer';
+import { recipes } from '../../src/app/ropewalk/recipes/recipes';
 import { Notices } from '../../src/app/shared/notices';
 import { readView } from '../../src/app/ropewalk/view-state';
 import { graph, mounted, withClipboard, type Mounted } from './mounted';
@@ -157,6 +158,19 @@ describe('panes', () => {
     panes.toggleFull('strip');
     expect(panes.full()).toBeNull();
   });
+});
+
+test('a recipe is put in beneath what is there, wired, named apart, with its result chosen; one change takes it back', async () => {
+  const made = await parts();
+  const [rope] = recipes;
+  made.commands.putRecipe(rope);
+  const { nodes: now, wires: laid } = made.documents.document();
+  expect([now.length, laid.length, made.documents.chosenDefinition()!.type]).toEqual([nodes.length + 5, wires.length + 4, 'flow.output']);
+  // A line is there already.
+  expect(now[3]).toMatchObject({ type: 'lay.line', name: 'Line 2' });
+  expect(Math.min(...now.slice(3).map(({ at }) => at![1]))).toBeGreaterThan(500);
+  made.documents.undo();
+  expect(made.documents.document().nodes).toHaveLength(nodes.length);
 });
 
 test('what waits has nothing to keep in view, and it is said why', async () => {

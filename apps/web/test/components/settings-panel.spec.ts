@@ -52,7 +52,7 @@ describe('the settings of a node', () => {
     const made = await panel({ type: 'skin.tube' });
     made.evaluation.nodes.set({ it: state({ error: { message: 'Sides: at least 3.', setting: 'sides', pointer: '', node: 'it' }, warnings: [{ code: 'pinch', message: 'It pinches.', remedy: 'Thin it.' }] } as Partial<NodeState>) }); // prettier-ignore
     await made.settle();
-    expect(made.host.querySelector('[data-setting=sides] [role=alert]')!.textContent).toContain('at least 3');
+    expect(made.host.querySelector<HTMLElement>('[data-setting=sides] .label.wrong')!.title).toContain('at least 3');
     expect(made.host.querySelector('.notice')).toBeNull();
   });
 

@@ -6,6 +6,7 @@ import { GuardedPanel, PanelGuard } from '../shared/panel-guard';
 import { dialFromSetting } from './document/dials';
 import { DocumentService } from './document/document.service';
 import { DialsPanel } from './settings/dials-panel';
+import type { Recipe } from './recipes/recipes';
 import { NodeHelp } from './settings/node-help';
 import { NodeMessages } from './settings/node-messages';
 import { settingType } from './settings/setting-field';
@@ -29,6 +30,8 @@ export class SidePane {
   readonly chooseFile = output<string>();
   readonly example = output<NodeDefinition>();
   readonly refused = output<string>();
+  /** A recipe is to be put in. */
+  readonly recipe = output<Recipe>();
   /** It fills the window. */
   readonly full = input(false);
   readonly filled = output();

@@ -1,6 +1,16 @@
 import { inject, Injectable } from '@angular/core';
 import { firstValueFrom } from 'rxjs';
-import { definitionById, indexOf, labelById, nodeDefinitions, sampleOf, type GraphNode, type NodeDefinition, type Wire } from '@filaxis/core';
+import {
+  definitionById,
+  indexOf,
+  labelById,
+  nodeDefinitions,
+  sampleOf,
+  type FilaxisDocument,
+  type GraphNode,
+  type NodeDefinition,
+  type Wire,
+} from '@filaxis/core';
 import { buffersBeside, endingOf, importEndings, largestImport, withBuffersInside } from '@filaxis/formats';
 import { ApiService } from '../../shared/api.service';
 import { sha256 } from '../../shared/assets';
@@ -50,13 +60,19 @@ export class EditingService {
   putExample(definition: NodeDefinition): string | null {
     const example = sampleOf(definition);
     if (!example) return null;
+    const ids = this.putBeneath(`Put in an example of ${definition.label}`, example);
+    this.documents.select(ids[example.nodes.findLastIndex(({ type }) => type === definition.type)]);
+    return ids.at(-1)!;
+  }
+
+  /** Puts a whole graph in, beneath all that is there. Returns the ids of its nodes, in their order. */
+  putBeneath(label: string, graph: FilaxisDocument): readonly string[] {
     const document = this.documents.document();
     const places = document.nodes.flatMap(({ at }) => (at ? [at] : []));
     const by = places.length ? ([Math.min(...places.map(([x]) => x)), Math.max(...places.map(([, y]) => y)) + beneath] as const) : ([0, 0] as const);
-    const put = paste(document, cut(example, new Set(example.nodes.map(({ id }) => id))), by);
-    this.documents.apply(`Put in an example of ${definition.label}`, put.document);
-    this.documents.select(put.ids[example.nodes.findLastIndex(({ type }) => type === definition.type)]);
-    return put.ids.at(-1)!;
+    const put = paste(document, cut(graph, new Set(graph.nodes.map(({ id }) => id))), by);
+    this.documents.apply(label, put.document);
+    return put.ids;
   }
 
   /** Removes the chosen wire, or the chosen nodes: what came into them goes on to where they led, or with `open` their wires go with them. */

@@ -8,6 +8,7 @@ import { isField } from '../../shared/typing';
 import { Panes } from '../panes';
 import { Peeking } from '../peeking';
 import type { AddRequest, GraphView } from './graph-view';
+import { recipeDocument, type Recipe } from '../recipes/recipes';
 import { Tidying } from './tidying';
 
 /** What keys, menus and the search do with the graph: nodes are put where there is room, shown, and given the keyboard. */
@@ -59,6 +60,15 @@ export class GraphCommands {
     if (shown === null) return;
     this.peeking.peek.set(shown);
     this.view()?.reveal(this.documents.chosenId()!);
+  }
+
+  /** Puts in what a recipe makes, and shows its result. */
+  putRecipe(recipe: Recipe): void {
+    const empty = !this.documents.document().nodes.length;
+    const ids = this.editing.putBeneath(`Put in: ${recipe.title}`, recipeDocument(recipe));
+    this.documents.select(ids.at(-1)!);
+    if (empty) this.view()?.fit();
+    else this.view()?.reveal(...ids);
   }
 
   /** Chooses a node and shows it with its settings. */

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import type { NodeDefinition } from '@filaxis/core';
+import { recipes, type Recipe } from '../recipes/recipes';
 import { KeyValuePipe } from '@angular/common';
 
 /** What a node does, its ports and its settings, from its definition. */
@@ -46,7 +47,16 @@ import { KeyValuePipe } from '@angular/common';
         }
       </dl>
     } @else {
-      <p class="slate">Choose a node to read what it does.</p>
+      <p class="slate">
+        Choose a node to read what it does, or begin with one of these. Each puts in a small graph that is wired already; change it as you like.
+      </p>
+      <ul>
+        @for (each of recipes; track each.title) {
+          <li>
+            <button type="button" matButton="outlined" class="round" [title]="each.text" (click)="recipe.emit(each)">{{ each.title }}</button>
+          </li>
+        }
+      </ul>
     }
   `,
   styles: `
@@ -57,6 +67,14 @@ import { KeyValuePipe } from '@angular/common';
     }
     p {
       margin-bottom: 8px;
+    }
+    ul {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 6px;
+      margin: 8px 0 0;
+      padding: 0;
+      list-style: none;
     }
     dl {
       display: grid;
@@ -76,6 +94,9 @@ export class NodeHelp {
   readonly definition = input<NodeDefinition | null>(null);
   /** The node is to be shown at work. */
   readonly example = output<NodeDefinition>();
+  /** A recipe is to be put in. */
+  readonly recipe = output<Recipe>();
+  protected readonly recipes = recipes;
   /** What becomes of attributes, in a sentence. */
   protected readonly values = computed(() => {
     const use = this.definition()?.attributes;

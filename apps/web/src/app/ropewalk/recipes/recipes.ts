@@ -1,0 +1,64 @@
+import { definitionById, emptyDocument, nodeDefinitions, sampleOf, type FilaxisDocument } from '@filaxis/core';
+import { addNode, connectAll } from '../document/edits';
+import { tagGap, widthOf } from '../graph/tag-geometry';
+
+type Settings = Readonly<Record<string, unknown>>;
+
+/** A job of the trade as a small graph that wires itself: a node with what it needs before it, and a chain after it, to a result. */
+export interface Recipe {
+  readonly title: string;
+  /** What comes of it, and what to change first. */
+  readonly text: string;
+  /** The node it begins with, which brings what it needs. */
+  readonly begin: string;
+  /** How that is set, where not as its example. */
+  readonly settings?: Settings;
+  /** What comes after it, each wired to the one before; and what else is wired to one. */
+  readonly then: readonly (readonly [type: string, settings?: Settings, beside?: readonly [type: string, settings?: Settings]])[];
+}
+
+const rope = ['skin.rope', { diameter: 0.03 }] as const;
+const hemp = ['mesh.material', { name: 'hemp', colour: '#b08d57', roughness: 0.85 }] as const;
+const leaf = ['mesh.material', { name: 'stem', colour: '#4f6b3a', roughness: 0.7 }] as const;
+const iron = ['mesh.material', { name: 'iron', colour: '#4a4f55', metalness: 0.6, roughness: 0.5 }] as const;
+const result = ['flow.output'] as const;
+
+/** In the order in which they are offered. */
+export const recipes: readonly Recipe[] = [
+  { title: 'A rope between two points', text: 'Move the ends of Line; Slack says how far it hangs.', begin: 'lay.line', then: [['shape.hang'], rope, hemp, result] },
+  { title: 'A pipe with round bends', text: 'Draw the path; Round corners has the radius of the bends.', begin: 'shape.roundCorners', then: [['skin.tube', { radius: 0.03, caps: 'flat' }], iron, result] },
+  { title: 'A fence on ground', text: 'Draw the way in place of Line; Place copies says how far apart posts stand.', begin: 'lay.line', settings: { from: [-8, 0, -3], to: [8, 0, 4], points: 60 }, then: [['shape.drape', { method: 'alongDirection' }, ['lay.terrain', { size: [24, 24] }]], ['place.copies', { spacing: 2, align: 'upright' }, ['lay.box', { size: [0.12, 2.4, 0.12] }]], result] },
+  { title: 'Ropes linked between posts', text: 'Wire the parts to link; Link points chooses the pairs.', begin: 'place.links', then: [['shape.hang'], rope, hemp, result] },
+  { title: 'Turns of rope round posts', text: 'Wire posts, and points where the turns lie.', begin: 'place.loops', then: [rope, hemp, result] },
+  { title: 'A rope where a plane cuts a body', text: 'Wire the body; draw the planes that cut it.', begin: 'mesh.section', then: [['skin.rope', { diameter: 0.02 }], hemp, result] },
+  { title: 'A creeper over a body', text: 'Draw where it begins; Creep grows from there.', begin: 'grow.creep', then: [['skin.tube', { radius: { ramp: [[0, 0.012], [1, 0.003]] } }], leaf, result] },
+  { title: 'A plant from rules', text: 'Change the rules; the tube has the thickness.', begin: 'grow.rules', then: [['skin.tube', { radius: 0.01 }], leaf, result] },
+  { title: 'Veins: shortest routes over a surface', text: 'Begin and End say where routes start and lead.', begin: 'grow.routes', then: [['skin.tube', { radius: 0.01 }], leaf, result] },
+  { title: 'Things along a path', text: 'Wire the path and the things; Spacing says how far apart.', begin: 'place.copies', then: [result] },
+  { title: 'A surface through curves', text: 'Add or move the curves that it goes through.', begin: 'skin.loft', then: [['mesh.material'], result] },
+  { title: 'Panels over a surface', text: 'Wire a surface with rows and columns; then choose the panels.', begin: 'skin.tiles', then: [result] },
+]; // prettier-ignore
+
+/** How far below a node stands what is wired to it beside the chain. */
+const below = 110;
+
+/** The graph of a recipe, from the upper left. */
+export function recipeDocument({ title, begin, settings, then }: Recipe): FilaxisDocument {
+  let document: FilaxisDocument = { ...emptyDocument, ...sampleOf(nodeDefinitions.get(begin)!), title };
+  let last = document.nodes.findLast(({ type }) => type === begin)!.id;
+  if (settings) document = { ...document, nodes: document.nodes.map((node) => (node.id === last ? { ...node, settings } : node)) };
+  for (const [type, own, beside] of then) {
+    const before = document.nodes.find(({ id }) => id === last)!;
+    const [x, y] = before.at ?? [0, 0];
+    const made = addNode(document, type, [x + widthOf(before) + tagGap, y], own);
+    const { outputs } = definitionById(document, last)!;
+    const output = (outputs.find(({ kind }) => kind === 'mesh') ?? outputs[0]).name;
+    document = connectAll(made.document, [[last, output]], made.id);
+    if (beside) {
+      const more = addNode(document, beside[0], [x, y + below], beside[1]);
+      document = connectAll(more.document, [[more.id, definitionById(more.document, more.id)!.outputs[0].name]], made.id);
+    }
+    last = made.id;
+  }
+  return document;
+}
