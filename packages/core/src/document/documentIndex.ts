@@ -62,8 +62,9 @@ export const isNumbered = (name: string, kind: string): boolean => name.startsWi
 export const givenName = (document: FilaxisDocument, { type, name }: Pick<GraphNode, 'type' | 'name'>): string | undefined =>
   name === undefined || isNumbered(name, kindLabelOf(document, { type })) ? undefined : name;
 
-/** The name of one more node of a kind: none while it is the only one that goes by its kind, else the kind with the first number that is free. */
+/** The name of one more node of a kind: none while it is the only one that goes by its kind, else the kind with the first number that is free. Outputs are told apart by their results. */
 export function numberedName(document: FilaxisDocument, type: string): string | undefined {
+  if (definitionOf(document, { type })?.role === 'output') return undefined;
   const kind = kindLabelOf(document, { type });
   const taken = new Set(document.nodes.map((node) => labelOf(document, node)));
   if (!taken.has(kind)) return undefined;
