@@ -29,7 +29,6 @@ export function documentRoutes(store: DocumentStore, undoHours: number): Router 
     response.status(201).location(`/api/documents/${saved.id}`).json(saved);
   });
 
-  // Before what has an id for its place.
   router.get('/deleted', async (_request, response) => {
     response.json(await store.deleted(undoHours));
   });

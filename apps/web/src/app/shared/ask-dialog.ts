@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { MAT_DIALOG_DATA, MatDialog, MatDialogModule } from '@angular/material/dialog';
+import { MAT_DIALOG_DATA, MatDialogModule, type MatDialog } from '@angular/material/dialog';
 import { map, type Observable } from 'rxjs';
 
 /** What is asked before something that cannot be taken back. */

@@ -43,18 +43,17 @@ export function paste(document: FilaxisDocument, cutting: Cutting, by: readonly 
 
   /** The node as it is put in: what goes by its kind gets a number of its own. */
   function putIn(node: GraphNode): GraphNode {
-    const { name: _, ...bare } = node;
     const name = givenName(document, node) ?? numberedName({ ...document, nodes: [...document.nodes, ...nodes] }, node.type);
-    const moved: GraphNode = {
-      ...bare,
-      id: renamed.get(node.id)!,
-      ...(name !== undefined && { name }),
-      at: [(node.at?.[0] ?? 0) + by[0], (node.at?.[1] ?? 0) + by[1]],
-    };
-    if (definitionOf(document, node)?.role !== 'output') return moved;
-    const result = freshId(String(node.settings?.['name'] ?? 'main'), outputs);
-    outputs.add(result);
-    return { ...moved, settings: { ...node.settings, name: result } };
+    const [x, y] = node.at ?? [0, 0];
+    const settings = definitionOf(document, node)?.role === 'output' ? { ...node.settings, name: resultName(node) } : node.settings;
+    return { id: renamed.get(node.id)!, type: node.type, ...(name !== undefined && { name }), at: [x + by[0], y + by[1]], ...(settings && { settings }) };
+  }
+
+  /** A result's name that no other has. */
+  function resultName({ settings }: GraphNode): string {
+    const name = freshId(String(settings?.['name'] ?? 'main'), outputs);
+    outputs.add(name);
+    return name;
   }
   const wires = cutting.wires.map((wire): Wire => ({ from: [renamed.get(wire.from[0])!, wire.from[1]], to: [renamed.get(wire.to[0])!, wire.to[1]] }));
   const known = new Set((document.dials ?? []).map((dial) => dial.id));
