@@ -38,7 +38,12 @@ test('documents are renamed, duplicated, deleted and brought back', async ({ pag
   await expect(copy).toHaveCount(0);
   // It is in the list of what was deleted, and comes back from there too.
   await page.getByRole('button', { name: 'Recently deleted' }).click();
-  await expect(page.getByRole('dialog').getByRole('button', { name: /^Bring back .* copy$/ }).first()).toBeVisible();
+  await expect(
+    page
+      .getByRole('dialog')
+      .getByRole('button', { name: /^Bring back .* copy$/ })
+      .first(),
+  ).toBeVisible();
   await page.getByRole('button', { name: 'Close', exact: true }).last().click();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(copy).toBeVisible();

@@ -219,7 +219,8 @@ describe('filaxis run, besides', () => {
   test('several outputs go into one file, each under its name; one object is asked for by --joined', () => {
     const node = (id: string, type: string, more: object = {}): object => ({ id, type, ...more });
     const two = JSON.stringify({
-      filaxis: 1,
+      format: 'filaxis-graph',
+      version: 1,
       title: 'Landing',
       nodes: [
         node('line', 'lay.line'),
