@@ -183,7 +183,7 @@ test('the exported GLB passes the Khronos validator without error or warning', a
   }
 });
 
-test('a wrong value shows its message at the setting, and the last picture stays', async ({ page }) => {
+test('a wrong value is marked, its message stands in the head, and the last picture stays', async ({ page }) => {
   const ropewalk = await Ropewalk.copy(page, 'Pump house pipes');
   await expect(ropewalk.faces).not.toHaveText('0');
   const before = await ropewalk.faceCount();
@@ -191,7 +191,9 @@ test('a wrong value shows its message at the setting, and the last picture stays
   await ropewalk.tag('wheel').click();
   await page.getByRole('tab', { name: 'Settings' }).click();
   await ropewalk.setNumber('radius', '-3');
-  await expect(ropewalk.setting('radius').getByRole('alert')).toHaveText('Radius is -3; it accepts numbers above 0 m.');
+  // The words stand in the head, where they move no field; the field they are about is marked.
+  await expect(page.locator('fx-side-pane').getByRole('alert')).toHaveText('Radius is -3; it accepts numbers above 0 m.');
+  await expect(ropewalk.setting('radius').locator('.label.wrong')).toHaveAttribute('title', /^Radius is -3/);
   await expect(ropewalk.tag('wheel')).toContainText('no result');
   expect(await ropewalk.faceCount()).toBe(before);
   await page.getByRole('button', { name: 'Undo' }).click();

@@ -225,7 +225,7 @@ describe('filaxis run, besides', () => {
       nodes: [
         node('line', 'lay.line'),
         node('tube', 'skin.tube', { name: 'Hand rail' }),
-        node('post', 'mesh.box'),
+        node('post', 'lay.box'),
         node('near', 'flow.output', { settings: { name: 'near' } }),
         node('main', 'flow.output'),
       ],
