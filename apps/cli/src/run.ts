@@ -84,7 +84,8 @@ function wantedNodes(document: FilaxisDocument, { output, outputs, node }: Wante
   const unknown = node?.find((each) => !document.nodes.some(({ id }) => id === each));
   if (unknown !== undefined) throw new Refused(`There is no node "${unknown}".`);
   if (node) return node;
-  return (outputs ? outputsOf(document).map(nameOf) : (output ?? [undefined])).map((name) => wantedOutput(document, name));
+  const all = outputsOf(document).map(({ id }) => id);
+  return outputs && all.length ? all : (output ?? [undefined]).map((name) => wantedOutput(document, name));
 }
 
 const nameOf = ({ settings }: { settings?: Readonly<Record<string, unknown>> }): string => String(settings?.['name'] ?? 'main');

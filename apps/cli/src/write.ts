@@ -1,19 +1,16 @@
 import { closeSync, openSync, renameSync, rmSync, writeSync } from 'node:fs';
 import { basename } from 'node:path';
-import { joinSets } from '@filaxis/core';
-import { asPieces, companions, endingOf, fittingEndings, writeTo, type Content, type Out, type WriteOptions } from '@filaxis/formats';
+import { companions, endingOf, fittingEndings, kindsIn, writeTo, type Content, type Out, type WriteOptions } from '@filaxis/formats';
 
 /** Why a result cannot be written by the ending of a path, and by which it can be. */
-export function cannotHold(path: string, content: Content): string {
-  const set = joinSets(asPieces(content, '').map((piece) => piece.set));
-  return `${path}: this format cannot hold ${Object.keys(set).join(' and ')}; it can be written as ${fittingEndings(content).join(', ')}.`;
-}
+export const cannotHold = (path: string, content: Content): string =>
+  `${path}: this format cannot hold ${kindsIn(content).join(' and ')}; it can be written as ${fittingEndings(content).join(', ')}.`;
 
 /** Writes results to a file by its ending, and the file that belongs beside it, if one does. */
 export async function writeResult(path: string, content: Content, options: WriteOptions = {}): Promise<void> {
   const ending = endingOf(path);
   const beside = companions[ending];
-  const text = beside?.write(content) ?? null;
+  const text = beside?.write(content, options) ?? null;
   // The file beside is found by the name of the file.
   const name = basename(path).slice(0, -ending.length);
   await writeWhole(path, (out) => writeTo(out, ending, content, name, options));

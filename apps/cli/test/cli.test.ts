@@ -246,6 +246,8 @@ describe('filaxis run, besides', () => {
     expect(objects('--node', 'tube', '--node', 'post')).toEqual(['o Hand_rail', 'o Box']);
     expect(objects('--outputs', '--joined')).toEqual(['o Landing']);
     expect(filaxis(['run', '-', '--out', 'two.obj', '--outputs', '--node', 'tube'], two).code).toBe(2);
+    const none = JSON.stringify({ format: 'filaxis-graph', version: 1, title: 'None', nodes: [node('line', 'lay.line')], wires: [] });
+    expect(filaxis(['run', '-', '--out', 'two.obj', '--outputs'], none)).toMatchObject({ code: 2, errors: expect.stringContaining('no Output node') });
   });
 
   test('what depends on time is asked for at a time', () => {

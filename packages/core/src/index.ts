@@ -3,6 +3,7 @@ export * from './geometry/axes.js';
 export * from './geometry/copies.js';
 export * from './geometry/curves.js';
 export * from './base/errors.js';
+export * from './base/names.js';
 export * from './geometry/expand.js';
 export * from './geometry/shear.js';
 export * from './geometry/gather.js';

@@ -1,9 +1,8 @@
 import { strToU8, Zip, ZipDeflate } from 'fflate';
-import { isEmptyResult, joinSets } from '@filaxis/core';
 import { FormatError } from './errors.js';
 import { GlbFrames } from './gltfFrames.js';
 import { UsdaFrames, type FrameSpan } from './usda.js';
-import { asPieces, fittingEndings, prepared, writeTo, type Content } from './write.js';
+import { asPieces, fittingEndings, isEmptyContent, kindsIn, prepared, writeTo, type Content } from './write.js';
 import type { Out, WriteOptions } from './writeOptions.js';
 
 /** A frame as the list in the archive has it. */
@@ -65,14 +64,13 @@ class FrameArchive implements FrameWriter {
 
   async add(frame: number, content: Content): Promise<void> {
     const seconds = frame / this.rate;
-    const made = joinSets(asPieces(content, this.name).map(({ set }) => set));
-    if (!fittingEndings(made).includes(this.ending))
-      throw new FormatError(`Frame ${frame}: ${this.ending} cannot hold ${Object.keys(made).join(' and ')}.`, 'format');
+    if (!fittingEndings(content).includes(this.ending))
+      throw new FormatError(`Frame ${frame}: ${this.ending} cannot hold ${kindsIn(content).join(' and ')}.`, 'format');
     const file = `${this.name}.${frame < 0 ? '-' : ''}${String(Math.abs(frame)).padStart(4, '0')}${this.ending}`;
     const entry = this.begin(file);
     await writeTo((bytes) => entry.push(bytes), this.ending, content, file.slice(0, -this.ending.length), this.options);
     entry.push(new Uint8Array(), true);
-    this.listed.push({ frame, seconds, file, ...(isEmptyResult(made) && { empty: true }) });
+    this.listed.push({ frame, seconds, file, ...(isEmptyContent(asPieces(content, '')) && { empty: true }) });
     if (this.fault) throw this.fault;
   }
 

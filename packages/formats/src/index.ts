@@ -14,7 +14,7 @@ import { requireSound } from './sound.js';
 import { Statements, type Progress } from './statements.js';
 import { plainBytes, textOf } from './text.js';
 
-export { asPieces, companions, fittingEndings, writers, writeTo, type Content } from './write.js';
+export { companions, fittingEndings, kindsIn, writers, writeTo, type Content } from './write.js';
 export { packDocument, packFiles, unpackDocument, type PackedDocument } from './pack.js';
 export { framesEnding, frameWriter, type FrameWriter } from './frames.js';
 export type { FrameSpan } from './usda.js';

@@ -1,4 +1,4 @@
-import { curveCount, faceCount, faceStart, joinSets, paced, type Curves, type GeometrySet, type Mesh, type Piece } from '@filaxis/core';
+import { curveCount, distinctNames, faceCount, faceStart, joinSets, paced, type Curves, type GeometrySet, type Mesh, type Piece } from '@filaxis/core';
 import { FormatError } from './errors.js';
 import { originOf } from './far.js';
 import { facesByPart, pointPlaces, pointValues } from './meshPieces.js';
@@ -48,16 +48,12 @@ export function writeObj(pieces: readonly Piece[], name: string, { parts }: Writ
   lines.all(['# Filaxis', ...(mesh?.materials.length ? [`mtllib ${name}.mtl`] : [])]);
   const faces = mesh?.corners.length ? objMesh(mesh, lines) : null;
   const paths = curves?.positions.length ? objCurves(curves, lines, mesh?.corners.length ? mesh.pointCount : 0) : null;
-  const used = new Set<string>();
-  for (const object of objects) {
-    const called = unspaced(object.name);
-    let own = called;
-    for (let n = 2; used.has(own); n++) own = `${called}_${n}`;
-    used.add(own);
-    lines.line(`o ${own}`);
-    faces?.(object.faces, parts ? own : null);
+  const names = distinctNames(objects.map((object) => unspaced(object.name)), '_'); // prettier-ignore
+  objects.forEach((object, i) => {
+    lines.line(`o ${names[i]}`);
+    faces?.(object.faces, parts ? names[i] : null);
     paths?.(object.curves);
-  }
+  });
   lines.end();
 }
 

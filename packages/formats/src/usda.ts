@@ -1,4 +1,4 @@
-import { isEmptyResult, linearColour, matrixColumns, type GeometrySet, type Material, type Piece } from '@filaxis/core';
+import { distinctNames, isEmptyResult, linearColour, matrixColumns, type GeometrySet, type Material, type Piece } from '@filaxis/core';
 import { originOf } from './far.js';
 import { namedParts } from './meshPieces.js';
 import { metres } from './units.js';
@@ -38,13 +38,8 @@ function header(usd: UsdaSink, { up = 'y', unit = 'm' }: WriteOptions, ...more: 
 /** Each piece in a prim of its own name; one that the whole is called after stands by itself. */
 function allPieces(usd: UsdaSink, pieces: readonly Piece[], options: WriteOptions): void {
   if (pieces.length === 1 && usd.name(pieces[0].name) === usd.root) return contents(usd, pieces[0].set, options, `/${usd.root}`);
-  const used = new Set<string>(['materials']);
-  for (const { name, set } of pieces) {
-    let own = usd.name(name);
-    for (let n = 2; used.has(own); n++) own = `${usd.name(name)}_${n}`;
-    used.add(own);
-    usd.block(`def Xform "${own}"`, () => contents(usd, set, options, `/${usd.root}/${own}`));
-  }
+  const names = distinctNames(pieces.map(({ name }) => usd.name(name)), '_', ['materials']); // prettier-ignore
+  pieces.forEach(({ set }, i) => usd.block(`def Xform "${names[i]}"`, () => contents(usd, set, options, `/${usd.root}/${names[i]}`)));
 }
 
 /** `path`: that of the prim in which it stands. */

@@ -25,7 +25,7 @@ export function asPieces(content: Content, name: string, { joined }: WriteOption
 }
 
 /** There is nothing in any of them. */
-const isEmptyContent = (pieces: readonly Piece[]): boolean => pieces.every(({ set }) => isEmptyResult(set));
+export const isEmptyContent = (pieces: readonly Piece[]): boolean => pieces.every(({ set }) => isEmptyResult(set));
 
 type Writer = (pieces: readonly Piece[], name: string, options: WriteOptions, out: Out) => Promise<void> | void;
 
@@ -83,9 +83,13 @@ export const writers = Object.fromEntries(
 ) as Readonly<Record<string, (content: Content, name: string, options?: WriteOptions) => Promise<Uint8Array>>>;
 
 /** A file that belongs beside a written one, by the ending of the latter: its own ending and text; null when none is needed. */
-export const companions: Readonly<Record<string, { readonly ending: string; readonly write: (content: Content) => string | null }>> = {
-  '.obj': { ending: '.mtl', write: (content) => writeMtl(withoutCopies(asOne(asPieces(content, '')))) },
+export const companions: Readonly<Record<string, { readonly ending: string; readonly write: (content: Content, options?: WriteOptions) => string | null }>> = {
+  // Materials are numbered as in the OBJ file, so they are joined in the same order.
+  '.obj': { ending: '.mtl', write: (content, options) => writeMtl(asOne(whole(asPieces(content, '', options), { expanded: true }))) },
 };
+
+/** Kinds of geometry in content, for messages. */
+export const kindsIn = (content: Content): string[] => [...new Set(asPieces(content, '').flatMap(({ set }) => Object.keys(set)))];
 
 /** Formats that can hold a result, of those that can be written: all of them where there is nothing to hold. */
 export function fittingEndings(content: Content): string[] {

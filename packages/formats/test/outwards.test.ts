@@ -9,8 +9,20 @@ import type { Mesh as ThreeMesh, Object3D } from 'three';
 import { PLYLoader as ThreePly } from 'three/examples/jsm/loaders/PLYLoader.js';
 import { USDLoader } from 'three/examples/jsm/loaders/USDLoader.js';
 import { describe, expect, test } from 'vitest';
-import { makeCopies, makeCurves, makeMesh, makePoints, measure, splitNormals, type Attribute, type GeometrySet, type Mesh, type Piece } from '@filaxis/core';
-import { readers, writers, type Content, type WriteOptions } from '../src/index.js';
+import {
+  faceCount,
+  makeCopies,
+  makeCurves,
+  makeMesh,
+  makePoints,
+  measure,
+  splitNormals,
+  type Attribute,
+  type GeometrySet,
+  type Mesh,
+  type Piece,
+} from '@filaxis/core';
+import { companions, readers, writers, type Content, type WriteOptions } from '../src/index.js';
 import { numberText, TextSink, gatherPieces } from '../src/textSink.js';
 import { engineMeshes, placedVolume, usdMeshes } from './foreign.js';
 import { colouredTube } from './shapes.js';
@@ -150,6 +162,22 @@ describe('pieces', () => {
       expect(await volume(ending, pieces.slice(0, 2))).toBeCloseTo(2 * measure({ mesh }).volume, 5);
     const joined = await glbOf(pieces, { joined: true, called: 'pier' });
     expect(joined.getRoot().listNodes().map((node) => node.getName())).toEqual(['pier']); // prettier-ignore
+  });
+
+  test('OBJ: faces name the materials of the library beside it, whether pieces are copies or not, apart or joined', async () => {
+    const { mesh } = await colouredTube();
+    const painted = (colour: string): Mesh => ({
+      ...mesh!,
+      materials: [{ name: colour, colour, roughness: 0.5, metalness: 0, opacity: 1, checker: false }],
+      attributes: new Map<string, Attribute>([...mesh!.attributes, ['material', { carrier: 'face', size: 1, data: new Float32Array(faceCount(mesh!)) }]]),
+    });
+    const copies = makeCopies([painted('#111111')], new Uint32Array(1), Float32Array.from([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1]));
+    const pieces: Piece[] = [{ name: 'first', set: { copies } }, { name: 'second', set: { mesh: painted('#222222') } }]; // prettier-ignore
+    for (const joined of [false, true]) {
+      const used = text(await writers['.obj'](pieces, 'x', { joined })).match(/^usemtl .*/gm)!.map((line) => line.slice(7)); // prettier-ignore
+      const known = companions['.obj'].write(pieces, { joined })!.match(/^newmtl .*/gm)!.map((line) => line.slice(7)); // prettier-ignore
+      expect([used.length, new Set(used)]).toEqual([2, new Set(known)]);
+    }
   });
 
   test('copies are named after what they belong to, counted from 1; a value that one piece has is enough to be chosen', async () => {

@@ -13,7 +13,7 @@ const listPage = 100;
 /** A version's picture hardly changes: a browser shows the one it has and looks again behind it. */
 const kept = 'private, max-age=60, stale-while-revalidate=86400';
 
-/** Documents: list, create, read, save, delete, bring back for so many hours; their versions and pictures. */
+/** Documents: list, create, read, save, delete and restore, with their versions and pictures. `undoHours`: how long deleted documents can be restored. */
 export function documentRoutes(store: DocumentStore, undoHours: number): Router {
   const router = Router();
   const json = express.json({ limit: bodyLimits.document, verify: requireShallow });

@@ -195,7 +195,7 @@ export class DocumentStore {
     if (!rows.length) throw new NotFound(`There is no deleted document ${id}.`);
   }
 
-  /** Documents that can be brought back, last deleted first, and when each goes for good after so many hours. At most `mostListed`. */
+  /** Deleted documents that can be restored, newest first, at most `mostListed`. Each is purged `undoHours` after its deletion. */
   async deleted(undoHours: number): Promise<DeletedDocument[]> {
     const rows = await this.db
       .select({ id: documents.id, title: documents.title, deletedAt: documents.deletedAt })

@@ -1,4 +1,4 @@
-import { countsOf, deliveredPieces, problemsOf, type Attributes, type Counts, type GeometrySet } from '@filaxis/core';
+import { countsOf, deliveredPieces, faultBefore, type Attributes, type Counts, type GeometrySet } from '@filaxis/core';
 import { canBeColour, fittingEndings, isUvSet } from '@filaxis/formats';
 import type { Answers, Questions } from '@filaxis/protocol';
 import type { Newest } from './newest';
@@ -24,6 +24,7 @@ export function writableOf({ plan, run }: Newest, { nodes }: Questions['writable
   );
   const named = (fits: typeof isUvSet): string[] =>
     [...new Set(all.flatMap((attributes) => [...attributes].filter(([, each]) => fits(each)).map(([name]) => name)))].sort();
+  const fault = faultBefore(plan, run, nodes);
   const parts = pieces.map(({ set: { mesh } }) => new Set((mesh?.attributes.get('body') ?? mesh?.attributes.get('part'))?.data).size);
   return {
     uvSets: named(isUvSet),
@@ -32,15 +33,6 @@ export function writableOf({ plan, run }: Newest, { nodes }: Questions['writable
     copies: pieces.reduce((sum, { set: { copies } }) => sum + (copies?.object.length ?? 0), 0),
     pieces: pieces.map(({ name, set }) => ({ name, counts: countsIn(set) })),
     endings: fittingEndings(pieces),
-    fault: faultOf({ plan, run }, nodes),
+    fault: fault && { node: fault.node ?? '', message: fault.message },
   };
-}
-
-/** The first node that keeps one of these from having a result. */
-function faultOf({ plan, run }: Pick<Newest, 'plan' | 'run'>, nodes: readonly string[]): Answers['writable']['fault'] {
-  const failed = nodes.map((node) => run.nodes.get(node)?.error).find((error) => error);
-  if (!failed) return null;
-  // Where it only waits for others, the cause is among them.
-  const cause = failed.follows ? (problemsOf(plan, run)[0] ?? failed) : failed;
-  return { node: cause.node ?? '', message: cause.message };
 }

@@ -2,17 +2,17 @@ import {
   countsOf,
   deliveredPieces,
   deliveryName,
+  faultBefore,
   geometriesOf,
   isEmptyResult,
   joinSets,
   measure,
-  problemsOf,
   timelineOf,
   type Evaluator,
   type Piece,
   type Plan,
 } from '@filaxis/core';
-import { companions, fittingEndings, FormatError, frameWriter, largestImport, writeFrozen, writeTo } from '@filaxis/formats';
+import { companions, fittingEndings, FormatError, frameWriter, kindsIn, largestImport, writeFrozen, writeTo } from '@filaxis/formats';
 import type { FromWorker, Obstacle, ToWorker } from '@filaxis/protocol';
 
 /** What files are written with. */
@@ -46,10 +46,8 @@ async function piecesAt({ evaluator, plan, pause, stopped }: Writing, { nodes, d
   if (!plan) throw new Error('No document is open.');
   const result = await evaluator.run(plan, { targets: nodes, dials, time, pause, cancelled: stopped });
   if (result.cancelled) throw new Error('Writing was stopped.');
-  if (nodes.some((node) => result.nodes.get(node)?.error)) {
-    const [problem] = problemsOf(plan, result).filter(({ node }) => !node || result.nodes.has(node));
-    throw new NodeFault(problem.message, problem.node ?? nodes[0]);
-  }
+  const fault = faultBefore(plan, result, nodes);
+  if (fault) throw new NodeFault(fault.message, fault.node ?? nodes[0]);
   return deliveredPieces(plan, result, nodes);
 }
 
@@ -62,12 +60,12 @@ export async function exportResult(message: ExportMessage, writing: Writing): Pr
   const how = { ...message.how, ...(plan && { called: deliveryName(plan, nodes) }) };
   if (!frames) {
     const made = await piecesAt(writing, message, time);
-    const set = joinSets(made.map((piece) => piece.set));
     if (!fittingEndings(made).includes(ending))
-      throw new FormatError(`${ending} cannot hold ${Object.keys(set).join(' and ')}; choose one of ${fittingEndings(made).join(', ')}.`, 'format');
+      throw new FormatError(`${ending} cannot hold ${kindsIn(made).join(' and ')}; choose one of ${fittingEndings(made).join(', ')}.`, 'format');
     await writeTo(out, ending, made, name, how);
+    const set = joinSets(made.map((piece) => piece.set));
     const beside = companions[ending];
-    const text = beside?.write(made) ?? null;
+    const text = beside?.write(made, how) ?? null;
     const companion = text === null ? null : { ending: beside.ending, text };
     tell({ kind: 'exported', request, file: new Blob(pieces), companion, measures: measure(set), empty: isEmptyResult(set) });
     return;

@@ -1,3 +1,4 @@
+import { distinctNames } from '../base/names.js';
 import type { NodeDefinition } from '../definition/define.js';
 import { nodeDefinitions } from '../nodes/catalogue.js';
 import type { FilaxisDocument } from './document.js';
@@ -62,16 +63,19 @@ export const isNumbered = (name: string, kind: string): boolean => name.startsWi
 export const givenName = (document: FilaxisDocument, { type, name }: Pick<GraphNode, 'type' | 'name'>): string | undefined =>
   name === undefined || isNumbered(name, kindLabelOf(document, { type })) ? undefined : name;
 
-/** The name of one more node of a kind: none while it is the only one that goes by its kind, else the kind with the first number that is free. Outputs are told apart by their results. */
-export function numberedName(document: FilaxisDocument, type: string): string | undefined {
-  if (definitionOf(document, { type })?.role === 'output') return undefined;
+/** What the nodes of a document are called. */
+export const labelsOf = (document: FilaxisDocument): Set<string> => new Set(document.nodes.map((node) => labelOf(document, node)));
+
+/**
+ * The name of one more node beside those labelled so: none while its kind is free, else the kind with the first free number. Outputs have none, since their results have names.
+ */
+export function numberedName(document: FilaxisDocument, type: string, labels: ReadonlySet<string> = labelsOf(document)): string | undefined {
   const kind = kindLabelOf(document, { type });
-  const taken = new Set(document.nodes.map((node) => labelOf(document, node)));
-  if (!taken.has(kind)) return undefined;
-  for (let n = 2; ; n++) if (!taken.has(`${kind} ${n}`)) return `${kind} ${n}`;
+  if (!labels.has(kind) || definitionOf(document, { type })?.role === 'output') return undefined;
+  return distinctNames([kind], ' ', labels)[0];
 }
 
-/** The same for the node with this id; the id where there is no such node. */
+/** `labelOf` the node with this id; the id where there is no such node. */
 export function labelById(document: FilaxisDocument, id: string): string {
   const node = indexOf(document).nodes.get(id);
   return node ? labelOf(document, node) : id;

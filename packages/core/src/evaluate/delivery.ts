@@ -1,3 +1,5 @@
+import { distinctNames } from '../base/names.js';
+import type { Problem } from '../document/problem.js';
 import { definitionOf, givenName, labelById } from '../document/documentIndex.js';
 import type { FilaxisDocument } from '../document/document.js';
 import { setOf } from '../geometry/join.js';
@@ -73,7 +75,9 @@ export function deliveredPieces(plan: Plan, run: RunResult, nodes: readonly stri
     const value = output === null ? undefined : result?.outputs[output];
     return { name, set: output === null ? resultOf(result) : setOf(value ? geometriesOf(value) : []) };
   });
-  return numbered(found.filter(({ set }) => !isEmptyResult(set)));
+  const filled = found.filter(({ set }) => !isEmptyResult(set));
+  const names = distinctNames(filled.map(({ name }) => name));
+  return filled.map(({ set }, i) => ({ name: names[i], set }));
 }
 
 /** What the whole is called in a file. Not as the file, so that the same result is the same bytes. */
@@ -83,13 +87,15 @@ export function deliveryName(plan: Plan, nodes: readonly string[]): string {
   return (nodes.length === 1 ? ownName(plan.document, nodes[0]) : null) ?? plan.document.title;
 }
 
-/** The same pieces with names that differ. */
-function numbered(pieces: readonly Piece[]): Piece[] {
-  const used = new Set<string>();
-  return pieces.map(({ name, set }) => {
-    let own = name;
-    for (let n = 2; used.has(own); n++) own = `${name} ${n}`;
-    used.add(own);
-    return { name: own, set };
-  });
+/** The error that keeps one of these nodes from having a result: of a node that waits, the one it waits for. Null: there is none. */
+export function faultBefore(plan: Plan, run: RunResult, nodes: readonly string[]): Problem | null {
+  const failed = nodes.map((node) => run.nodes.get(node)?.error).find((error) => error);
+  if (!failed?.follows) return failed ?? null;
+  const seen = new Set(nodes);
+  for (const id of seen) {
+    const error = run.nodes.get(id)?.error;
+    if (error && !error.follows) return error;
+    for (const { node } of plan.nodes.get(id)?.wires ?? []) seen.add(node);
+  }
+  return failed;
 }

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { deliveredPieces, deliveryName, emptyDocument, Evaluator, Plan, type FilaxisDocument } from '../../src/index.js';
+import { deliveredPieces, deliveryName, emptyDocument, faultBefore, Evaluator, Plan, type FilaxisDocument } from '../../src/index.js';
 
 const tube = (id: string, name?: string): FilaxisDocument['nodes'] => [
   { id: `${id}-line`, type: 'lay.line' },
@@ -48,6 +48,14 @@ test('pieces are named after outputs and nodes, the whole after what is asked fo
     expect(deliveryName(plan, ['paint'])).toBe(called);
   }
   expect(await names(['c', 'gone'])).toEqual(['Tube', 'Tube']);
+});
+
+test('what keeps a node from a result is found before it, not elsewhere in the document', async () => {
+  const { nodes, ...rest } = document();
+  const broken = nodes.map((node) => (node.id === 'b' || node.id === 'c' ? { ...node, settings: { sides: 1 } } : node));
+  const plan = new Plan({ ...rest, nodes: broken });
+  const run = await new Evaluator().run(plan);
+  expect(['rails', 'rest', 'a', 'b'].map((id) => faultBefore(plan, run, [id])?.node ?? null)).toEqual(['b', 'c', null, 'b']);
 });
 
 test('the pieces of an output are all that it gives; what is empty is left out', async () => {

@@ -6,7 +6,7 @@ import { measureChain } from '../graph.js';
 
 /** A setting that takes one number for all elements, or a vector or colour of such. */
 const isSingle = (setting: Setting): boolean =>
-  ['number', 'integer', 'vector', 'colour'].includes(setting.kind) && !('varies' in setting && setting.varies) && typeof setting.default !== 'object' !== (setting.kind === 'vector'); // prettier-ignore
+  ['number', 'integer', 'vector', 'colour'].includes(setting.kind) && !('varies' in setting && setting.varies) && (setting.kind === 'vector' || typeof setting.default !== 'object'); // prettier-ignore
 
 const settledWith = (definition: NodeDefinition, settings: Readonly<Record<string, unknown>>): ReturnType<typeof settle> => {
   const planned = { node: { id: 'it', type: definition.type, settings }, index: 0, definition, fault: undefined, wires: [] };

@@ -29,7 +29,7 @@ import { agoText } from '../shared/figures';
               <button type="button" matButton [attr.aria-label]="'Delete ' + each.title + ' for good'" (click)="forget(each)">Delete for good</button>
             </li>
           } @empty {
-            <li class="slate">Nothing was deleted lately.</li>
+            <li class="slate">No recently deleted documents.</li>
           }
         </ul>
       }
@@ -78,7 +78,7 @@ import { agoText } from '../shared/figures';
 export class DeletedDialog {
   private readonly api = inject(ApiService);
   private readonly dialogs = inject(MatDialog);
-  /** Null: they are on their way. */
+  /** Null while loading. */
   protected readonly list = signal<readonly DeletedDocument[] | null>(null);
   protected readonly failed = signal<string | null>(null);
 
@@ -94,22 +94,20 @@ export class DeletedDialog {
     await this.attempt(() => this.api.restore(id));
   }
 
-  /** `which`: null for all of them. */
+  /** Deletes one for good, or all of them (null), after asking. */
   protected async forget(which: DeletedDocument | null): Promise<void> {
-    const what = which ? `“${which.title}”` : `${this.list()!.length} deleted documents`;
-    const text = `${what} and every version of ${which ? 'it' : 'them'} will be gone. This cannot be undone.`;
+    const list = which ? [which] : this.list()!;
+    const what = list.length === 1 ? `“${list[0].title}” and all its versions` : `${list.length} documents and all their versions`;
+    const text = `${what} will be deleted. This cannot be undone.`;
     if (await firstValueFrom(ask(this.dialogs, { title: 'Delete for good?', text, action: 'Delete for good' })))
       await this.attempt(() => this.api.forget(which?.id));
   }
 
-  /** Does something and shows what is there then. */
+  /** Runs a step, then lists the deleted documents anew; shows what fails. */
   private async attempt(step: () => Promise<unknown>): Promise<void> {
     this.failed.set(null);
-    try {
-      await step();
-    } catch (error) {
-      this.failed.set((error as Error).message);
-    }
-    this.list.set(await this.api.deleted().catch(() => this.list()));
+    const failed = (error: Error): void => this.failed.set(error.message);
+    await step().catch(failed);
+    await this.api.deleted().then((list) => this.list.set(list), failed);
   }
 }

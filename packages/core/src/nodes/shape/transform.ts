@@ -5,10 +5,42 @@ import { defineNode } from '../../definition/define.js';
 import { families } from '../../definition/families.js';
 import { boxOf } from '../../definition/sample.js';
 
-const each = 'Each copy';
+const group = 'Each copy';
 
-/** What settings of each copy are called in messages. */
-const labels = { eachTurn: 'Turn of each', eachLean: 'Lean of each', eachToward: 'Leans toward', eachSize: 'Size of each' } as const;
+/** What can differ from copy to copy. */
+const ofEach = {
+  eachTurn: { kind: 'number', label: 'Turn of each', help: 'Of each copy, about its own Y.', group, default: 0, unit: '°', step: 1, varies: 'copy' },
+  eachLean: {
+    kind: 'number',
+    label: 'Lean of each',
+    help: 'Of each copy, away from its own Y.',
+    group,
+    default: 0,
+    unit: '°',
+    step: 0.5,
+    varies: 'copy',
+  },
+  eachToward: {
+    kind: 'number',
+    label: 'Leans toward',
+    help: 'Which way it leans: degrees round its own Y, from its own Z.',
+    group,
+    default: 0,
+    unit: '°',
+    step: 1,
+    varies: 'copy',
+  },
+  eachSize: {
+    kind: 'number',
+    label: 'Size of each',
+    help: 'Factor on each copy, about its own origin.',
+    group,
+    default: 1,
+    min: 0,
+    step: 0.005,
+    varies: 'copy',
+  },
+} as const;
 
 export default defineNode({
   type: 'shape.transform',
@@ -43,45 +75,17 @@ export default defineNode({
     turn: { kind: 'vector', label: 'Turn', help: 'Degrees about X, then Y, then Z.', default: [0, 0, 0], unit: '°', step: 1 },
     size: { kind: 'vector', label: 'Size', help: 'Factor along each axis.', default: [1, 1, 1], step: 0.01, direction: true },
     pivot: { kind: 'vector', label: 'Pivot', help: 'The place that turning and sizing leave where it is.', default: [0, 0, 0], unit: 'm', step: 0.01 },
-    eachTurn: { kind: 'number', label: 'Turn of each', help: 'Of each copy, about its own Y.', group: each, default: 0, unit: '°', step: 1, varies: 'copy' },
-    eachLean: {
-      kind: 'number',
-      label: 'Lean of each',
-      help: 'Of each copy, away from its own Y.',
-      group: each,
-      default: 0,
-      unit: '°',
-      step: 0.5,
-      varies: 'copy',
-    },
-    eachToward: {
-      kind: 'number',
-      label: 'Leans toward',
-      help: 'Which way it leans: degrees round its own Y, from its own Z.',
-      group: each,
-      default: 0,
-      unit: '°',
-      step: 1,
-      varies: 'copy',
-    },
-    eachSize: {
-      kind: 'number',
-      label: 'Size of each',
-      help: 'Factor on each copy, about its own origin.',
-      group: each,
-      default: 1,
-      min: 0,
-      step: 0.005,
-      varies: 'copy',
-    },
+    ...ofEach,
   },
   run: ({ settings, input, field }) => {
     const given = transformGeometry(input('any'), affineFrom(settings));
     const own = (['eachTurn', 'eachLean', 'eachToward', 'eachSize'] as const).map((name) => [name, settings[name]] as const);
-    const changed = own.find(([name, value]) => value !== (name === 'eachSize' ? 1 : 0));
+    const changed = own.find(([name, value]) => value !== ofEach[name].default);
     if (given.type !== 'copies') {
       if (!changed) return { any: given };
-      throw new RangeError(`${labels[changed[0]]} is for copies, and here come ${given.type === 'mesh' ? 'faces' : given.type}. Place copies first.`);
+      throw new RangeError(
+        `${ofEach[changed[0]].label} needs copies; the input is ${given.type === 'mesh' ? 'a mesh' : given.type}. Add Place copies before it.`,
+      );
     }
     const [turn, lean, toward, size] = own.map(([, value]) => field(value, given, 'copy'));
     if (!changed) return { any: given };

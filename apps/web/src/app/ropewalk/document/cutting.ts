@@ -1,4 +1,4 @@
-import { definitionOf, givenName, numberedName, outputsOf, settingsOf } from '@filaxis/core';
+import { definitionOf, givenName, labelOf, labelsOf, numberedName, outputsOf, settingsOf } from '@filaxis/core';
 import type { AssetInfo, Dial, FilaxisDocument, GraphNode, Wire } from '@filaxis/core';
 import { dialUses } from './dials';
 import { connect, freshId, nodeIds, wireRefusal } from './edits';
@@ -38,12 +38,13 @@ export function paste(document: FilaxisDocument, cutting: Cutting, by: readonly 
     taken.push(id);
   }
   const outputs = new Set(outputsOf(document).map((node) => String(settingsOf(document, node)['name'])));
-  const nodes: GraphNode[] = [];
-  for (const node of cutting.nodes) nodes.push(putIn(node));
+  const labels = labelsOf(document);
+  const nodes = cutting.nodes.map(putIn);
 
-  /** The node as it is put in: what goes by its kind gets a number of its own. */
+  /** The node as pasted: one that nobody named gets its own number. */
   function putIn(node: GraphNode): GraphNode {
-    const name = givenName(document, node) ?? numberedName({ ...document, nodes: [...document.nodes, ...nodes] }, node.type);
+    const name = givenName(document, node) ?? numberedName(document, node.type, labels);
+    labels.add(labelOf(document, { type: node.type, name }));
     const [x, y] = node.at ?? [0, 0];
     const settings = definitionOf(document, node)?.role === 'output' ? { ...node.settings, name: resultName(node) } : node.settings;
     return { id: renamed.get(node.id)!, type: node.type, ...(name !== undefined && { name }), at: [x + by[0], y + by[1]], ...(settings && { settings }) };

@@ -94,7 +94,7 @@ export class ExportDialog {
   private readonly bytes = signal(0);
   protected readonly size = computed(() => (this.bytes() > 1e6 ? `${(this.bytes() / 1e6).toFixed(1)} MB` : `${Math.ceil(this.bytes() / 1e3)} kB`));
 
-  /** What goes into the file: a name and how much it is, a row each. */
+  /** The objects of the file, by name, with their counts. */
   protected readonly pieces = computed(
     () =>
       this.writable()?.pieces.map(({ name, counts }) => ({

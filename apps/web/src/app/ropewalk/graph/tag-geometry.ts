@@ -27,7 +27,7 @@ const mostLetters = 7.8;
 export const nameWidth = (name: string): number =>
   Array.from(name).reduce((sum, letter) => sum + (letterWidths.find(([letters]) => letters.test(letter))?.[1] ?? mostLetters), 0);
 
-/** What stands beside the name: the eyelets, the mark of the family, and the sign of a fault. */
+/** Width of everything beside the name, px: eyelets, padding, family mark, warning icon. */
 const besideName = 27 + 8 + 20 + 20;
 const widths = new WeakMap<GraphNode, number>();
 

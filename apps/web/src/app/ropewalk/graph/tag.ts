@@ -36,7 +36,7 @@ const figures = (counts: Counts): string[] =>
     .slice(0, 2)
     .map(([name, unit]) => `${grouped(counts[name]!)} ${unit}`);
 
-/** Width of a figure, and what stands beside the line of them on a tag, px. */
+/** Width of one character of the figures, and of everything beside them on a tag, px. */
 const [figureWidth, besideFigures] = [7.25, 27 + 8 + 20];
 
 /** A node as a cable tag: a slip of card with a punched eyelet, its name, a line of figures and at most one mark. */

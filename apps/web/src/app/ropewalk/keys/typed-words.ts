@@ -10,7 +10,7 @@ const wordPace = 1000;
 export class TypedWords {
   private row: readonly { readonly letter: string; readonly at: number }[] = [];
 
-  /** Says how to take a letter that was pressed; `at`: the event's time, ms. One letter pressed again and again repeats its command. */
+  /** Decides how a pressed letter is taken; `at`: the event's time, ms. Repeating one letter repeats its command. */
   press(letter: string, at: number): Taken {
     const before = this.row.at(-1);
     this.row = [...this.row.filter((each) => at - each.at < wordPace), { letter, at }];

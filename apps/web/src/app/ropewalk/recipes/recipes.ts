@@ -7,13 +7,13 @@ type Settings = Readonly<Record<string, unknown>>;
 /** A job of the trade as a small graph that wires itself: a node with what it needs before it, and a chain after it, to a result. */
 export interface Recipe {
   readonly title: string;
-  /** What comes of it, and what to change first. */
+  /** What to change first. */
   readonly text: string;
-  /** The node it begins with, which brings what it needs. */
+  /** Type of the first node, put in with its example's inputs. */
   readonly begin: string;
-  /** How that is set, where not as its example. */
+  /** Settings of the first node; default: its example's. */
   readonly settings?: Settings;
-  /** What comes after it, each wired to the one before; and what else is wired to one. */
+  /** The nodes after it, each wired to the one before, and to one more node where it needs one. */
   readonly then: readonly (readonly [type: string, settings?: Settings, beside?: readonly [type: string, settings?: Settings]])[];
 }
 
@@ -25,18 +25,18 @@ const result = ['flow.output'] as const;
 
 /** In the order in which they are offered. */
 export const recipes: readonly Recipe[] = [
-  { title: 'A rope between two points', text: 'Move the ends of Line; Slack says how far it hangs.', begin: 'lay.line', then: [['shape.hang'], rope, hemp, result] },
-  { title: 'A pipe with round bends', text: 'Draw the path; Round corners has the radius of the bends.', begin: 'shape.roundCorners', then: [['skin.tube', { radius: 0.03, caps: 'flat' }], iron, result] },
-  { title: 'A fence on ground', text: 'Draw the way in place of Line; Place copies says how far apart posts stand.', begin: 'lay.line', settings: { from: [-8, 0, -3], to: [8, 0, 4], points: 60 }, then: [['shape.drape', { method: 'alongDirection' }, ['lay.terrain', { size: [24, 24] }]], ['place.copies', { spacing: 2, align: 'upright' }, ['lay.box', { size: [0.12, 2.4, 0.12] }]], result] },
-  { title: 'Ropes linked between posts', text: 'Wire the parts to link; Link points chooses the pairs.', begin: 'place.links', then: [['shape.hang'], rope, hemp, result] },
-  { title: 'Turns of rope round posts', text: 'Wire posts, and points where the turns lie.', begin: 'place.loops', then: [rope, hemp, result] },
-  { title: 'A rope where a plane cuts a body', text: 'Wire the body; draw the planes that cut it.', begin: 'mesh.section', then: [['skin.rope', { diameter: 0.02 }], hemp, result] },
-  { title: 'A creeper over a body', text: 'Draw where it begins; Creep grows from there.', begin: 'grow.creep', then: [['skin.tube', { radius: { ramp: [[0, 0.012], [1, 0.003]] } }], leaf, result] },
-  { title: 'A plant from rules', text: 'Change the rules; the tube has the thickness.', begin: 'grow.rules', then: [['skin.tube', { radius: 0.01 }], leaf, result] },
-  { title: 'Veins: shortest routes over a surface', text: 'Begin and End say where routes start and lead.', begin: 'grow.routes', then: [['skin.tube', { radius: 0.01 }], leaf, result] },
-  { title: 'Things along a path', text: 'Wire the path and the things; Spacing says how far apart.', begin: 'place.copies', then: [result] },
-  { title: 'A surface through curves', text: 'Add or move the curves that it goes through.', begin: 'skin.loft', then: [['mesh.material'], result] },
-  { title: 'Panels over a surface', text: 'Wire a surface with rows and columns; then choose the panels.', begin: 'skin.tiles', then: [result] },
+  { title: 'A rope between two points', text: 'Move the ends of Line; the amount of Hang sets the sag.', begin: 'lay.line', then: [['shape.hang'], rope, hemp, result] },
+  { title: 'A pipe with round bends', text: 'Draw the path; Round corners sets the bend radius.', begin: 'shape.roundCorners', then: [['skin.tube', { radius: 0.03, caps: 'flat' }], iron, result] },
+  { title: 'Posts along a path on ground', text: 'Replace Line with the path; the spacing of Place copies sets the distance between posts.', begin: 'lay.line', settings: { from: [-8, 0, -3], to: [8, 0, 4], points: 60 }, then: [['shape.drape', { method: 'alongDirection' }, ['lay.terrain', { size: [24, 24] }]], ['place.copies', { spacing: 2, align: 'upright' }, ['lay.box', { size: [0.12, 2.4, 0.12] }]], result] },
+  { title: 'Ropes linked between posts', text: 'Wire in your own posts and points; Link points sets the number of links.', begin: 'place.links', then: [['shape.hang'], rope, hemp, result] },
+  { title: 'Turns of rope round posts', text: 'Wire in your own posts and points; Loops around sets the turns at each point.', begin: 'place.loops', then: [rope, hemp, result] },
+  { title: 'A rope where a plane cuts a body', text: 'Wire in your own body and draw the planes.', begin: 'mesh.section', then: [['skin.rope', { diameter: 0.02 }], hemp, result] },
+  { title: 'A creeper over a body', text: 'Draw the start on the body; Creep grows from it.', begin: 'grow.creep', then: [['skin.tube', { radius: { ramp: [[0, 0.012], [1, 0.003]] } }], leaf, result] },
+  { title: 'A plant from rules', text: 'Edit the rules; Tube sets the thickness.', begin: 'grow.rules', then: [['skin.tube', { radius: 0.01 }], leaf, result] },
+  { title: 'Veins: shortest routes over a surface', text: 'Shortest routes sets where they start and end.', begin: 'grow.routes', then: [['skin.tube', { radius: 0.01 }], leaf, result] },
+  { title: 'Things along a path', text: 'Wire in your own path and objects; Place copies sets the spacing.', begin: 'place.copies', then: [result] },
+  { title: 'A surface through curves', text: 'Add or move the curves.', begin: 'skin.loft', then: [['mesh.material'], result] },
+  { title: 'Panels over a surface', text: 'Wire in your own surface; Tile pattern sets the panels.', begin: 'skin.tiles', then: [result] },
 ]; // prettier-ignore
 
 /** How far below a node stands what is wired to it beside the chain. */
