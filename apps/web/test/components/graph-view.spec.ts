@@ -266,6 +266,18 @@ describe('the hand in the graph', () => {
     expect(tag('tube').querySelector('.rename')).not.toBeNull();
   });
 
+  test('a search that is asked for before the last one has gone is one of its own, with the keyboard', async () => {
+    const { component, host, at, settle } = await hands();
+    const view = component as unknown as { openAdd: (request: object) => void; pick: (entry: object) => void };
+    view.openAdd({ at: at(178, 110), from: [] });
+    const first = host.querySelector('fx-add-menu input')!;
+    view.pick({ adds: { type: 'lay.circle', settings: {} } });
+    view.openAdd({ at: at(178, 110), from: [] });
+    await settle();
+    const [second, ...more] = host.querySelectorAll('fx-add-menu input');
+    expect([second === first, document.activeElement === second, more]).toEqual([false, true, []]);
+  });
+
   test('a wire that is let go over nothing asks what comes next, and only what takes it; a press on the ground closes that', async () => {
     const { component, host, area, at, settle, tag } = await hands();
     point(tag('circle').querySelector('.out')!, 'pointerdown', ...at(152, 191));

@@ -82,6 +82,7 @@ export class GraphView {
   /** A menu is wanted for what was pressed. */
   readonly menuAsked = output<{ event: MouseEvent; of: 'tag' | 'wire' | 'ground' }>();
 
+  protected readonly requests = computed(() => [this.add()].filter((request) => request !== null));
   private readonly viewport = new Viewport();
   protected readonly zoom = this.viewport.zoom;
   protected readonly pan = this.viewport.pan;
@@ -303,6 +304,10 @@ export class GraphView {
   private openAdd(request: AddRequest): void {
     this.add.set(request);
     this.application.tick();
+  }
+
+  protected closeAdd(request: AddRequest): void {
+    if (this.add() === request) this.add.set(null);
   }
 
   protected askMenu(event: MouseEvent, node: GraphNode | null): void {
