@@ -1,6 +1,7 @@
 /** Data of a node that is edited by hand beside its settings: objects by rows, a plane by point and normal, what is drawn by its count. */
 import { expect, test } from 'vitest';
 import { MatCheckboxHarness } from '@angular/material/checkbox/testing';
+import { MatSelectHarness } from '@angular/material/select/testing';
 import type { DataEditor } from '@filaxis/core';
 import { DataField } from '../../src/app/ropewalk/settings/data-field';
 import { graph, heard, mounted, typeInto, type Mounted } from './mounted';
@@ -43,7 +44,7 @@ test('a row for each object in the order of its wires, and none without', async 
   const { host } = await field('stands', []);
   const rows = [...host.querySelectorAll('tbody tr')].map((row) => row.querySelector('th')!.textContent!.trim());
   expect(rows).toEqual(['Circle (post)', 'Long rail (rail)']);
-  expect([...host.querySelectorAll('thead th')].map(({ textContent }) => textContent!.trim())).toEqual(['object', 'along', 'at bends', 'at ends', 'share']);
+  expect([...host.querySelectorAll('thead th')].map(({ textContent }) => textContent!.trim())).toEqual(['object', 'stands', 'length, m', 'share']);
 });
 
 test('without objects it says what to do', async () => {
@@ -61,21 +62,20 @@ test('shares are numbers in the order of the objects, 1 where nothing is said', 
   expect(kept).toEqual([[3, 0.25]]);
 });
 
-test('where an object stands is ticked, and the whole list is kept', async () => {
-  const { loader, kept, number } = await field('stands', [{ along: false, bends: true, ends: false, share: 2 }]);
-  const tick = async (label: string): Promise<MatCheckboxHarness> =>
-    loader.getHarness(MatCheckboxHarness.with({ selector: `[aria-label="${label}"], :has([aria-label="${label}"])` }));
-  const along = await tick('Circle (post) along the run');
-  expect([await along.isChecked(), await (await tick('Circle (post) at bends')).isChecked(), number('Share of Circle (post)').value]).toEqual([
-    false,
-    true,
-    '2',
-  ]);
-  await along.check();
-  const first = { along: true, bends: true, ends: false, share: 2 };
-  expect(kept[0]).toEqual([first, expect.objectContaining({ share: 1 })]);
+test('where an object stands is chosen from a list, beside its own length, and the whole list is kept', async () => {
+  const { loader, kept, number } = await field('stands', [{ along: false, bends: true, share: 2 }]);
+  const [where] = await loader.getAllHarnesses(MatSelectHarness);
+  expect([await where.getValueText(), number('Share of Circle (post)').value]).toEqual(['corners', '2']);
+  await where.open();
+  await where.clickOptions({ text: /where pieces meet/ });
+  const post = { along: false, joints: true, bends: true, first: false, last: false, ends: false, share: 2, length: 0 };
+  expect(kept[0]).toEqual([post, expect.objectContaining({ along: true, share: 1 })]);
+  typeInto(number('Length of Long rail (rail)'), '2.4');
   typeInto(number('Share of Long rail (rail)'), '0.5');
-  expect((kept[1] as { share: number }[]).map(({ share }) => share)).toEqual([2, 0.5]);
+  expect(kept.slice(1).map((rows) => (rows as { length: number; share: number }[])[1])).toEqual([
+    expect.objectContaining({ length: 2.4, share: 1 }),
+    expect.objectContaining({ length: 0, share: 0.5 }),
+  ]);
 });
 
 test('a plane of its own is looked for along x at first, its numbers are typed one by one, and it can go', async () => {

@@ -117,9 +117,66 @@ describe('tubes with blended forks', () => {
     expect(measure({ mesh: apart.mesh }).parts).toBe(2);
   });
 
+  /** How many shells, and holes through them all together. */
+  const shape = (mesh: Mesh): { parts: number; holes: number } => {
+    const { parts, boundaryEdges, nonManifoldEdges, euler, volume } = measure({ mesh });
+    expect([boundaryEdges, nonManifoldEdges]).toEqual([0, 0]);
+    expect(volume).toBeGreaterThan(0);
+    return { parts, holes: (2 * parts - euler) / 2 };
+  };
+  const ring = (n: number, radius: number): Place[] => Array.from({ length: n }, (_, i) => [radius * Math.cos((i / n) * 2 * Math.PI), 0, radius * Math.sin((i / n) * 2 * Math.PI)]); // prettier-ignore
+
+  test('curves are cut by themselves where they cross, touch or come back to themselves, closed ones too', () => {
+    const cross = [[[-1, 0, 0], [1, 0, 0]], [[0, 0, -1], [0, 0, 1]]]; // prettier-ignore
+    const eight = [[-1, 0, -1], [1, 0, 1], [1, 0, -1], [-1, 0, 1]]; // prettier-ignore
+    const loop = [[0, 0, 0], [0, 1, 0], [0.5, 1.5, 0], [0, 2, 0], [-0.5, 1.5, 0], [0, 1, 0]]; // prettier-ignore
+    const spoke = [[0, 0, 0], [0.5, 0, 0], [1.2, 0, 0]]; // prettier-ignore
+    const cases: readonly [Parameters<typeof curvesFromLists>[0], readonly boolean[], number, number][] = [
+      [cross, [false, false], 1, 0],
+      [[eight], [true], 1, 2],
+      [[loop], [false], 1, 1],
+      [[ring(24, 0.5), spoke], [true, false], 1, 1],
+      [[ring(24, 0.5), [[-1, 0, 0], [1, 0, 0]]], [true, false], 1, 2], // prettier-ignore
+      // What only runs near is left alone: bends, and curves beside each other.
+      [[[[0, 0, 0], [1, 0, 0], [1, 0, 0.06], [0, 0, 0.06]]], [false], 1, 0], // prettier-ignore
+      [[ring(24, 0.5)], [true], 1, 1],
+    ];
+    for (const [lists, closed, parts, holes] of cases) {
+      const { mesh, issues } = blendedTube(curvesFromLists(lists, { closed }), { ...defaultTube, radius: constantField(0.02), sides: 9 });
+      expect([issues.filter(({ reason }) => reason === 'fork'), shape(mesh)]).toEqual([[], { parts, holes }]);
+    }
+  });
+
+  test('trails over the edges of a box are one shell whichever way they run: 12 edges, 8 corners, 5 holes', async () => {
+    for (const chain of ['each', 'trails', 'loops']) {
+      const { results } = await runGraph(
+        { box: ['lay.box', { size: [1, 1, 1] }], edges: ['mesh.edges', { chain }], hose: ['skin.tube', { radius: 0.03, sides: 7, forks: 'blended' }] },
+        ['box.mesh > edges.mesh', 'edges.curves > hose.curves'],
+      );
+      expect([chain, results['hose'].warnings, shape(results['hose'].outputs['mesh'] as Mesh)]).toEqual([chain, [], { parts: 1, holes: 5 }]);
+    }
+  });
+
+  test('any straight lines through one place of the plane cross there, in as many arms', () =>
+    fc.assert(
+      fc.property(fc.uniqueArray(fc.integer({ min: 0, max: 5 }), { minLength: 2, maxLength: 4 }), fc.integer({ min: 0, max: 5 }), (ways, shift) => {
+        const lists = ways.map((way) => {
+          const angle = ((way * 30 + shift) * Math.PI) / 180;
+          return [-1, -0.35, 0.62, 1.1].map((s) => [s * Math.cos(angle) + 3, 1, s * Math.sin(angle)]);
+        });
+        const { forks, tooTight } = cutAtForks(curvesFromLists(lists), constantField(0.01), unbounded);
+        expect([forks.map((ends) => ends.length), tooTight]).toEqual([[ways.length * 2], []]);
+      }),
+      { numRuns: 40 },
+    ));
+
   test('a fork whose arms are too short is told where it is', () => {
     const { issues } = skinned([[[0, 0, 0], [0, 1, 0]], [[0, 0.5, 0], [0.03, 0.5, 0]]], 0.05); // prettier-ignore
     expect(issues.map(({ reason, curve, at }) => [reason, curve, at])).toEqual([['fork', 1, 0]]);
+    // The remedy cures.
+    const fits = issues[0].radius!;
+    expect(fits).toBeLessThan(0.05);
+    expect(skinned([[[0, 0, 0], [0, 1, 0]], [[0, 0.5, 0], [0.03, 0.5, 0]]], fits).issues).toEqual([]); // prettier-ignore
     const { curves, source, tooTight } = cutAtForks(curvesFromLists(star), constantField(0.05), unbounded);
     expect([curves.starts.length, source, tooTight]).toEqual([4, [0, 1, 2], []]);
   });

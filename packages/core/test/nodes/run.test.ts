@@ -113,6 +113,88 @@ describe('Run of pieces', () => {
     expect([await over(true), await over(false)]).toEqual([1, 2]);
   });
 
+  test('one a span: every given point begins a piece, and a post stands on each, upright and level', () =>
+    fc.assert(
+      fc.asyncProperty(
+        fc.array(fc.tuple(place, fc.double({ min: -1, max: 1, noNaN: true }), place), { minLength: 3, maxLength: 7 }),
+        fc.boolean(),
+        fc.constantFrom('through', 'straight'),
+        async (points, closed, kind) => {
+          if (points.some((p, i) => points.slice(i + 1).some((q) => Math.hypot(p[0] - q[0], p[2] - q[2]) < 0.5))) return;
+          const stands = [{}, { along: false, joints: true }];
+          const { copies } = await run(drawn(points, closed, kind), { fit: 'spans', stands }, [rail(), post]);
+          const of = (object: number): number[] => [...copies.object.keys()].filter((i) => copies.object[i] === object);
+          const spans = points.length - (closed ? 0 : 1);
+          expect([of(0).length, of(1).length]).toEqual([spans, points.length]);
+          const inOrder = (list: readonly (readonly number[])[]): string[] =>
+            list.map((p) => p.map((value) => (value + 0).toFixed(3).replace('-0.000', '0.000')).join(' ')).sort();
+          expect(inOrder(of(0).map((i) => ends(copies, i)[0]))).toEqual(inOrder(points.slice(0, spans)));
+          expect(inOrder(of(1).map((i) => placed(copies, i, [0, 0, 0])))).toEqual(inOrder(points));
+          for (const i of of(1)) {
+            const own = [0, 1, 2].map((k) => column(copies, i, k));
+            close(own[1], [0, 1, 0]);
+            for (const [a, b] of [
+              [0, 1],
+              [0, 2],
+              [1, 2],
+            ])
+              expect(own[a].reduce((sum, value, k) => sum + value * own[b][k], 0)).toBeCloseTo(0, 5);
+          }
+        },
+      ),
+      { numRuns: 40 },
+    ));
+
+  const gate: Step = ['lay.box', { size: [0.1, 0.2, 3.5] }];
+  test('each piece takes a place of its own length, stretched with the others; all may take the longest', async () => {
+    const line: Step = ['lay.line', { to: [0, 0, 22] }];
+    const { copies } = await run(line, { pick: 'inTurn' }, [rail(), gate]);
+    const lengths = (of: Copies): number[] => [...of.object.keys()].map((i) => length(...ends(of, i, 2, of.object[i] ? 1.75 : 1)));
+    // Four pairs of 2 + 3.5 m are 22 m.
+    lengths(copies).forEach((metres, i) => expect(metres).toBeCloseTo(i % 2 ? 3.5 : 2, 4));
+    expect(copies.object).toHaveLength(8);
+    const longest = (await run(line, { pick: 'inTurn', lengths: 'longest' }, [rail(), gate])).copies;
+    lengths(longest).forEach((metres) => expect(metres).toBeCloseTo(22 / 6, 4));
+    // A length of its own counts in place of the measured one.
+    expect((await run(line, { stands: [{ length: 4 }] })).copies.object).toHaveLength(6);
+  });
+
+  test('a first and a last piece have their own lengths, and the run fills what is between; after a bend too', async () => {
+    const stands = [{}, { along: false, first: true }, { along: false, last: true }];
+    const { copies } = await run(drawn([[0, 0, 0], [12, 0, 0], [12, 0, 10]]), { stands }, [rail(), gate, post]); // prettier-ignore
+    const at = (object: number): number[] => [...copies.object.keys()].filter((i) => copies.object[i] === object);
+    expect([at(1).length, at(2).length]).toEqual([1, 1]);
+    close(ends(copies, at(1)[0], 2, 1.75)[1], [3.5, 0, 0]);
+    close(ends(copies, at(2)[0], 2, 0.15)[1], [12, 0, 10]);
+    const [first, last] = [at(0)[0], at(0).at(-1)!];
+    close(ends(copies, first)[0], [3.5, 0, 0]);
+    close(ends(copies, last)[1], [12, 0, 9.7]);
+    // 8.5 m hold 4 pieces, 9.7 m hold 5.
+    expect(at(0)).toHaveLength(9);
+    const short = await run(['lay.line', { to: [3, 0, 0] }], { stands }, [rail(), gate, post]);
+    expect([short.copies.object.length, short.result.warnings.map(({ code }) => code)]).toEqual([0, ['degenerate']]);
+  });
+
+  test('a value on the given points names the piece that begins there: a gate where it is told', async () => {
+    const points = Array.from({ length: 6 }, (_, i) => [i * 3, 0, 0]);
+    const graph = (formula: string): Promise<Awaited<ReturnType<typeof runGraph>>> =>
+      runGraph(
+        {
+          path: drawn(points),
+          which: ['gauge.set', { name: 'piece', carrier: 'points', value: { formula } }],
+          panel: rail(),
+          gate,
+          it: ['place.run', { fit: 'spans', pick: 'byAttribute', begin: 'edge' }],
+        },
+        ['path.curves > which.any', 'which.any > it.curves', 'panel.mesh > it.objects', 'gate.mesh > it.objects'],
+      );
+    const { results } = await graph('i == 2 ? 1 : 0');
+    expect(results['it'].error).toBeNull();
+    expect(Array.from((results['it'].outputs['copies'] as Copies).object)).toEqual([0, 0, 1, 0, 0]);
+    expect((await graph('i * 2')).results['it'].error?.message).toBe('"piece" of point 2 is 2; it must name one of the 2 objects, 0 to 1.');
+    expect((await runGraph({ path: drawn(points), panel: rail(), it: ['place.run', { pick: 'byAttribute' }] }, ['path.curves > it.curves', 'panel.mesh > it.objects'])).results['it'].error?.message).toContain('have no number "piece"'); // prettier-ignore
+  });
+
   test('round a closed curve the last piece meets the first', async () => {
     const { copies } = await run(['lay.circle', { radius: 3, points: 40 }], {});
     const count = copies.object.length;
@@ -202,7 +284,7 @@ describe('Run of pieces', () => {
   test('what cannot be is told: an object number that is not there, no extent along the axis, an upright way', async () => {
     const line: Step = ['lay.line', { to: [4, 0, 0] }];
     await expect(run(line, { stands: [{}, {}] })).rejects.toThrow('Objects says where 2 stand; there are 1.');
-    await expect(run(line, { stands: [{ along: false }] })).rejects.toThrow('there is none left for the run');
+    await expect(run(line, { stands: [{ along: false }] })).rejects.toThrow('there is none left for the run itself');
     await expect(run(line, { stands: [{ share: -1 }] })).rejects.toThrow('"share" is -1');
     await expect(run(line, { axis: 'y' }, [['lay.grid', {}]])).rejects.toThrow('Object 0 reaches 0 m along y from where it begins');
     const { result } = await run(['lay.line', { to: [0, 5, 0] }], {});

@@ -28,10 +28,13 @@ const skinWarnings: Record<SkinIssue['reason'], (issue: SkinIssue) => Warning> =
     message: `The section of curve ${issue.curve + 1} arrives at the seam turned by ${(issue.turn ?? 0).toPrecision(3)}°, so the wall twists by that in its last piece.`,
     remedy: `Round twist and roll of the frames to whole turns${(issue.symmetry ?? 1) > 1 ? `, or to a multiple of ${Number((360 / issue.symmetry!).toPrecision(4))}°, after which this section looks the same` : ''}.`,
   }),
-  fork: (issue) => ({
+  fork: ({ radius = 0, ...issue }) => ({
     ...issue,
-    message: `The fork on curve ${issue.curve + 1} at ${issue.at.toFixed(2)} m is left as it is: a branch is too short for its thickness, or two run nearly the same way.`,
-    remedy: 'Make the tube thinner there, or the branches longer.',
+    message: `The fork on curve ${issue.curve + 1} at ${issue.at.toFixed(2)} m is left as it is: ${radius > 0 ? 'a branch is too short for its thickness, or two run nearly the same way' : 'two of its ways run along each other'}.`,
+    remedy:
+      radius > 0
+        ? `Make the tube ${inMillimetres(radius)} in radius or thinner there, or the branches longer.`
+        : 'Take one of the two curves away, or cut it where they part.',
   }),
   'no-thickness': (issue) => ({
     ...issue,

@@ -17,7 +17,7 @@ export default defineNode({
   label: 'Tube',
   family: families.skin,
   summary: 'A round tube along each curve.',
-  help: 'Puts a ring at every point of the curves and a wall between the rings. Follows the frames of the curves, or minimal ones where there are none. Corners of straight curves are mitred, so a pipe keeps its thickness round a bend, or rounded in arcs. It warns where the section would fold over itself in a bend or run through another part of the same curve; Relax pinches mends the first by thinning it there. A radius that runs out to 0 at an end closes it on a point. UVs: u around, v along by length; caps have their own, flat and undistorted. Blended forks cut branches back where three ways or more meet, and close what is between them: one surface without inner faces, for networks from Creep, Branching rules, Routes or Weld. Values of points and curves go on with the vertices at them.',
+  help: 'Puts a ring at every point of the curves and a wall between the rings. Follows the frames of the curves, or minimal ones where there are none. Corners of straight curves are mitred, so a pipe keeps its thickness round a bend, or rounded in arcs. It warns where the section would fold over itself in a bend or run through another part of the same curve; Relax pinches mends the first by thinning it there. A radius that runs out to 0 at an end closes it on a point. UVs: u around, v along by length; caps have their own, flat and undistorted. Blended forks cut curves back where three ways or more meet, cross, or one comes back to itself, and close what is between them: one surface without inner faces, for networks from Creep, Branching rules, Routes or Edges as curves. Values of points and curves go on with the vertices at them.',
   attributes: { reads: ['tangent', 'normal'], writes: ['normal', 'uv', 'part'], keeps: ['point', 'curve', 'whole'] },
   keywords: ['pipe', 'wire', 'hose', 'cable', 'taper', 'fork', 'branch', 'joint', 'cylinder', 'sweep', 'radius'],
   asks: {
@@ -81,7 +81,8 @@ export default defineNode({
     const radius = factors ? thinned(wanted, factors) : wanted;
     const options = { ...settings, corners: cornersOf(settings), radius };
     const { mesh, issues } = (settings.forks === 'blended' ? blendedTube : tube)(given, options, context);
-    findSelfCrossings(given, radius, issues);
+    // Where forks are blended it is looked for beside them.
+    if (settings.forks === 'plain') findSelfCrossings(given, radius, issues);
     tell(issues, warn);
     return { mesh };
   },

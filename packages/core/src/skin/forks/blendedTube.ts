@@ -5,6 +5,7 @@ import { unbounded, type Work } from '../../base/work.js';
 import { randomAt } from '../../values/random.js';
 import { skinParts, type TubeOptions, type Wall, type WallEnd } from '../parts/sink.js';
 import type { SkinIssue } from '../plan/tubePlan.js';
+import { findSelfCrossings } from '../plan/selfCross.js';
 import { tube } from '../tube/tube.js';
 import { cutAtForks, type CutAtForks } from './cutAtForks.js';
 import { convexHull } from './hull.js';
@@ -22,21 +23,27 @@ interface Rim extends WallEnd {
 /**
  * Tubes whose walls go over into each other where curves meet: each arm is cut back until its ring lies free, and what lies between the rings is closed by their convex hull, shaded
  * as smoothly as the walls. One closed surface for each network, when capped. UVs of a joint go on from the arm that a face lies at; arms that are cut out of one curve go on in v.
- * Forks whose arms are too short or too nearly the same way stay as they are, and are told.
+ * Forks whose arms are too short or too nearly the same way stay as they are, and are told, as are places besides forks where a curve comes too near itself.
  * @throws RangeError as `tube`.
  */
 export function blendedTube(given: Curves, options: TubeOptions, work: Work = unbounded): { mesh: Mesh; issues: SkinIssue[] } {
   const cut = cutAtForks(given, options.radius, work);
-  const tight = cut.tooTight.map(({ curve, at }): SkinIssue => ({ code: 'self-cross', reason: 'fork', curve, at }));
+  const told = cut.tooTight.map(({ curve, at, fits }): SkinIssue => ({ code: 'self-cross', reason: 'fork', curve, at, radius: fits }));
+  const near: SkinIssue[] = [];
+  findSelfCrossings(given, options.radius, near);
+  const inFork = ({ curve, at }: SkinIssue): boolean =>
+    cut.taken.some((fork) => fork.curve === curve && Math.abs(at - fork.at) < fork.back * 3) ||
+    cut.tooTight.some((fork) => fork.curve === curve && at === fork.at);
+  told.push(...near.filter((issue) => !inFork(issue)));
   if (!cut.forks.length) {
     const { mesh, issues } = tube(given, options, work);
-    return { mesh, issues: [...issues, ...tight] };
+    return { mesh, issues: [...issues, ...told] };
   }
   const { mesh, issues, walls } = tube(cut.curves, { ...options, radius: cut.radius, pieces: cut.pieces }, work);
   const { before, whole } = cut.pieces;
   const perMetre = options.uvScale > 0 ? () => 1 / options.uvScale : (curve: number) => 1 / whole[curve];
   const joined = joinRims(mesh, rimsOf(mesh, walls, cut, Math.floor(options.sides)), { sides: Math.floor(options.sides), perMetre }, work);
-  return { mesh: joined, issues: [...issues.map((issue) => ({ ...issue, curve: cut.source[issue.curve], at: issue.at + before[issue.curve] })), ...tight] };
+  return { mesh: joined, issues: [...issues.map((issue) => ({ ...issue, curve: cut.source[issue.curve], at: issue.at + before[issue.curve] })), ...told] };
 }
 
 /** The rims of each fork. An arm that got no wall, which is told, has none. */

@@ -11,6 +11,7 @@ import { isPaced, spansOf } from '../../curves/evaluate/spans.js';
 import { fieldAt, type Field } from '../../values/field.js';
 import type { PieceOf } from '../parts/sink.js';
 import { findForks, type Arm } from './findForks.js';
+import type { OnCurve } from './meetings.js';
 import { clearOf } from './measureFork.js';
 
 /** An end of a cut curve at a fork. */
@@ -29,8 +30,10 @@ export interface CutAtForks {
   readonly source: readonly number[];
   /** The ends at each fork. */
   readonly forks: readonly (readonly CutEnd[])[];
-  /** Forks that cannot be joined, by one of their arms: these stay as they are. */
-  readonly tooTight: readonly Arm[];
+  /** Forks that cannot be joined, by their shortest arm: these stay as they are. `fits`: metres of radius there up to which they could; 0: none. */
+  readonly tooTight: readonly (OnCurve & { readonly fits: number })[];
+  /** Stretches of the given curves that forks took. */
+  readonly taken: readonly (OnCurve & { readonly back: number })[];
 }
 
 /** The name under which radii go along while curves are cut; nobody can name a value so. */
@@ -53,8 +56,9 @@ export function cutAtForks(given: Curves, radius: Field, work: Work): CutAtForks
   const radiusAt = (curve: number, at: number): number => {
     const { span, u } = paths[curve].spanAt(at);
     const from = given.starts[curve];
-    const a = fieldAt(radius, from + span);
-    return a + u * (fieldAt(radius, Math.min(from + span + 1, given.starts[curve + 1] - 1)) - a);
+    const next = from + span + 1;
+    const [a, b] = [from + span, next < given.starts[curve + 1] ? next : given.closed[curve] ? from : next - 1].map((i) => fieldAt(radius, i));
+    return a + u * (b - a);
   };
   const found = findForks({ curves: given, paths, stations, radiusAt }, work);
   const places = new Map<number, number[]>();
@@ -66,16 +70,25 @@ export function cutAtForks(given: Curves, radius: Field, work: Work): CutAtForks
   const sorted = new Map([...places].map(([curve, list]) => [curve, [...new Set(list)].sort((a, b) => a - b)]));
   /** Metres of an arm that its fork may take. */
   const free = ({ curve, at, way }: Arm): number => {
-    const next = sorted.get(curve)![rankOf(sorted.get(curve)!, at) + way];
-    return next === undefined ? (way > 0 ? paths[curve].total - at : at) * most.end : Math.abs(next - at) * most.fork;
+    const list = sorted.get(curve)!;
+    const rank = rankOf(list, at) + way;
+    const { total } = paths[curve];
+    if (given.closed[curve]) {
+      const round = list.length === 1 ? total : (list[(rank + list.length) % list.length] - at) * way;
+      return (round > 0 ? round : round + total) * most.fork;
+    }
+    const next = list[rank];
+    return next === undefined ? (way > 0 ? total - at : at) * most.end : Math.abs(next - at) * most.fork;
   };
   const cuts = new Map<number, Cut[]>();
-  const tooTight: Arm[] = [];
+  const tooTight: (OnCurve & { fits: number })[] = [];
+  const taken: (OnCurve & { back: number })[] = [];
   let forks = 0;
   for (const arms of found) {
     const back = clearOf(arms, paths, radiusAt, Math.min(...arms.map(free)));
     if (back === null) {
-      tooTight.push(arms[0]);
+      const shortest = arms.reduce((best, arm) => (free(arm) < free(best) ? arm : best));
+      tooTight.push({ curve: shortest.curve, at: shortest.at, fits: fitting(arms, paths, radiusAt, free(shortest)) });
       continue;
     }
     // Both ways from a place inside a curve are one cut.
@@ -83,13 +96,24 @@ export function cutAtForks(given: Curves, radius: Field, work: Work): CutAtForks
     for (const { curve, at } of arms) {
       if (cut.has(`${curve} ${at}`)) continue;
       cut.add(`${curve} ${at}`);
+      taken.push({ curve, at, back });
       const list = cuts.get(curve);
       if (list) list.push({ at, back, fork: forks });
       else cuts.set(curve, [{ at, back, fork: forks }]);
     }
     forks++;
   }
-  return { ...pieced(given, radius, paths, cuts, forks), tooTight };
+  return { ...pieced(given, radius, paths, cuts, forks), tooTight, taken };
+}
+
+/** The greatest radius at the fork, of its widest arm, with which it could be joined within a limit; 0: none. */
+function fitting(arms: readonly Arm[], paths: readonly AlongCurve[], radiusAt: (curve: number, at: number) => number, limit: number): number {
+  const widest = Math.max(...arms.map(({ curve, at }) => radiusAt(curve, at)));
+  for (let share = 0.9; share > 0.02; share *= 0.9) {
+    const thinner = (curve: number, at: number): number => radiusAt(curve, at) * share;
+    if (clearOf(arms, paths, thinner, limit) !== null) return widest * share;
+  }
+  return 0;
 }
 
 /** Where a number stands in a sorted list that has it. */
@@ -109,7 +133,7 @@ function pieced(
   paths: readonly AlongCurve[],
   cuts: ReadonlyMap<number, readonly Cut[]>,
   forks: number,
-): Omit<CutAtForks, 'tooTight'> {
+): Omit<CutAtForks, 'tooTight' | 'taken'> {
   const points = given.positions.length / 3;
   const radii = Float32Array.from({ length: points }, (_, i) => fieldAt(radius, i));
   const marked: Curves = { ...given, attributes: withAttributes(given.attributes, { [radiusName]: { carrier: 'point', size: 1, data: radii } }) };
@@ -125,9 +149,9 @@ function pieced(
     inverse.load(spans);
     const add = (from: number, to: number, startFork: number | undefined, endFork: number | undefined): void => {
       list.clear();
-      if (closed) for (let i = 0; i < spans.count; i++) list.push(i, 0);
-      else placesBetween(spans, inverse, { from, to }, list);
-      result.add(c, spans, list, { closed, handles: 'exact', tangents: isPaced(given, c) });
+      if (closed && startFork === undefined) for (let i = 0; i < spans.count; i++) list.push(i, 0);
+      else placesBetween(spans, inverse, { from, to, across: from > to }, list);
+      result.add(c, spans, list, { closed: closed && startFork === undefined, handles: 'exact', tangents: isPaced(given, c) });
       if (startFork !== undefined) ends[startFork].push({ curve: source.length, end: 'start' });
       if (endFork !== undefined) ends[endFork].push({ curve: source.length, end: 'end' });
       open.push((startFork === undefined ? 0 : 1) + (endFork === undefined ? 0 : 2));
@@ -144,8 +168,17 @@ function pieced(
       open.push(0);
       continue;
     }
+    const own = [...(cuts.get(c) ?? [])].sort((a, b) => a.at - b.at);
+    if (closed && own.length) {
+      const round = (s: number): number => s - Math.floor(s / total) * total;
+      own.forEach((cut, k) => {
+        const next = own[(k + 1) % own.length];
+        add(round(cut.at + cut.back), round(next.at - next.back), cut.fork, next.fork);
+      });
+      continue;
+    }
     let [from, fork]: [number, number | undefined] = [0, undefined];
-    for (const cut of [...(cuts.get(c) ?? [])].sort((a, b) => a.at - b.at)) {
+    for (const cut of own) {
       if (cut.at > 0) add(from, cut.at - cut.back, fork, cut.fork);
       [from, fork] = [cut.at + cut.back, cut.fork];
     }

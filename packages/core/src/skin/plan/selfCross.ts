@@ -1,6 +1,7 @@
 import { curveCount, type Curves } from '../../geometry/curves.js';
 import { chord, curveLengths, stationsOf } from '../../curves/evaluate/arcLength.js';
 import { PointGrid } from '../../space/grid.js';
+import { nearestOfSegments } from '../../space/segments.js';
 import type { Field } from '../../values/field.js';
 import type { SkinIssue } from './tubePlan.js';
 
@@ -108,36 +109,6 @@ class Crossings {
     const y = p[a + 1] - p[b + 1];
     const z = p[a + 2] - p[b + 2];
     if (x * x + y * y + z * z > far * far) return false;
-    return segmentsDistance(p, a, (from + ((i + 1) % count)) * 3, b, (from + ((j + 1) % count)) * 3) < reach * (1 - 1e-3);
+    return nearestOfSegments(p, a, (from + ((i + 1) % count)) * 3, b, (from + ((j + 1) % count)) * 3).distance < reach * (1 - 1e-3);
   };
-}
-
-/** Least distance of two segments given by the offsets of their ends (Ericson 2005, Real-Time Collision Detection, 5.1.9; from memory). */
-export function segmentsDistance(p: ArrayLike<number>, a: number, b: number, c: number, d: number): number {
-  // Written out, as everything that runs for every pair: lists would be made anew each time.
-  const ux = p[b] - p[a];
-  const uy = p[b + 1] - p[a + 1];
-  const uz = p[b + 2] - p[a + 2];
-  const vx = p[d] - p[c];
-  const vy = p[d + 1] - p[c + 1];
-  const vz = p[d + 2] - p[c + 2];
-  const wx = p[a] - p[c];
-  const wy = p[a + 1] - p[c + 1];
-  const wz = p[a + 2] - p[c + 2];
-  const uu = ux * ux + uy * uy + uz * uz;
-  const uv = ux * vx + uy * vy + uz * vz;
-  const vv = vx * vx + vy * vy + vz * vz;
-  const uw = ux * wx + uy * wy + uz * wz;
-  const vw = vx * wx + vy * wy + vz * wz;
-  const det = uu * vv - uv * uv;
-  let s = det > 1e-12 * uu * vv ? Math.min(1, Math.max(0, (uv * vw - vv * uw) / det)) : 0;
-  let t = vv > 0 ? (uv * s + vw) / vv : 0;
-  if (t < 0 || t > 1) {
-    t = Math.min(1, Math.max(0, t));
-    s = uu > 0 ? Math.min(1, Math.max(0, (uv * t - uw) / uu)) : 0;
-  }
-  const dx = wx + s * ux - t * vx;
-  const dy = wy + s * uy - t * vy;
-  const dz = wz + s * uz - t * vz;
-  return Math.sqrt(dx * dx + dy * dy + dz * dz);
 }

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import { usualStanding, type DataEditor, type GraphNode, type MirrorPlane, type Standing, labelById } from '@filaxis/core';
+import { MatSelectModule } from '@angular/material/select';
+import { standingPlaces, usualStanding, type DataEditor, type GraphNode, type MirrorPlane, type Standing, type StandingPlace, labelById } from '@filaxis/core';
 import { NumberField } from '../../shared/number-field';
 import { DocumentService } from '../document/document.service';
 
@@ -8,14 +9,22 @@ interface Row extends Standing {
   readonly name: string;
 }
 
-const places = ['along', 'bends', 'ends'] as const;
+/** What each kind of place is called in the list, and beside the object. */
+const placeNames: Readonly<Record<StandingPlace, { readonly long: string; readonly short: string }>> = {
+  along: { long: 'along the run', short: 'along' },
+  joints: { long: 'where pieces meet, and at free ends', short: 'between' },
+  bends: { long: 'at corners', short: 'corners' },
+  first: { long: 'as the first piece', short: 'first' },
+  last: { long: 'as the last piece', short: 'last' },
+  ends: { long: 'after the last piece', short: 'after' },
+};
 const planeParts = ['point', 'normal'] as const;
 const firstPlane: MirrorPlane = { point: [0, 0, 0], normal: [1, 0, 0] };
 
 /** Data of a node that is edited by hand: a row for each object that comes in, a plane by point and normal; drawn curves are edited in the 3D view. */
 @Component({
   selector: 'fx-data',
-  imports: [MatCheckboxModule, NumberField],
+  imports: [MatCheckboxModule, MatSelectModule, NumberField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @switch (edit()) {
@@ -58,9 +67,8 @@ const firstPlane: MirrorPlane = { point: [0, 0, 0], normal: [1, 0, 0] };
               <tr>
                 <th scope="col">object</th>
                 @if (edit() === 'stands') {
-                  @for (place of places; track place) {
-                    <th scope="col">{{ place === 'along' ? 'along' : 'at ' + place }}</th>
-                  }
+                  <th scope="col">stands</th>
+                  <th scope="col">length, m</th>
                 }
                 <th scope="col">share</th>
               </tr>
@@ -70,18 +78,26 @@ const firstPlane: MirrorPlane = { point: [0, 0, 0], normal: [1, 0, 0] };
                 <tr>
                   <th scope="row">{{ row.name }}</th>
                   @if (edit() === 'stands') {
-                    @for (place of places; track place) {
-                      <td>
-                        <mat-checkbox
-                          [aria-label]="row.name + (place === 'along' ? ' along the run' : ' at ' + place)"
-                          [checked]="row[place]"
-                          (change)="change(i, place, $event.checked)"
-                        />
-                      </td>
-                    }
+                    <td class="stands">
+                      <mat-select
+                        multiple
+                        panelWidth="auto"
+                        [aria-label]="'Where ' + row.name + ' stands'"
+                        [value]="standsAt(row)"
+                        (selectionChange)="place(i, $event.value)"
+                      >
+                        <mat-select-trigger>{{ shortly(row) }}</mat-select-trigger>
+                        @for (place of places; track place) {
+                          <mat-option [value]="place">{{ placeNames[place].long }}</mat-option>
+                        }
+                      </mat-select>
+                    </td>
+                    <td>
+                      <fx-number [label]="'Length of ' + row.name" [value]="row.length" [min]="0" [step]="0.05" (committed)="change(i, { length: $event })" />
+                    </td>
                   }
                   <td>
-                    <fx-number [label]="'Share of ' + row.name" [value]="row.share" [min]="0" [step]="0.05" (committed)="change(i, 'share', $event)" />
+                    <fx-number [label]="'Share of ' + row.name" [value]="row.share" [min]="0" [step]="0.05" (committed)="change(i, { share: $event })" />
                   </td>
                 </tr>
               }
@@ -119,7 +135,11 @@ const firstPlane: MirrorPlane = { point: [0, 0, 0], normal: [1, 0, 0] };
       color: inherit;
     }
     td fx-number {
-      width: 64px;
+      width: 58px;
+    }
+    td.stands {
+      max-width: 110px;
+      padding-right: 4px;
     }
   `,
 })
@@ -131,7 +151,8 @@ export class DataField {
   readonly value = input.required<unknown>();
   readonly committed = output<unknown>();
 
-  protected readonly places = places;
+  protected readonly places = standingPlaces;
+  protected readonly placeNames = placeNames;
   protected readonly planeParts = planeParts;
   protected readonly firstPlane = firstPlane;
   protected readonly plane = computed(() => (this.edit() === 'plane' ? (this.value() as MirrorPlane | null) : null));
@@ -160,8 +181,20 @@ export class DataField {
     return { ...plane, [part]: plane[part].map((old, k) => values[k - from] ?? old) };
   }
 
-  protected change(row: number, key: keyof Standing, value: boolean | number): void {
-    const rows = this.rows().map(({ along, bends, ends, share }, i) => ({ along, bends, ends, share, ...(i === row && { [key]: value }) }));
+  protected standsAt(row: Standing): StandingPlace[] {
+    return standingPlaces.filter((place) => row[place]);
+  }
+
+  protected shortly(row: Standing): string {
+    return this.standsAt(row).map((place) => placeNames[place].short).join(', '); // prettier-ignore
+  }
+
+  protected place(row: number, chosen: readonly StandingPlace[]): void {
+    this.change(row, Object.fromEntries(standingPlaces.map((place) => [place, chosen.includes(place)])));
+  }
+
+  protected change(row: number, part: Partial<Standing>): void {
+    const rows = this.rows().map(({ name: _, ...standing }, i) => ({ ...standing, ...(i === row && part) }));
     this.commit(this.edit() === 'shares' ? rows.map(({ share }) => share) : rows);
   }
 }
