@@ -189,7 +189,7 @@ describe('Run of pieces', () => {
         ['path.curves > which.any', 'which.any > it.curves', 'panel.mesh > it.objects', 'gate.mesh > it.objects'],
       );
     const { results } = await graph('i == 2 ? 1 : 0');
-    expect(results['it'].error).toBeNull();
+    expect(results['it'].error).toBeUndefined();
     expect(Array.from((results['it'].outputs['copies'] as Copies).object)).toEqual([0, 0, 1, 0, 0]);
     expect((await graph('i * 2')).results['it'].error?.message).toBe('"piece" of point 2 is 2; it must name one of the 2 objects, 0 to 1.');
     expect((await runGraph({ path: drawn(points), panel: rail(), it: ['place.run', { pick: 'byAttribute' }] }, ['path.curves > it.curves', 'panel.mesh > it.objects'])).results['it'].error?.message).toContain('have no number "piece"'); // prettier-ignore
