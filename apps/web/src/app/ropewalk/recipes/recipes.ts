@@ -13,21 +13,24 @@ export interface Recipe {
   readonly begin: string;
   /** Settings of the first node; default: its example's. */
   readonly settings?: Settings;
-  /** The nodes after it, each wired to the one before, and to one more node where it needs one. */
-  readonly then: readonly (readonly [type: string, settings?: Settings, beside?: readonly [type: string, settings?: Settings]])[];
+  /** The nodes after it, each wired to the one before, and to more nodes where it needs them: new ones, or those of a type that is there already. */
+  readonly then: readonly (readonly [type: string, settings?: Settings, ...beside: (string | readonly [type: string, settings?: Settings])[]])[];
 }
 
 const rope = ['skin.rope', { diameter: 0.03 }] as const;
 const hemp = ['mesh.material', { name: 'hemp', colour: '#b08d57', roughness: 0.85 }] as const;
 const leaf = ['mesh.material', { name: 'stem', colour: '#4f6b3a', roughness: 0.7 }] as const;
+const wood = ['mesh.material', { name: 'wood', colour: '#8a6b4a', roughness: 0.9 }] as const;
 const iron = ['mesh.material', { name: 'iron', colour: '#4a4f55', metalness: 0.6, roughness: 0.5 }] as const;
 const result = ['flow.output'] as const;
+const withGround = ['flow.output', {}, 'lay.terrain'] as const;
 
 /** In the order in which they are offered. */
 export const recipes: readonly Recipe[] = [
   { title: 'A rope between two points', text: 'Move the ends of Line; the amount of Hang sets the sag.', begin: 'lay.line', then: [['shape.hang'], rope, hemp, result] },
   { title: 'A pipe with round bends', text: 'Draw the path; Round corners sets the bend radius.', begin: 'shape.roundCorners', then: [['skin.tube', { radius: 0.03, caps: 'flat' }], iron, result] },
-  { title: 'Posts along a path on ground', text: 'Replace Line with the path; the spacing of Place copies sets the distance between posts.', begin: 'lay.line', settings: { from: [-8, 0, -3], to: [8, 0, 4], points: 60 }, then: [['shape.drape', { method: 'alongDirection' }, ['lay.terrain', { size: [24, 24] }]], ['place.copies', { spacing: 2, align: 'upright' }, ['lay.box', { size: [0.12, 2.4, 0.12] }]], result] },
+  { title: 'Posts along a path on ground', text: 'Replace Line with the path; the spacing of Place copies sets the distance between posts.', begin: 'lay.line', settings: { from: [-8, 0, -3], to: [8, 0, 4], points: 60 }, then: [['shape.drape', { method: 'alongDirection' }, ['lay.terrain', { size: [24, 24], height: 2 }]], ['place.copies', { spacing: 2, align: 'upright' }, ['lay.box', { size: [0.12, 2.4, 0.12] }]], withGround] },
+  { title: 'A fence on ground', text: 'Replace Line with the path; Run of pieces sets where panels and posts stand.', begin: 'lay.line', settings: { from: [-8, 0, -3], to: [8, 0, 4], points: 60 }, then: [['shape.drape', { method: 'alongDirection' }, ['lay.terrain', { size: [24, 24], height: 2 }]], ['place.run', { begin: 'edge', stands: [{}, { along: false, joints: true }] }, ['lay.box', { size: [0.05, 1, 2] }], ['lay.box', { size: [0.12, 2.6, 0.12] }]], wood, withGround] },
   { title: 'Ropes linked between posts', text: 'Wire in your own posts and points; Link points sets the number of links.', begin: 'place.links', then: [['shape.hang'], rope, hemp, result] },
   { title: 'Turns of rope round posts', text: 'Wire in your own posts and points; Loops around sets the turns at each point.', begin: 'place.loops', then: [rope, hemp, result] },
   { title: 'A rope where a plane cuts a body', text: 'Wire in your own body and draw the planes.', begin: 'mesh.section', then: [['skin.rope', { diameter: 0.02 }], hemp, result] },
@@ -47,18 +50,23 @@ export function recipeDocument({ title, begin, settings, then }: Recipe): Filaxi
   let document: FilaxisDocument = { ...emptyDocument, ...sampleOf(nodeDefinitions.get(begin)!), title };
   let last = document.nodes.findLast(({ type }) => type === begin)!.id;
   if (settings) document = { ...document, nodes: document.nodes.map((node) => (node.id === last ? { ...node, settings } : node)) };
-  for (const [type, own, beside] of then) {
+  for (const [type, own, ...besides] of then) {
     const before = document.nodes.find(({ id }) => id === last)!;
     const [x, y] = before.at ?? [0, 0];
     const made = addNode(document, type, [x + widthOf(before) + tagGap, y], own);
-    const { outputs } = definitionById(document, last)!;
-    const output = (outputs.find(({ kind }) => kind === 'mesh') ?? outputs[0]).name;
-    document = connectAll(made.document, [[last, output]], made.id);
-    if (beside) {
-      const more = addNode(document, beside[0], [x, y + below], beside[1]);
-      document = connectAll(more.document, [[more.id, definitionById(more.document, more.id)!.outputs[0].name]], made.id);
-    }
+    document = connectAll(made.document, [firstOutput(made.document, last)], made.id);
+    besides.forEach((beside, i) => {
+      const there = typeof beside === 'string' ? document.nodes.find((node) => node.type === beside)!.id : null;
+      const more = there === null ? addNode(document, beside[0], [x, y + below * (i + 1)], beside[1] as Settings) : { document, id: there };
+      document = connectAll(more.document, [firstOutput(more.document, more.id)], made.id);
+    });
     last = made.id;
   }
   return document;
+}
+
+/** The output of a node that goes on: its mesh, where it has one. */
+function firstOutput(document: FilaxisDocument, id: string): [string, string] {
+  const { outputs } = definitionById(document, id)!;
+  return [id, (outputs.find(({ kind }) => kind === 'mesh') ?? outputs[0]).name];
 }

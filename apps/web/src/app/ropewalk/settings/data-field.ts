@@ -81,7 +81,7 @@ const firstPlane: MirrorPlane = { point: [0, 0, 0], normal: [1, 0, 0] };
                     <td class="stands">
                       <mat-select
                         multiple
-                        panelWidth="auto"
+                        [panelWidth]="280"
                         [aria-label]="'Where ' + row.name + ' stands'"
                         [value]="standsAt(row)"
                         (selectionChange)="place(i, $event.value)"
@@ -140,6 +140,15 @@ const firstPlane: MirrorPlane = { point: [0, 0, 0], normal: [1, 0, 0] };
     td.stands {
       max-width: 110px;
       padding-right: 4px;
+    }
+    td.stands mat-select {
+      height: 32px;
+      padding: 0 4px 0 8px;
+      border: 1px solid var(--tag-edge);
+      border-radius: 6px;
+      background: var(--card);
+      font-size: inherit;
+      line-height: 30px;
     }
   `,
 })
