@@ -95,10 +95,11 @@ test('planes are drawn over a body by hand: they cut it where the line went, and
   };
   await drag(view.height * 0.45);
   await expect(page.getByRole('button', { name: 'Plane 1', exact: true })).toBeVisible();
-  await page.getByText('Draw', { exact: true }).click();
   await drag(view.height * 0.6);
   await expect(page.getByRole('button', { name: 'Plane 2', exact: true })).toBeVisible();
+  await page.keyboard.press('Escape');
   await expect(page.getByText('2 planes, drawn in the 3D view')).toBeVisible();
+  await expect(page.getByLabel('Plane 2 point y')).toBeVisible();
   await ropewalk.add('section by planes');
   await ropewalk.wireFrom('mesh', /Cylinder/);
   const curves = page.locator('[data-fact=curves]');

@@ -63,10 +63,17 @@ test('objects of a run have a row each: where they stand, and their share', asyn
   await expect(objects.locator('tbody tr')).toHaveCount(2);
   await expect(objects.getByLabel('Share of Oak plain (oakPlain)')).toHaveValue('3');
   const before = await ropewalk.faces.textContent();
-  await objects.getByRole('checkbox', { name: 'Oak tight (oakTight) along the run' }).uncheck();
+  const where = async (object: string, place: string): Promise<void> => {
+    await objects.getByLabel(`Where ${object} stands`).click();
+    await page.getByRole('option', { name: place }).click();
+    await page.keyboard.press('Escape');
+  };
+  await where('Oak tight (oakTight)', 'along the run');
   await expect.poll(() => ropewalk.faces.textContent()).not.toBe(before);
-  await objects.getByRole('checkbox', { name: 'Oak plain (oakPlain) along the run' }).uncheck();
-  await expect(page.getByText('there is none left for the run').first()).toBeVisible();
+  // Posts of one kind where pieces of the other meet, then none for the run itself.
+  await where('Oak tight (oakTight)', 'where pieces meet');
+  await where('Oak plain (oakPlain)', 'along the run');
+  await expect(page.getByText('there is none left for the run itself').first()).toBeVisible();
 });
 
 test('F fits the pane that has the keyboard', async ({ page }) => {

@@ -27,7 +27,7 @@ test('what is drawn is told by its count, rules by those that rewrite something'
   for (const [edit, value, text] of [
     ['curves', [{}], '1 curve, drawn in the 3D view'],
     ['curves', [{}, {}], '2 curves, drawn in the 3D view'],
-    ['planes', [{}], '1 plane, drawn in the 3D view'],
+    ['planes', [{ point: [0, 0, 0], normal: [0, 1, 0] }], '1 plane, drawn in the 3D view'],
     ['planes', [], '0 planes, drawn in the 3D view'],
     ['strokes', [{}], '1 stroke, drawn on the body in the 3D view'],
     ['strokes', [{}, {}, {}], '3 strokes, drawn on the body in the 3D view'],
@@ -35,7 +35,7 @@ test('what is drawn is told by its count, rules by those that rewrite something'
     ['rules', 'A -> B\nB → C # both', '2 rules'],
   ] as const) {
     const made = await field(edit, value);
-    expect(made.host.textContent!.trim()).toBe(text);
+    expect(made.host.querySelector('.slate')!.textContent!.trim()).toBe(text);
     made.fixture.destroy();
   }
 });
@@ -76,6 +76,14 @@ test('where an object stands is chosen from a list, beside its own length, and t
     expect.objectContaining({ length: 2.4, share: 1 }),
     expect.objectContaining({ length: 0, share: 0.5 }),
   ]);
+});
+
+test('drawn planes have their numbers, each by itself', async () => {
+  const first = { point: [0, 0.1, 0], normal: [0, 1, 0] };
+  const { kept, number } = await field('planes', [first, { point: [1, 2, 3], normal: [0, 0, 1] }]);
+  expect([number('Plane 1 point y').value, number('Plane 2 normal z').value]).toEqual(['0.1', '1']);
+  typeInto(number('Plane 2 point x'), '4.5');
+  expect(kept).toEqual([[first, { point: [4.5, 2, 3], normal: [0, 0, 1] }]]);
 });
 
 test('a plane of its own is looked for along x at first, its numbers are typed one by one, and it can go', async () => {

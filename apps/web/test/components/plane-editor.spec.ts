@@ -64,6 +64,16 @@ describe('planes over a body', () => {
     expect(normal[1] * place[1] + normal[2] * (place[2] - 5)).toBeCloseTo(0, 4);
     expect(normal[1]).toBeGreaterThan(0.9);
     expect(made.documents.undoLabel()).toBe('Draw a plane');
+    // The next line is the next plane, until Escape.
+    const next = made.sheet();
+    point(next, 'pointerdown', 300, 300);
+    point(next, 'pointermove', 600, 320);
+    point(next, 'pointerup', 600, 320);
+    await made.settle();
+    expect(made.planes()).toHaveLength(2);
+    made.documents.undo();
+    press(document, 'Escape');
+    await made.settle();
     expect(made.host.querySelector('.sheet')).toBeNull();
     made.documents.undo();
     expect(made.planes()).toEqual([]);

@@ -25,11 +25,12 @@ export function asRopes(rings: Curves, points: Points, leads: Curves | null, nea
     for (; c < curveCount(rings) && pointOf[c] === point; c++) own.push(ringOf(rings, c));
     turnsOf.set(point, { rope: wound(own), body });
   }
+  const normals = leads ? framesOf(leads).normal : new Float32Array(0);
   const ropes: { places: Place[]; point: number; body: number }[] = [];
   const left = new Set(turnsOf.keys());
   const endingAt = (place: Place): number | undefined => [...left].find((point) => distance(place, at(points.positions, point)) <= near);
   for (let c = 0; leads && c < curveCount(leads); c++) {
-    let places = leadOf(leads, c);
+    let places = leadOf(leads, c, normals);
     let of: number | null = null;
     for (const turned of leads.closed[c] ? [] : [false, true]) {
       const end = places[places.length - 1];
@@ -57,9 +58,9 @@ const between = (a: Place, b: Place, share: number): Place => a.map((value, k) =
 const ringOf = ({ positions, starts }: Curves, c: number): Place[] => Array.from({ length: starts[c + 1] - starts[c] }, (_, i) => at(positions, starts[c] + i));
 
 /** A lead as a line of places: straight ones as they are. */
-function leadOf(leads: Curves, c: number): Place[] {
+function leadOf(leads: Curves, c: number, normals: Float32Array): Place[] {
   if (curveKinds[leads.kind[c]] === 'straight') return ringOf(leads, c);
-  const path = new AlongCurve(leads, c, framesOf(leads).normal);
+  const path = new AlongCurve(leads, c, normals);
   const count = path.spans.count * perSpan;
   return Array.from({ length: count + 1 }, (_, i) => path.place((path.total * i) / count));
 }

@@ -45,11 +45,14 @@ const settingsFor: Readonly<Record<string, (kind: GeometryKind) => Readonly<Reco
   'gauge.set': (kind) => ({ carrier: kind === 'copies' ? 'copies' : 'points' }),
 };
 
+/** Inputs that may be left out for another one, without which nothing is made. */
+const waitsFor: Readonly<Record<string, string>> = { 'place.loops': 'points' };
+
 const takes = (definition: NodeDefinition, kind: GeometryKind): boolean => definition.inputs[0].kinds.some((each) => each === kind || each === 'any');
 
 async function result(definition: NodeDefinition, kind: GeometryKind): Promise<{ given: Geometry; made: Geometry }> {
   const settings = settingsFor[definition.type]?.(kind) ?? {};
-  const others = definition.inputs.slice(1).filter(({ optional }) => !optional);
+  const others = definition.inputs.slice(1).filter(({ optional, name }) => !optional || waitsFor[definition.type] === name);
   const toOthers = others.map(
     ({ name, kinds }) => `${kinds.includes('curves') || kinds.includes('any') ? ends.curves : kinds.includes('mesh') ? ends.mesh : ends.curves} > it.${name}`,
   );

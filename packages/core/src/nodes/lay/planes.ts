@@ -18,7 +18,7 @@ const planesSetting: DataSetting<readonly DrawnPlane[]> = {
   kind: 'data',
   edit: 'planes',
   label: 'Planes',
-  help: 'In their order: drawn over the body in the 3D view, moved by their knobs.',
+  help: 'In their order: drawn over the body in the 3D view, moved by their knobs or their numbers.',
   default: [],
   fault: (value) => {
     if (!Array.isArray(value)) return { path: '', message: 'This must be a list of planes.' };
@@ -38,7 +38,7 @@ export default defineNode({
   label: 'Drawn planes',
   family: families.lay,
   summary: 'Planes drawn by hand over a body, as points with normals: for Section by planes.',
-  help: 'Drag a line over the body in the 3D view: the plane goes through the line and away from the eye, as a knife would cut. A knob in its middle moves it, one at the end of its arrow turns it. Each plane is a point with the normal that it looks along, in the order in which they were drawn, which is the order in which ropes lie over each other.',
+  help: 'Drag a line over the body in the 3D view: the plane goes through the line and away from the eye, as a knife would cut. Go on with the next; Esc ends. A knob in its middle moves it, one at the end of its arrow turns it. Each plane is a point with the normal that it looks along, in the order in which they were drawn, which is the order in which ropes lie over each other.',
   attributes: { writes: ['normal', 'tangent'] },
   keywords: ['cutting plane', 'knife', 'slice', 'cut', 'wrap', 'section', 'draw'],
   asks: {

@@ -18,6 +18,7 @@ const placeNames: Readonly<Record<StandingPlace, { readonly long: string; readon
   last: { long: 'as the last piece', short: 'last' },
   ends: { long: 'after the last piece', short: 'after' },
 };
+const standingKeys = [...standingPlaces, 'share', 'length'] as const;
 const planeParts = ['point', 'normal'] as const;
 const firstPlane: MirrorPlane = { point: [0, 0, 0], normal: [1, 0, 0] };
 
@@ -53,6 +54,23 @@ const firstPlane: MirrorPlane = { point: [0, 0, 0], normal: [1, 0, 0] };
       }
       @case ('planes') {
         <span class="slate">{{ count() === 1 ? '1 plane' : count() + ' planes' }}, drawn in the 3D view</span>
+        @for (own of drawnPlanes(); track $index; let p = $index) {
+          @for (part of planeParts; track part) {
+            <div class="plane">
+              <span>{{ part === 'point' ? 'plane ' + (p + 1) : part }}</span>
+              @for (axis of ['x', 'y', 'z']; track axis; let i = $index) {
+                <fx-number
+                  [axis]="axis"
+                  [label]="'Plane ' + (p + 1) + ' ' + part + ' ' + axis"
+                  [value]="own[part][i]"
+                  [step]="part === 'point' ? 0.01 : 0.005"
+                  (committed)="changePlane(p, part, i, [$event])"
+                  (pasted)="changePlane(p, part, i, $event)"
+                />
+              }
+            </div>
+          }
+        }
       }
       @case ('rules') {
         <span class="slate">{{ ruleCount() === 1 ? '1 rule' : ruleCount() + ' rules' }}</span>
@@ -165,6 +183,7 @@ export class DataField {
   protected readonly planeParts = planeParts;
   protected readonly firstPlane = firstPlane;
   protected readonly plane = computed(() => (this.edit() === 'plane' ? (this.value() as MirrorPlane | null) : null));
+  protected readonly drawnPlanes = computed(() => (this.edit() === 'planes' && Array.isArray(this.value()) ? (this.value() as readonly MirrorPlane[]) : []));
   protected readonly ruleCount = computed(() => String(this.value()).split('\n').filter((line) => /->|→/.test(line.replace(/#.*/, ''))).length); // prettier-ignore
   protected readonly count = computed(() => (Array.isArray(this.value()) ? (this.value() as unknown[]).length : 0));
 
@@ -190,6 +209,10 @@ export class DataField {
     return { ...plane, [part]: plane[part].map((old, k) => values[k - from] ?? old) };
   }
 
+  protected changePlane(plane: number, part: 'point' | 'normal', from: number, values: readonly number[]): void {
+    this.commit(this.drawnPlanes().map((own, i) => (i === plane ? this.withParts(own, part, from, values) : own)));
+  }
+
   protected standsAt(row: Standing): StandingPlace[] {
     return standingPlaces.filter((place) => row[place]);
   }
@@ -203,7 +226,10 @@ export class DataField {
   }
 
   protected change(row: number, part: Partial<Standing>): void {
-    const rows = this.rows().map(({ name: _, ...standing }, i) => ({ ...standing, ...(i === row && part) }));
+    const rows = this.rows().map((own, i): Standing => {
+      const standing = { ...own, ...(i === row && part) };
+      return Object.fromEntries(standingKeys.map((key) => [key, standing[key]])) as unknown as Standing;
+    });
     this.commit(this.edit() === 'shares' ? rows.map(({ share }) => share) : rows);
   }
 }

@@ -26,7 +26,7 @@ interface Seen {
 
 const tidy = (vector: Vector3): [number, number, number] => vector.toArray().map((value) => Number(value.toPrecision(6))) as [number, number, number];
 
-/** Draws planes over the body of the chosen node: a line is dragged, and the plane goes through it and the eye. Knobs move and turn it; one undo a drag. */
+/** Draws planes over the body of the chosen node, one after another until Escape: a line is dragged, and the plane goes through it and the eye. Knobs move and turn it; one undo a drag. */
 @Component({
   selector: 'fx-plane-editor',
   imports: [MatButtonModule, MatButtonToggleModule],
@@ -135,7 +135,6 @@ export class PlaneEditor {
     if (this.node()?.id !== node) return;
     this.documents.apply('Draw a plane', this.after([...this.planes(), { point: tidy(middle), normal: tidy(normal) }]));
     this.chosen.set(this.planes().length - 1);
-    this.drawing.set(false);
   }
 
   // ---- moving and turning
