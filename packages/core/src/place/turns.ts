@@ -10,8 +10,8 @@ type Place = readonly number[];
 const perSpan = 8;
 
 /**
- * The loops of each point as one open rope: each turn goes over into the next, the last runs once round. A lead whose end is the point goes on into its turns, at both ends where both have some:
- * its end itself, which lies on the body, is left out.
+ * The loops of each point as one open rope: each turn leads into the next, and the last goes once round. A lead that ends at the point continues into its turns, at both ends where both have
+ * some. The end itself lies on the body and is left out.
  * @param rings closed straight loops with values `point`, `loop` and `body` (see `loopsAround`), of one way round.
  * @param near metres within which the end of a lead is the point.
  */
@@ -32,16 +32,13 @@ export function asRopes(rings: Curves, points: Points, leads: Curves | null, nea
   for (let c = 0; leads && c < curveCount(leads); c++) {
     let places = leadOf(leads, c, normals);
     let of: number | null = null;
-    for (const turned of leads.closed[c] ? [] : [false, true]) {
-      const end = places[places.length - 1];
-      const point = turned ? undefined : endingAt(end);
-      const first = turned ? endingAt(places[0]) : undefined;
-      const found = point ?? first;
+    for (const atStart of leads.closed[c] ? [] : [false, true]) {
+      const found = endingAt(atStart ? places[0] : places[places.length - 1]);
       if (found === undefined) continue;
       left.delete(found);
       of ??= found;
       const { rope } = turnsOf.get(found)!;
-      places = turned ? [...[...rope].reverse(), ...places.slice(1)] : [...places.slice(0, -1), ...rope];
+      places = atStart ? [...[...rope].reverse(), ...places.slice(1)] : [...places.slice(0, -1), ...rope];
     }
     ropes.push({ places, point: of ?? -1, body: of === null ? -1 : turnsOf.get(of)!.body });
   }

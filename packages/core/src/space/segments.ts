@@ -1,5 +1,5 @@
 /** Where two segments are nearest: shares of each, and how far apart they are there. */
-export interface SegmentsNearest {
+interface SegmentsNearest {
   s: number;
   t: number;
   distance: number;

@@ -79,12 +79,12 @@ export default defineNode({
         message: `There is no room for all loops beside each other on ${crowded.length === 1 ? 'part' : 'parts'} ${crowded.slice(0, 8).map((part) => part + 1).join(', ')}${crowded.length > 8 ? ' …' : ''}, so they lie in each other.`,
         remedy: 'Use fewer loops, or a thinner rope with less offset.',
       }); // prettier-ignore
-    // The end of a lead is a point that it was made from, up to rounding.
+    // Points may lie on the rope's own surface instead of the body's.
     return { curves: settings.form === 'rope' ? asRopes(curves, points, leads, Math.max(settings.offset, 1e-4)) : curves };
   },
 });
 
-/** The ends of open curves that lie on a body, up to a few millimetres. */
+/** The ends of open curves that lie within some metres of a body. */
 function endsOn({ positions, starts, closed }: Curves, body: NearestTree, near: number): Points {
   const hit = newHit();
   const ends: number[] = [];

@@ -105,7 +105,7 @@ export class CopiesOfRun {
     else this.put(which, this.last.from, this.last.to, path, from, { stretched });
   }
 
-  /** What stands at a corner or where pieces meet, halfway between the ways in and out. */
+  /** Puts an object at a corner or joint, turned halfway between the ways in and out. */
   putAcross(place: 'bends' | 'joints', path: AlongCurve, s: number): void {
     const little = path.total * 1e-4;
     const [into, out, at] = [path.place(s - little), path.place(s + little), path.place(s)];
@@ -116,7 +116,7 @@ export class CopiesOfRun {
     this.put(this.drawn(place), at, at.map((value, k) => value + way[k]), path, s, { atOrigin: joint }); // prettier-ignore
   }
 
-  /** What stands after the last piece. */
+  /** Puts an object after the last piece. */
   putBeyond(path: AlongCurve): void {
     const { from, to } = this.last!;
     this.put(this.drawn('ends'), to, to.map((value, k) => value * 2 - from[k]), path, path.total); // prettier-ignore

@@ -111,7 +111,7 @@ class RunOnCurve {
     this.made.piece(which, this.path, from, to, stretched);
   }
 
-  /** What stands where pieces meet, and at the free ends; corners and the end may have objects of their own. */
+  /** Puts an object at each joint and at the free ends, except where a corner or the end has an object of its own. */
   private putJoints(to: number): void {
     const { made, path, closed, corners } = this;
     if (!made.standsAt('joints')) return;

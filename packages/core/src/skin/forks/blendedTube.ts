@@ -23,18 +23,13 @@ interface Rim extends WallEnd {
 /**
  * Tubes whose walls go over into each other where curves meet: each arm is cut back until its ring lies free, and what lies between the rings is closed by their convex hull, shaded
  * as smoothly as the walls. One closed surface for each network, when capped. UVs of a joint go on from the arm that a face lies at; arms that are cut out of one curve go on in v.
- * Forks whose arms are too short or too nearly the same way stay as they are, and are told, as are places besides forks where a curve comes too near itself.
+ * Forks whose arms are too short or too nearly the same way stay as they are, and are told, and so is every place beside a joint where a curve comes too near itself.
  * @throws RangeError as `tube`.
  */
 export function blendedTube(given: Curves, options: TubeOptions, work: Work = unbounded): { mesh: Mesh; issues: SkinIssue[] } {
   const cut = cutAtForks(given, options.radius, work);
   const told = cut.tooTight.map(({ curve, at, fits }): SkinIssue => ({ code: 'self-cross', reason: 'fork', curve, at, radius: fits }));
-  const near: SkinIssue[] = [];
-  findSelfCrossings(given, options.radius, near);
-  const inFork = ({ curve, at }: SkinIssue): boolean =>
-    cut.taken.some((fork) => fork.curve === curve && Math.abs(at - fork.at) < fork.back * 3) ||
-    cut.tooTight.some((fork) => fork.curve === curve && at === fork.at);
-  told.push(...near.filter((issue) => !inFork(issue)));
+  findSelfCrossings(given, options.radius, told, given, cut.atJoint);
   if (!cut.forks.length) {
     const { mesh, issues } = tube(given, options, work);
     return { mesh, issues: [...issues, ...told] };

@@ -11,7 +11,7 @@ import { isPaced, spansOf } from '../../curves/evaluate/spans.js';
 import { fieldAt, type Field } from '../../values/field.js';
 import type { PieceOf } from '../parts/sink.js';
 import { findForks, type Arm } from './findForks.js';
-import type { OnCurve } from './meetings.js';
+import { metresBetween, type OnCurve } from './meetings.js';
 import { clearOf } from './measureFork.js';
 
 /** An end of a cut curve at a fork. */
@@ -32,14 +32,16 @@ export interface CutAtForks {
   readonly forks: readonly (readonly CutEnd[])[];
   /** Forks that cannot be joined, by their shortest arm: these stay as they are. `fits`: metres of radius there up to which they could; 0: none. */
   readonly tooTight: readonly (OnCurve & { readonly fits: number })[];
-  /** Stretches of the given curves that forks took. */
-  readonly taken: readonly (OnCurve & { readonly back: number })[];
+  /** Whether a place of the given curves lies at a joint, where two ways are near each other by design. */
+  readonly atJoint: (place: OnCurve) => boolean;
 }
 
 /** The name under which radii go along while curves are cut; nobody can name a value so. */
 const radiusName = '#radius';
 /** Share of the way to the next fork, or to an end, that a fork may take. */
 const most = { fork: 0.45, end: 0.85 } as const;
+/** How far the ways out of a joint may be near each other, in what it took of them. */
+const beside = 3;
 
 /** A cut: about a place of a curve, so far to either side. */
 interface Cut {
@@ -82,7 +84,6 @@ export function cutAtForks(given: Curves, radius: Field, work: Work): CutAtForks
   };
   const cuts = new Map<number, Cut[]>();
   const tooTight: (OnCurve & { fits: number })[] = [];
-  const taken: (OnCurve & { back: number })[] = [];
   let forks = 0;
   for (const arms of found) {
     const back = clearOf(arms, paths, radiusAt, Math.min(...arms.map(free)));
@@ -96,14 +97,15 @@ export function cutAtForks(given: Curves, radius: Field, work: Work): CutAtForks
     for (const { curve, at } of arms) {
       if (cut.has(`${curve} ${at}`)) continue;
       cut.add(`${curve} ${at}`);
-      taken.push({ curve, at, back });
       const list = cuts.get(curve);
       if (list) list.push({ at, back, fork: forks });
       else cuts.set(curve, [{ at, back, fork: forks }]);
     }
     forks++;
   }
-  return { ...pieced(given, radius, paths, cuts, forks), tooTight, taken };
+  const atJoint = ({ curve, at }: OnCurve): boolean =>
+    (cuts.get(curve) ?? []).some((cut) => metresBetween(given, paths, curve, cut.at, at) < cut.back * beside);
+  return { ...pieced(given, radius, paths, cuts, forks), tooTight, atJoint };
 }
 
 /** The greatest radius at the fork, of its widest arm, with which it could be joined within a limit; 0: none. */
@@ -133,7 +135,7 @@ function pieced(
   paths: readonly AlongCurve[],
   cuts: ReadonlyMap<number, readonly Cut[]>,
   forks: number,
-): Omit<CutAtForks, 'tooTight' | 'taken'> {
+): Omit<CutAtForks, 'tooTight' | 'atJoint'> {
   const points = given.positions.length / 3;
   const radii = Float32Array.from({ length: points }, (_, i) => fieldAt(radius, i));
   const marked: Curves = { ...given, attributes: withAttributes(given.attributes, { [radiusName]: { carrier: 'point', size: 1, data: radii } }) };

@@ -1,6 +1,6 @@
 import { curveCount } from '../../geometry/curves.js';
 import type { Work } from '../../base/work.js';
-import { between, contactsOf, type Meetable, type OnCurve } from './meetings.js';
+import { contactsOf, metresBetween, type Meetable, type OnCurve } from './meetings.js';
 
 /** One way that leaves a fork: along a curve, from metres on it, forwards or back. */
 export interface Arm extends OnCurve {
@@ -25,7 +25,7 @@ export function findForks(given: Meetable, work: Work): Arm[][] {
     // What is nearer to an end than the curve is thick is that end.
     const snapped = curves.closed[curve] ? at % total : at < radius ? 0 : total - at < radius ? total : at;
     const list = known.get(curve) ?? [];
-    const same = list.find((each) => between(given, curve, each.at, snapped) < radius);
+    const same = list.find((each) => metresBetween(curves, paths, curve, each.at, snapped) < radius);
     if (same) return same;
     const made: Meeting = { curve, at: snapped, next: null };
     list.push(made);

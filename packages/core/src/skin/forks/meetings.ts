@@ -31,15 +31,15 @@ export interface Contact {
 
 /** Middles of curves count as touching when they are nearer than this share of the thinner one's radius; an end, of the radius of what it lies on. */
 const touching = 0.5;
-/** Parts of one curve are looked at that are farther along than so many radii. */
+/** Two parts of one curve can only meet when they are at least this many radii apart along it. */
 const ownApart = 6;
-/** Ways out of a meeting are one when they are nearer than this cosine, as seen so many radii away. */
+/** Two ways out of a meeting count as one when the angle between them, measured this many radii away, is below 20°. */
 const sameWay = { cosine: Math.cos((20 * Math.PI) / 180), radii: 3 };
-/** Contacts this little farther than the nearest, in radii, are as near. */
+/** Contacts count as equally near when they differ by less than this share of the radius. */
 const asNear = 0.02;
 
-/** Metres from one place of a curve to another, the shorter way round. */
-export function between({ curves, paths }: Meetable, curve: number, a: number, b: number): number {
+/** Metres along a curve from one place to another, the shorter way round. */
+export function metresBetween(curves: Curves, paths: readonly AlongCurve[], curve: number, a: number, b: number): number {
   const apart = Math.abs(a - b);
   return curves.closed[curve] ? Math.min(apart, paths[curve].total - apart) : apart;
 }
@@ -64,12 +64,12 @@ export function contactsOf(given: Meetable, work: Work): Contact[] {
     grid.near(middle[i * 3], middle[i * 3 + 1], middle[i * 3 + 2], reach, (j) => {
       const other = segments[j];
       if (j >= i || other.point === one.point || seen.has(other.point)) return;
-      if (one.curve === other.curve && between(given, one.curve, stations[one.point], stations[other.point]) < radiusAt(one.curve, stations[one.point])) return;
       seen.add(other.point);
       const { s, t, distance } = nearestOfSegments(curves.positions, one.point * 3, one.next * 3, other.point * 3, other.next * 3);
       const [a, b] = [{ curve: one.curve, at: station(one, s) }, { curve: other.curve, at: station(other, t) }]; // prettier-ignore
       const [ra, rb] = [radiusAt(a.curve, a.at), radiusAt(b.curve, b.at)];
       const [endA, endB] = [isEnd(given, a), isEnd(given, b)];
+      if (a.curve === b.curve && metresBetween(curves, paths, a.curve, a.at, b.at) < ownApart * Math.max(ra, rb)) return;
       const radius = endA && endB ? Math.max(ra, rb) : endA ? rb : endB ? ra : Math.min(ra, rb);
       if (!(distance <= Math.max(1e-6, touching * radius))) return;
       const turned = a.curve > b.curve || (a.curve === b.curve && a.at > b.at);
@@ -83,7 +83,7 @@ export function contactsOf(given: Meetable, work: Work): Contact[] {
   return [...found.values()].flatMap((contacts) => nearestOfEach(given, contacts)).filter((contact) => isMeeting(given, contact));
 }
 
-/** One contact of each stretch over which two curves touch: the nearest; none where they are as near over a length, as what runs along each other is. */
+/** The nearest contact of each stretch over which two curves touch. Stretches over which they stay equally near are left out: there the curves run side by side. */
 function nearestOfEach({ radiusAt }: Meetable, contacts: Contact[]): Contact[] {
   contacts.sort((x, y) => x.a.at - y.a.at || x.b.at - y.b.at);
   const stretches: Contact[][] = [];
@@ -110,9 +110,8 @@ function nearestOfEach({ radiusAt }: Meetable, contacts: Contact[]): Contact[] {
 }
 
 function isMeeting(given: Meetable, { a, b, end }: Contact): boolean {
-  const radius = Math.max(given.radiusAt(a.curve, a.at), given.radiusAt(b.curve, b.at));
-  if (a.curve === b.curve && between(given, a.curve, a.at, b.at) < ownApart * radius) return false;
   if (end) return true;
+  const radius = Math.max(given.radiusAt(a.curve, a.at), given.radiusAt(b.curve, b.at));
   const ways: number[][] = [];
   for (const { curve, at } of [a, b]) {
     const { total } = given.paths[curve];

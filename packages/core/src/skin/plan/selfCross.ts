@@ -14,15 +14,18 @@ const few = 24;
 /** Places told for one curve at most. */
 const mostPlaces = 50;
 
+/** Whether a place of a curve, by metres along it, is part of a joint. */
+type Joined = (place: { readonly curve: number; readonly at: number }) => boolean;
+
 /**
  * Places where two parts of one path come nearer than twice the radius: their skins run through each other. Only parts farther along than half a turn
  * of the tightest bend a tube of that radius can make are compared. Only the first place of each stretch is told. `path`: what places are told along,
- * where the sections stand beside it.
+ * where the sections stand beside it. `joined`: places at which two parts are one surface.
  */
-export function findSelfCrossings(curves: Curves, radius: Field, issues: SkinIssue[], path: Curves = curves): void {
+export function findSelfCrossings(curves: Curves, radius: Field, issues: SkinIssue[], path: Curves = curves, joined: Joined = () => false): void {
   if (curves.positions.length / 3 > mostPointsForSelfCross) return;
   const lengths = curveLengths(curves);
-  const looked = new Crossings(curves, radius, stationsOf(path), issues);
+  const looked = new Crossings(curves, radius, stationsOf(path), issues, joined);
   for (let c = 0; c < curveCount(curves); c++) {
     const from = curves.starts[c];
     const count = curves.starts[c + 1] - from;
@@ -35,7 +38,8 @@ export function findSelfCrossings(curves: Curves, radius: Field, issues: SkinIss
 /** The crossings of curves with themselves, one curve after another. What is asked of each pair of pieces is one function for all of them, since there are very many. */
 class Crossings {
   private readonly stations: Float64Array;
-  /** The curve that is looked at: its first point, how many it has, its length (0: it is open), and its longest piece. */
+  /** The curve that is looked at: its number, its first point, how many it has, its length (0: it is open), and its longest piece. */
+  private curve = 0;
   private from = 0;
   private count = 0;
   private around = 0;
@@ -48,6 +52,7 @@ class Crossings {
     private readonly radius: Field,
     private readonly told: Float64Array,
     private readonly issues: SkinIssue[],
+    private readonly joined: Joined,
   ) {
     this.stations = stationsOf(curves);
   }
@@ -63,6 +68,7 @@ class Crossings {
 
   at(c: number, greatest: number, length: number): void {
     const { positions: p, starts, closed } = this.curves;
+    this.curve = c;
     const from = (this.from = starts[c]);
     const count = (this.count = starts[c + 1] - from);
     this.around = closed[c] ? length : 0;
@@ -109,6 +115,9 @@ class Crossings {
     const y = p[a + 1] - p[b + 1];
     const z = p[a + 2] - p[b + 2];
     if (x * x + y * y + z * z > far * far) return false;
-    return nearestOfSegments(p, a, (from + ((i + 1) % count)) * 3, b, (from + ((j + 1) % count)) * 3).distance < reach * (1 - 1e-3);
+    const after = (from + ((i + 1) % count)) * 3;
+    const { s, distance } = nearestOfSegments(p, a, after, b, (from + ((j + 1) % count)) * 3);
+    if (!(distance < reach * (1 - 1e-3))) return false;
+    return !this.joined({ curve: this.curve, at: stations[from + i] + s * chord(p, from + i, after / 3) });
   };
 }

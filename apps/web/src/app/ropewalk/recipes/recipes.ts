@@ -56,8 +56,10 @@ export function recipeDocument({ title, begin, settings, then }: Recipe): Filaxi
     const made = addNode(document, type, [x + widthOf(before) + tagGap, y], own);
     document = connectAll(made.document, [firstOutput(made.document, last)], made.id);
     besides.forEach((beside, i) => {
-      const there = typeof beside === 'string' ? document.nodes.find((node) => node.type === beside)!.id : null;
-      const more = there === null ? addNode(document, beside[0], [x, y + below * (i + 1)], beside[1] as Settings) : { document, id: there };
+      const more =
+        typeof beside === 'string'
+          ? { document, id: document.nodes.find((node) => node.type === beside)!.id }
+          : addNode(document, beside[0], [x, y + below * (i + 1)], beside[1]);
       document = connectAll(more.document, [firstOutput(more.document, more.id)], made.id);
     });
     last = made.id;

@@ -1,3 +1,4 @@
+import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatSelectModule } from '@angular/material/select';
@@ -5,8 +6,9 @@ import { standingPlaces, usualStanding, type DataEditor, type GraphNode, type Mi
 import { NumberField } from '../../shared/number-field';
 import { DocumentService } from '../document/document.service';
 
-interface Row extends Standing {
+interface Row {
   readonly name: string;
+  readonly standing: Standing;
 }
 
 /** What each kind of place is called in the list, and beside the object. */
@@ -18,35 +20,20 @@ const placeNames: Readonly<Record<StandingPlace, { readonly long: string; readon
   last: { long: 'as the last piece', short: 'last' },
   ends: { long: 'after the last piece', short: 'after' },
 };
-const standingKeys = [...standingPlaces, 'share', 'length'] as const;
 const planeParts = ['point', 'normal'] as const;
 const firstPlane: MirrorPlane = { point: [0, 0, 0], normal: [1, 0, 0] };
 
 /** Data of a node that is edited by hand: a row for each object that comes in, a plane by point and normal; drawn curves are edited in the 3D view. */
 @Component({
   selector: 'fx-data',
-  imports: [MatCheckboxModule, MatSelectModule, NumberField],
+  imports: [MatCheckboxModule, MatSelectModule, NgTemplateOutlet, NumberField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @switch (edit()) {
       @case ('plane') {
         <mat-checkbox [checked]="!!plane()" (change)="commit($event.checked ? firstPlane : null)">a plane of its own</mat-checkbox>
         @if (plane(); as own) {
-          @for (part of planeParts; track part) {
-            <div class="plane">
-              <span>{{ part }}</span>
-              @for (axis of ['x', 'y', 'z']; track axis; let i = $index) {
-                <fx-number
-                  [axis]="axis"
-                  [label]="label() + ' ' + part + ' ' + axis"
-                  [value]="own[part][i]"
-                  [step]="part === 'point' ? 0.01 : 0.005"
-                  (committed)="commit(withParts(own, part, i, [$event]))"
-                  (pasted)="commit(withParts(own, part, i, $event))"
-                />
-              }
-            </div>
-          }
+          <ng-container [ngTemplateOutlet]="numbers" [ngTemplateOutletContext]="{ own, called: label(), which: null }" />
         }
       }
       @case ('curves') {
@@ -55,21 +42,7 @@ const firstPlane: MirrorPlane = { point: [0, 0, 0], normal: [1, 0, 0] };
       @case ('planes') {
         <span class="slate">{{ count() === 1 ? '1 plane' : count() + ' planes' }}, drawn in the 3D view</span>
         @for (own of drawnPlanes(); track $index; let p = $index) {
-          @for (part of planeParts; track part) {
-            <div class="plane">
-              <span>{{ part === 'point' ? 'plane ' + (p + 1) : part }}</span>
-              @for (axis of ['x', 'y', 'z']; track axis; let i = $index) {
-                <fx-number
-                  [axis]="axis"
-                  [label]="'Plane ' + (p + 1) + ' ' + part + ' ' + axis"
-                  [value]="own[part][i]"
-                  [step]="part === 'point' ? 0.01 : 0.005"
-                  (committed)="changePlane(p, part, i, [$event])"
-                  (pasted)="changePlane(p, part, i, $event)"
-                />
-              }
-            </div>
-          }
+          <ng-container [ngTemplateOutlet]="numbers" [ngTemplateOutletContext]="{ own, called: 'Plane ' + (p + 1), which: p }" />
         }
       }
       @case ('rules') {
@@ -101,21 +74,33 @@ const firstPlane: MirrorPlane = { point: [0, 0, 0], normal: [1, 0, 0] };
                         multiple
                         [panelWidth]="280"
                         [aria-label]="'Where ' + row.name + ' stands'"
-                        [value]="standsAt(row)"
+                        [value]="standsAt(row.standing)"
                         (selectionChange)="place(i, $event.value)"
                       >
-                        <mat-select-trigger>{{ shortly(row) }}</mat-select-trigger>
+                        <mat-select-trigger>{{ shortly(row.standing) }}</mat-select-trigger>
                         @for (place of places; track place) {
                           <mat-option [value]="place">{{ placeNames[place].long }}</mat-option>
                         }
                       </mat-select>
                     </td>
                     <td>
-                      <fx-number [label]="'Length of ' + row.name" [value]="row.length" [min]="0" [step]="0.05" (committed)="change(i, { length: $event })" />
+                      <fx-number
+                        [label]="'Length of ' + row.name"
+                        [value]="row.standing.length"
+                        [min]="0"
+                        [step]="0.05"
+                        (committed)="change(i, { length: $event })"
+                      />
                     </td>
                   }
                   <td>
-                    <fx-number [label]="'Share of ' + row.name" [value]="row.share" [min]="0" [step]="0.05" (committed)="change(i, { share: $event })" />
+                    <fx-number
+                      [label]="'Share of ' + row.name"
+                      [value]="row.standing.share"
+                      [min]="0"
+                      [step]="0.05"
+                      (committed)="change(i, { share: $event })"
+                    />
                   </td>
                 </tr>
               }
@@ -126,6 +111,26 @@ const firstPlane: MirrorPlane = { point: [0, 0, 0], normal: [1, 0, 0] };
         }
       }
     }
+    <ng-template #numbers let-own="own" let-called="called" let-which="which">
+      @if (which !== null) {
+        <p class="called">{{ called }}</p>
+      }
+      @for (part of planeParts; track part) {
+        <div class="plane">
+          <span>{{ part }}</span>
+          @for (axis of ['x', 'y', 'z']; track axis; let i = $index) {
+            <fx-number
+              [axis]="axis"
+              [label]="called + ' ' + part + ' ' + axis"
+              [value]="own[part][i]"
+              [step]="part === 'point' ? 0.01 : 0.005"
+              (committed)="changePlane(which, part, i, [$event])"
+              (pasted)="changePlane(which, part, i, $event)"
+            />
+          }
+        </div>
+      }
+    </ng-template>
   `,
   styles: `
     .plane {
@@ -134,6 +139,9 @@ const firstPlane: MirrorPlane = { point: [0, 0, 0], normal: [1, 0, 0] };
       gap: 4px;
       align-items: center;
       margin-top: 4px;
+    }
+    .called {
+      margin: 8px 0 0;
     }
     table {
       width: 100%;
@@ -196,7 +204,7 @@ export class DataField {
       .map(({ from }, i) => {
         const name = `${labelById(document, from[0])} (${from[0]})`;
         const own = this.edit() === 'shares' ? { share: given[i] ?? 1 } : given[i];
-        return { ...usualStanding, ...(own as Partial<Standing>), name };
+        return { name, standing: { ...usualStanding, ...(own as Partial<Standing>) } };
       });
   });
 
@@ -204,21 +212,19 @@ export class DataField {
     this.committed.emit(value);
   }
 
-  /** A plane with other numbers of a part, from one of its axes on. */
-  protected withParts(plane: MirrorPlane, part: 'point' | 'normal', from: number, values: readonly number[]): MirrorPlane {
-    return { ...plane, [part]: plane[part].map((old, k) => values[k - from] ?? old) };
+  /** Other numbers of a part of a plane, from one of its axes on; `which`: its number among those drawn, null: the only one. */
+  protected changePlane(which: number | null, part: 'point' | 'normal', from: number, values: readonly number[]): void {
+    const other = (own: MirrorPlane): MirrorPlane => ({ ...own, [part]: own[part].map((old, k) => values[k - from] ?? old) });
+    if (which === null) this.commit(other(this.plane()!));
+    else this.commit(this.drawnPlanes().map((own, i) => (i === which ? other(own) : own)));
   }
 
-  protected changePlane(plane: number, part: 'point' | 'normal', from: number, values: readonly number[]): void {
-    this.commit(this.drawnPlanes().map((own, i) => (i === plane ? this.withParts(own, part, from, values) : own)));
+  protected standsAt(standing: Standing): StandingPlace[] {
+    return standingPlaces.filter((place) => standing[place]);
   }
 
-  protected standsAt(row: Standing): StandingPlace[] {
-    return standingPlaces.filter((place) => row[place]);
-  }
-
-  protected shortly(row: Standing): string {
-    return this.standsAt(row).map((place) => placeNames[place].short).join(', '); // prettier-ignore
+  protected shortly(standing: Standing): string {
+    return this.standsAt(standing).map((place) => placeNames[place].short).join(', '); // prettier-ignore
   }
 
   protected place(row: number, chosen: readonly StandingPlace[]): void {
@@ -226,10 +232,7 @@ export class DataField {
   }
 
   protected change(row: number, part: Partial<Standing>): void {
-    const rows = this.rows().map((own, i): Standing => {
-      const standing = { ...own, ...(i === row && part) };
-      return Object.fromEntries(standingKeys.map((key) => [key, standing[key]])) as unknown as Standing;
-    });
+    const rows = this.rows().map(({ standing }, i) => (i === row ? { ...standing, ...part } : standing));
     this.commit(this.edit() === 'shares' ? rows.map(({ share }) => share) : rows);
   }
 }

@@ -34,7 +34,7 @@ import type { StageOptions } from './stage-options';
     .legend {
       position: absolute;
       left: 12px;
-      bottom: 12px;
+      bottom: 52px;
       display: grid;
       gap: 5px;
       width: 252px;
