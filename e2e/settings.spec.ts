@@ -64,9 +64,10 @@ test('objects of a run have a row each: where they stand, and their share', asyn
   await expect(objects.getByLabel('Share of Oak plain (oakPlain)')).toHaveValue('3');
   const before = await ropewalk.faces.textContent();
   const where = async (object: string, place: string): Promise<void> => {
-    await objects.getByLabel(`Where ${object} stands`).click();
+    await objects.getByRole('combobox', { name: `Where ${object} stands` }).click();
     await page.getByRole('option', { name: place }).click();
     await page.keyboard.press('Escape');
+    await expect(page.getByRole('listbox')).toHaveCount(0);
   };
   await where('Oak tight (oakTight)', 'along the run');
   await expect.poll(() => ropewalk.faces.textContent()).not.toBe(before);

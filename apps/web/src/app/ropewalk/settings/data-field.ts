@@ -72,6 +72,7 @@ const firstPlane: MirrorPlane = { point: [0, 0, 0], normal: [1, 0, 0] };
                     <td class="stands">
                       <mat-select
                         multiple
+                        placeholder="nowhere"
                         [panelWidth]="280"
                         [aria-label]="'Where ' + row.name + ' stands'"
                         [value]="standsAt(row.standing)"
